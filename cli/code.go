@@ -1,0 +1,48 @@
+package cli
+
+import (
+	"fmt"
+
+	"archetyp/core/code"
+
+	"github.com/spf13/cobra"
+)
+
+func (a *app) codeCmd() *cobra.Command {
+	as := "css"
+	c := &cobra.Command{
+		Use:     "code SOURCE SELECTOR",
+		Short:   "Write CSS for elements, without positions, with tokens as var()",
+		Long:    long("Write CSS for the elements a selector means: what they look like, without positions, with tokens as var() where one matches."),
+		Example: example("archetyp code design/booking.svg '#Pay_x20_button'", "archetyp code design/components.svg '[data-component=button]'"),
+		Args:    exactly("a SOURCE", "a SELECTOR"),
+		RunE: func(_ *cobra.Command, args []string) error {
+			if as != "css" {
+				return hint(fmt.Sprintf("--as %q is not known", as), "css is.")
+			}
+			doc, ws, err := a.source(args[0])
+			if err != nil {
+				return err
+			}
+			found, err := a.query(doc, args[1])
+			if err != nil {
+				return err
+			}
+			names, err := a.tokenNames(ws)
+			if err != nil {
+				return err
+			}
+			var blocks []code.Block
+			for _, e := range found {
+				blocks = append(blocks, code.CSS(e, names.property)...)
+			}
+			if a.json {
+				return a.printJSON(map[string]any{"source": doc.Name, "as": "css", "rules": blocks})
+			}
+			a.print("%s", code.Print(blocks))
+			return nil
+		},
+	}
+	c.Flags().StringVar(&as, "as", "css", "the `LANGUAGE` to write: css")
+	return c
+}

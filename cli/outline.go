@@ -1,0 +1,211 @@
+package cli
+
+import (
+	"fmt"
+	"math"
+	"strings"
+
+	"archetyp/core/css"
+	"archetyp/core/design"
+
+	"github.com/spf13/cobra"
+)
+
+func (a *app) outlineCmd() *cobra.Command {
+	depth := 0
+	c := &cobra.Command{
+		Use:     "outline SOURCE",
+		Short:   "List screens and elements as a tree: name, kind, size, marks",
+		Long:    long("List the screens and elements of a design as a tree: name, kind, size in px, marks. Long trees are folded."),
+		Example: example("archetyp outline design/timetable.svg", "archetyp outline design/booking.svg --depth 2"),
+		Args:    exactly("a SOURCE"),
+		RunE: func(_ *cobra.Command, args []string) error {
+			doc, _, err := a.source(args[0])
+			if err != nil {
+				return err
+			}
+			if a.json {
+				return a.printJSON(outlineJSON(doc))
+			}
+			a.printOutline(doc, depth)
+			return nil
+		},
+	}
+	c.Flags().IntVar(&depth, "depth", 0, "show this many `LEVELS` (default: as many as fit)")
+	return c
+}
+
+const outlineLines = 60 // a longer tree is folded
+
+func (a *app) printOutline(doc *design.Document, depth int) {
+	t := a.term
+	for _, s := range doc.Screens {
+		d := depth
+		if d <= 0 {
+			d = fittingDepth(s, outlineLines)
+		}
+		a.print("%s  %s\n", t.bold(s.Name), t.dim(fmt.Sprintf("%s × %s px, %s", num(s.Box.W), num(s.Box.H), plural(len(s.Elements), "element", "elements"))))
+		var rows [][]string
+		folded := 0
+		for i, c := range s.Root.Children {
+			a.outlineRows(&rows, c, "", i == len(s.Root.Children)-1, d, &folded)
+		}
+		if len(rows) > 0 {
+			a.print("%s", t.table(nil, rows, 2, 3))
+		}
+		if folded > 0 {
+			a.print("%s\n", t.dim(fmt.Sprintf("%s folded; --depth %d shows more", plural(folded, "element", "elements"), d+1)))
+		}
+	}
+}
+
+// fittingDepth is the deepest level that keeps the tree within a number of lines.
+func fittingDepth(s *design.Screen, lines int) int {
+	counts := map[int]int{}
+	deepest := 0
+	var walk func(e *design.Element, d int)
+	walk = func(e *design.Element, d int) {
+		counts[d]++
+		deepest = max(deepest, d)
+		for _, c := range e.Children {
+			walk(c, d+1)
+		}
+	}
+	for _, c := range s.Root.Children {
+		walk(c, 1)
+	}
+	sum := 0
+	for d := 1; d <= deepest; d++ {
+		if sum += counts[d]; sum > lines && d > 1 {
+			return d - 1
+		}
+	}
+	return max(deepest, 1)
+}
+
+func (a *app) outlineRows(rows *[][]string, e *design.Element, prefix string, last bool, depth int, folded *int) {
+	t := a.term
+	branch, next := "├─ ", "│  "
+	if last {
+		branch, next = "└─ ", "   "
+	}
+	name := e.Name
+	if name == "" {
+		name = t.dim("(unnamed)")
+	}
+	if e.Words != nil && e.Words.Words != "" && e.Words.Words != name {
+		name += " " + t.dim(quoteShort(e.Words.Words, 32))
+	}
+	note := markNote(e)
+	below := 0
+	if depth <= 1 && len(e.Children) > 0 {
+		e.Walk(func(*design.Element) { below++ })
+		below--
+		*folded += below
+		note = strings.TrimSpace(fmt.Sprintf("(%d inside) ", below) + note)
+	}
+	if e.Hidden {
+		note = strings.TrimSpace("hidden " + note)
+	}
+	g := e.Geometry.Value
+	*rows = append(*rows, []string{t.dim(prefix+branch) + name, t.accent(string(e.Kind)), num(g.W) + " × " + num(g.H),
+		t.dim("at " + num(g.X) + ", " + num(g.Y)), note})
+	if below > 0 {
+		return
+	}
+	for i, c := range e.Children {
+		a.outlineRows(rows, c, prefix+next, i == len(e.Children)-1, depth-1, folded)
+	}
+}
+
+func quoteShort(s string, n int) string {
+	s = strings.ReplaceAll(s, "\n", " ")
+	if r := []rune(s); len(r) > n {
+		s = strings.TrimSpace(string(r[:n-1])) + "…"
+	}
+	return "“" + s + "”"
+}
+
+func markNote(e *design.Element) string {
+	m := e.Marks
+	var parts []string
+	if m.Component != "" {
+		s := m.Component
+		if m.Variant != "" {
+			s += " " + m.Variant
+		}
+		if m.State != "" {
+			s += " :" + m.State
+		}
+		parts = append(parts, s)
+	}
+	if m.Asset != "" {
+		parts = append(parts, "asset "+m.Asset)
+	}
+	if m.Text != "" {
+		parts = append(parts, "text "+m.Text)
+	}
+	if m.LeadsTo != "" {
+		parts = append(parts, "→ "+m.LeadsTo)
+	}
+	return strings.Join(parts, ", ")
+}
+
+func num(v float64) string { return css.Num(math.Round(v*100)/100, 2) }
+
+type rectJSON struct {
+	X float64 `json:"x"`
+	Y float64 `json:"y"`
+	W float64 `json:"width"`
+	H float64 `json:"height"`
+}
+
+type outlineElement struct {
+	Name     string           `json:"name"`
+	Kind     design.Kind      `json:"kind"`
+	Selector string           `json:"selector"`
+	Path     string           `json:"path"`
+	Line     int              `json:"line"`
+	Column   int              `json:"column"`
+	Box      rectJSON         `json:"box"`
+	Hidden   bool             `json:"hidden,omitempty"`
+	Words    string           `json:"words,omitempty"`
+	Marks    design.Marks     `json:"marks"`
+	Children []outlineElement `json:"children,omitempty"`
+}
+
+type outlineScreen struct {
+	Name     string           `json:"name"`
+	Width    float64          `json:"width"`
+	Height   float64          `json:"height"`
+	Elements []outlineElement `json:"elements"`
+}
+
+func outlineJSON(doc *design.Document) any {
+	var walk func(e *design.Element) outlineElement
+	walk = func(e *design.Element) outlineElement {
+		o := outlineElement{Name: e.Name, Kind: e.Kind, Selector: e.Selector(), Path: e.Path, Line: e.Position.Line,
+			Column: e.Position.Column, Box: rectOf(e), Hidden: e.Hidden, Marks: e.Marks}
+		if e.Words != nil {
+			o.Words = e.Words.Words
+		}
+		for _, c := range e.Children {
+			o.Children = append(o.Children, walk(c))
+		}
+		return o
+	}
+	var screens []outlineScreen
+	for _, s := range doc.Screens {
+		o := outlineScreen{Name: s.Name, Width: s.Box.W, Height: s.Box.H, Elements: []outlineElement{}}
+		for _, c := range s.Root.Children {
+			o.Elements = append(o.Elements, walk(c))
+		}
+		screens = append(screens, o)
+	}
+	return map[string]any{"source": doc.Name, "screens": screens}
+}
+
+func rectOf(e *design.Element) rectJSON {
+	g := e.Geometry.Value
+	return rectJSON{g.X, g.Y, g.W, g.H}
+}

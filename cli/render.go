@@ -1,0 +1,133 @@
+package cli
+
+import (
+	"bytes"
+	"fmt"
+	"image"
+	"image/png"
+	"math"
+	"path/filepath"
+	"strings"
+
+	"archetyp/core/color"
+	"archetyp/core/design"
+	"archetyp/core/geom"
+	"archetyp/core/raster"
+	"archetyp/workspace"
+
+	"github.com/spf13/cobra"
+)
+
+func (a *app) renderCmd() *cobra.Command {
+	var out, background string
+	at := 1.0
+	c := &cobra.Command{
+		Use:     "render SOURCE [SELECTOR] -o FILE",
+		Short:   "Paint a screen or an element as a PNG picture",
+		Long:    long("Paint a screen, or what lies in an element's painted box with the element alone, as a PNG picture in any density. -o - writes to stdout."),
+		Example: example("archetyp render design/timetable.svg -o timetable.png --at 2", "archetyp render design/components.svg '#icon-anchor' -o anchor.png --at 3"),
+		Args:    between(1, 2, "a SOURCE and perhaps a SELECTOR"),
+		RunE: func(_ *cobra.Command, args []string) error {
+			if out == "" {
+				return hint("render wants -o: where to write the picture", "For example: archetyp render "+args[0]+" -o picture.png")
+			}
+			if !(at > 0) || at > 64 {
+				return fmt.Errorf("--at %g: a density between 0 and 64 is wanted", at)
+			}
+			o := raster.Options{Density: at}
+			if background != "" {
+				col, err := color.Parse(background)
+				if err != nil {
+					return fmt.Errorf("--background: %w", err)
+				}
+				o.Background = &col
+			}
+			doc, _, err := a.source(args[0])
+			if err != nil {
+				return err
+			}
+			paint, view, what, err := a.pick(doc, args[1:])
+			if err != nil {
+				return err
+			}
+			o.View = view
+			img, err := raster.Render(paint, o)
+			if err != nil {
+				return fmt.Errorf("%s: %w", args[0], err)
+			}
+			return a.writePicture(img, out, what, at)
+		},
+	}
+	c.Flags().StringVarP(&out, "output", "o", "", "the `FILE` to write, or - for stdout")
+	c.Flags().Float64Var(&at, "at", 1, "the `DENSITY`: output pixels for each design pixel")
+	c.Flags().StringVar(&background, "background", "", "a CSS `COLOUR` to paint on (default: transparent)")
+	return c
+}
+
+// pick finds what to paint: the one element a selector means, else the first screen.
+func (a *app) pick(doc *design.Document, args []string) (*design.PaintNode, geom.Rect, string, error) {
+	if len(args) == 0 {
+		s := doc.Screens[0]
+		if len(doc.Screens) > 1 {
+			a.say("%s: the first of %s is painted; name another by a selector, such as %s\n", doc.Name,
+				plural(len(doc.Screens), "screen", "screens"), doc.Screens[1].Root.Selector())
+		}
+		return s.Paint, geom.Rect{W: s.Box.W, H: s.Box.H}, s.Name, nil
+	}
+	sel, err := selector(args[0])
+	if err != nil {
+		return nil, geom.Rect{}, "", err
+	}
+	for _, s := range doc.Screens {
+		if sel.Matches(s.Root.Node) {
+			return s.Paint, geom.Rect{W: s.Box.W, H: s.Box.H}, s.Name, nil
+		}
+	}
+	found, err := a.query(doc, args[0])
+	if err != nil {
+		return nil, geom.Rect{}, "", err
+	}
+	if len(found) > 1 {
+		a.say("%s: the first of %s is painted\n", doc.Name, plural(len(found), "match", "matches"))
+	}
+	e := found[0]
+	return design.Alone(e), design.WholePixels(e.Painted.Value), e.Name, nil
+}
+
+func (a *app) writePicture(img *image.RGBA, out, what string, at float64) error {
+	var buf bytes.Buffer
+	if err := png.Encode(&buf, img); err != nil {
+		return err
+	}
+	if out == "-" {
+		_, err := a.out.Write(buf.Bytes())
+		return err
+	}
+	if ext := strings.ToLower(filepath.Ext(out)); ext != ".png" {
+		return hint(fmt.Sprintf("-o %s: only PNG pictures are written", out), "Let the name end in .png.")
+	}
+	path := out
+	if !filepath.IsAbs(path) {
+		path = filepath.Join(a.dir, path)
+	}
+	if err := workspace.WriteFile(path, buf.Bytes()); err != nil {
+		return err
+	}
+	b := img.Bounds()
+	if a.json {
+		return a.printJSON(map[string]any{"file": out, "width": b.Dx(), "height": b.Dy(), "density": at, "bytes": buf.Len()})
+	}
+	if what == "" {
+		what = "element"
+	}
+	a.say("%s  %s, %d × %d pixels, %s\n", out, what, b.Dx(), b.Dy(), size(buf.Len()))
+	return nil
+}
+
+// size is a number of bytes in words.
+func size(n int) string {
+	if n < 1000 {
+		return fmt.Sprintf("%d bytes", n)
+	}
+	return fmt.Sprintf("%.1f kB", math.Round(float64(n)/100)/10)
+}

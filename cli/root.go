@@ -1,0 +1,176 @@
+// Package cli is the command line: flags in, text or JSON out. It computes nothing itself.
+package cli
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"io"
+	"os"
+	"strings"
+
+	"archetyp/workspace"
+
+	"github.com/spf13/cobra"
+)
+
+// Exit statuses.
+const (
+	exitOK      = 0
+	exitFound   = 1 // a check found something
+	exitUsage   = 2 // wrong usage, configuration or input
+	exitMissing = 3 // something outside is missing
+)
+
+// Version of the program.
+const Version = "0.1.0"
+
+// app is what every command shares.
+type app struct {
+	in      io.Reader
+	out     io.Writer
+	err     io.Writer
+	dir     string
+	json    bool
+	quiet   bool
+	verbose bool
+	color   string
+	term    *term
+}
+
+// foundError ends a command with status 1: nothing went wrong, a check found something, and said so already.
+type foundError struct{}
+
+func (foundError) Error() string { return "a check found something" }
+
+// Run runs the program and returns its exit status.
+func Run(args []string, in io.Reader, out, errw io.Writer) int {
+	a := &app{in: in, out: out, err: errw}
+	root := a.command()
+	root.SetArgs(args)
+	root.SetIn(in)
+	root.SetOut(out)
+	root.SetErr(errw)
+	err := root.ExecuteContext(context.Background())
+	if err == nil {
+		return exitOK
+	}
+	if errors.As(err, new(foundError)) {
+		return exitFound
+	}
+	a.setTerm()
+	a.printError(err)
+	return exitUsage
+}
+
+func (a *app) printError(err error) {
+	t := newTerm(a.err, a.color)
+	for _, e := range flatten(err) {
+		fmt.Fprintln(a.err, t.bad("error")+" "+e.Error())
+		var fe *workspace.FileError
+		if errors.As(e, &fe) && fe.Hint != "" {
+			fmt.Fprintln(a.err, "      "+fe.Hint)
+		}
+		var he *hintError
+		if errors.As(e, &he) {
+			fmt.Fprintln(a.err, "      "+he.hint)
+		}
+	}
+}
+
+// flatten takes joined errors apart, so that each gets a line.
+func flatten(err error) []error {
+	if j, ok := err.(interface{ Unwrap() []error }); ok {
+		return j.Unwrap()
+	}
+	return []error{err}
+}
+
+// hintError is an error with a line on what to do.
+type hintError struct {
+	msg, hint string
+}
+
+func (e *hintError) Error() string { return e.msg }
+
+func hint(msg, what string) error { return &hintError{msg, what} }
+
+func (a *app) setTerm() {
+	if a.term == nil {
+		a.term = newTerm(a.out, a.color)
+	}
+}
+
+const exits = `
+Exit status: 0 fine; 1 a check found something; 2 wrong usage, configuration or input; 3 something outside is missing.`
+
+func (a *app) command() *cobra.Command {
+	root := &cobra.Command{
+		Use:   "archetyp",
+		Short: "Extract specifications, design tokens, texts and assets from design files, and keep them in step",
+		Long: `Archetyp reads design files, answers what is in them, and keeps tokens, texts, assets, CSS and a style guide in step.
+
+Begin with "archetyp demo", or with "archetyp init --harvest" and "archetyp sync" beside drawings of your own.
+` + exits,
+		Version:       Version,
+		SilenceErrors: true,
+		SilenceUsage:  true,
+		Args:          cobra.NoArgs,
+		RunE:          func(c *cobra.Command, _ []string) error { return c.Help() },
+		PersistentPreRunE: func(*cobra.Command, []string) error {
+			switch a.color {
+			case "auto", "always", "never":
+			default:
+				return hint(fmt.Sprintf("--color %q is not known", a.color), "Choose auto, always or never.")
+			}
+			if a.dir != "" {
+				info, err := os.Stat(a.dir)
+				if err != nil || !info.IsDir() {
+					return fmt.Errorf("-C %s: there is no such folder", a.dir)
+				}
+			} else {
+				a.dir = "."
+			}
+			a.setTerm()
+			return nil
+		},
+	}
+	f := root.PersistentFlags()
+	f.StringVarP(&a.dir, "directory", "C", "", "work as if started in this `DIR`")
+	f.BoolVar(&a.json, "json", false, "print the result as JSON")
+	f.BoolVar(&a.quiet, "quiet", false, "print no progress and no warnings")
+	f.BoolVar(&a.verbose, "verbose", false, "print more of what happens")
+	f.StringVar(&a.color, "color", "auto", "`WHEN` to use colour: auto, always, never")
+	root.SetFlagErrorFunc(func(c *cobra.Command, err error) error {
+		return hint(err.Error(), fmt.Sprintf("%q lists the flags.", c.CommandPath()+" --help"))
+	})
+	root.AddCommand(a.initCmd(), a.demoCmd(), a.syncCmd(), a.statusCmd(), a.outlineCmd(), a.specCmd(), a.codeCmd(), a.renderCmd(),
+		a.tokensCmd(), a.textCmd(), a.assetsCmd(), a.guideCmd())
+	root.SetHelpCommand(&cobra.Command{Hidden: true, Use: "no-help"})
+	return root
+}
+
+// long builds a command's help: one sentence, an example on the demo, the exit statuses.
+func long(sentence string) string { return sentence + "\n" + exits }
+
+func example(lines ...string) string { return "  " + strings.Join(lines, "\n  ") }
+
+// exactly wants a number of arguments, and says which.
+func exactly(names ...string) cobra.PositionalArgs {
+	return func(c *cobra.Command, args []string) error {
+		if len(args) == len(names) {
+			return nil
+		}
+		return hint(fmt.Sprintf("%s wants %s", c.CommandPath(), strings.Join(names, " and ")), "For example: "+strings.TrimSpace(strings.SplitN(c.Example, "\n", 2)[0]))
+	}
+}
+
+// between wants from min to max arguments.
+func between(min, max int, what string) cobra.PositionalArgs {
+	return func(c *cobra.Command, args []string) error {
+		if len(args) >= min && len(args) <= max {
+			return nil
+		}
+		return hint(fmt.Sprintf("%s wants %s", c.CommandPath(), what), "For example: "+strings.TrimSpace(strings.SplitN(c.Example, "\n", 2)[0]))
+	}
+}

@@ -1,0 +1,132 @@
+package cli
+
+import (
+	"errors"
+	"fmt"
+	"os"
+	"path/filepath"
+	"strings"
+
+	"archetyp/core/css"
+	"archetyp/core/design"
+	"archetyp/core/font"
+	"archetyp/fonts"
+	"archetyp/workspace"
+)
+
+// source reads a SOURCE argument: a path, or the name of a source of the workspace. Fonts come from the workspace,
+// then from the machine: these commands only answer.
+func (a *app) source(arg string) (*design.Document, *workspace.Workspace, error) {
+	path := arg
+	if !filepath.IsAbs(path) {
+		path = filepath.Join(a.dir, path)
+	}
+	near := filepath.Dir(path)
+	if _, err := os.Stat(near); err != nil {
+		near = a.dir
+	}
+	ws, found, err := workspace.Find(near)
+	if err != nil {
+		return nil, nil, err
+	}
+	if !found {
+		if ws, found, err = workspace.Find(a.dir); err != nil {
+			return nil, nil, err
+		}
+	}
+	set := font.NewSet(&fonts.Machine{})
+	var marks []design.SelectedMarks
+	root := 16.0
+	if found {
+		if path, err = a.sourcePath(ws, arg, path); err != nil {
+			return nil, nil, err
+		}
+		if _, err := ws.AddFonts(set); err != nil {
+			return nil, nil, err
+		}
+		marks, root = ws.Config.SelectedMarks(), ws.Config.RootPx()
+	}
+	shown := arg
+	if rel, err := filepath.Rel(a.dir, path); err == nil && !filepath.IsAbs(arg) {
+		shown = rel
+	}
+	doc, err := workspace.ReadDrawing(path, shown, set, marks, root)
+	if err != nil {
+		return nil, nil, err
+	}
+	a.warnings(doc)
+	return doc, ws, nil
+}
+
+// sourcePath finds a source of the workspace by its file name, with or without ending.
+func (a *app) sourcePath(ws *workspace.Workspace, arg, path string) (string, error) {
+	if _, err := os.Stat(path); err == nil {
+		return path, nil
+	}
+	files, err := ws.Glob(ws.Config.Sources)
+	if err != nil {
+		return "", err
+	}
+	var names []string
+	for _, f := range files {
+		base := filepath.Base(f)
+		name := strings.TrimSuffix(base, filepath.Ext(base))
+		names = append(names, name)
+		if f == filepath.ToSlash(arg) || base == arg || name == arg {
+			return filepath.Join(ws.Dir, filepath.FromSlash(f)), nil
+		}
+	}
+	msg := fmt.Sprintf("%s: there is no such file, and no source of that name", arg)
+	if len(names) == 0 {
+		return "", errors.New(msg)
+	}
+	return "", hint(msg, "Sources here: "+strings.Join(names, ", ")+".")
+}
+
+func (a *app) warnings(doc *design.Document) {
+	const most = 8
+	for i, w := range doc.Warnings {
+		if i == most && !a.verbose {
+			a.say("      … %s more; --verbose shows them\n", plural(len(doc.Warnings)-most, "warning", "warnings"))
+			return
+		}
+		a.say("%s %s:%d:%d: %s\n", newTerm(a.err, a.color).warn("warning"), doc.Name, w.Position.Line, w.Position.Column, w.Msg)
+	}
+}
+
+// selector parses a SELECTOR argument; the error points at the fault.
+func selector(s string) (*css.Selector, error) {
+	sel, err := css.ParseSelector(s)
+	var ce *css.Error
+	if errors.As(err, &ce) {
+		return nil, hint(fmt.Sprintf("selector:1:%d: %s", ce.Offset+1, ce.Msg), s+"\n      "+strings.Repeat(" ", len([]rune(s[:min(ce.Offset, len(s))])))+"^")
+	}
+	return sel, err
+}
+
+// query lists the elements a selector means; none is an error.
+func (a *app) query(doc *design.Document, arg string) ([]*design.Element, error) {
+	sel, err := selector(arg)
+	if err != nil {
+		return nil, err
+	}
+	found := doc.Query(sel)
+	if len(found) == 0 {
+		return nil, hint(fmt.Sprintf("%s: nothing matches the selector %s", doc.Name, arg), a.suggest(doc, arg))
+	}
+	return found, nil
+}
+
+// suggest names the id nearest to one that was not found.
+func (a *app) suggest(doc *design.Document, arg string) string {
+	var ids []string
+	for _, e := range doc.All() {
+		if e.ID != "" {
+			ids = append(ids, "#"+css.Ident(e.ID))
+		}
+	}
+	if strings.HasPrefix(arg, "#") && len(ids) > 0 {
+		return "Did you mean " + workspace.Nearest(arg, ids) + "? \"archetyp outline " + doc.Name + "\" lists what there is."
+	}
+	return "\"archetyp outline " + doc.Name + "\" lists what there is."
+}

@@ -1,0 +1,142 @@
+package cli
+
+import (
+	"encoding/json"
+	"fmt"
+	"io"
+	"os"
+	"strings"
+
+	"archetyp/core/color"
+
+	"github.com/charmbracelet/lipgloss"
+	"github.com/charmbracelet/lipgloss/table"
+	"github.com/muesli/termenv"
+	xterm "golang.org/x/term"
+)
+
+// term prints with colour where the terminal has it.
+type term struct {
+	r       *lipgloss.Renderer
+	colour  bool
+	columns int // width of the terminal; 0 where there is none
+}
+
+func newTerm(w io.Writer, when string) *term {
+	t := &term{r: lipgloss.NewRenderer(w)}
+	file, isFile := w.(*os.File)
+	isTerm := isFile && xterm.IsTerminal(int(file.Fd()))
+	if isTerm {
+		if c, _, err := xterm.GetSize(int(file.Fd())); err == nil {
+			t.columns = c
+		}
+	}
+	switch {
+	case when == "always":
+		t.r.SetColorProfile(termenv.TrueColor)
+		t.colour = true
+	case when == "never" || os.Getenv("NO_COLOR") != "" || !isTerm:
+		t.r.SetColorProfile(termenv.Ascii)
+	default:
+		t.colour = t.r.ColorProfile() != termenv.Ascii
+	}
+	return t
+}
+
+func (t *term) style(fg string, bold bool) func(string) string {
+	s := t.r.NewStyle().Bold(bold)
+	if fg != "" {
+		s = s.Foreground(lipgloss.Color(fg))
+	}
+	return func(text string) string {
+		if !t.colour {
+			return text
+		}
+		return s.Render(text)
+	}
+}
+
+func (t *term) bold(s string) string   { return t.style("", true)(s) }
+func (t *term) dim(s string) string    { return t.style("245", false)(s) }
+func (t *term) accent(s string) string { return t.style("37", false)(s) }
+func (t *term) bad(s string) string    { return t.style("203", true)(s) }
+func (t *term) warn(s string) string   { return t.style("214", false)(s) }
+func (t *term) good(s string) string   { return t.style("78", false)(s) }
+
+// swatch is a small field of a colour, translucent ones over white; nothing without colour.
+func (t *term) swatch(c color.Color) string {
+	if !t.colour {
+		return ""
+	}
+	return t.r.NewStyle().Background(lipgloss.Color(c.Over(color.White).Hex())).Render("  ") + " "
+}
+
+// swatchOf is the swatch of a CSS value that is a colour.
+func (t *term) swatchOf(value string) string {
+	c, err := color.Parse(value)
+	if err != nil {
+		return ""
+	}
+	return t.swatch(c)
+}
+
+// table aligns rows; numeric columns (by index) to the right.
+func (t *term) table(header []string, rows [][]string, right ...int) string {
+	isRight := map[int]bool{}
+	for _, i := range right {
+		isRight[i] = true
+	}
+	last := 0
+	for _, r := range rows {
+		last = max(last, len(r)-1)
+	}
+	tb := table.New().Border(lipgloss.HiddenBorder()).BorderTop(false).BorderBottom(false).BorderLeft(false).
+		BorderRight(false).BorderColumn(false).BorderHeader(false).BorderRow(false).Rows(rows...).
+		StyleFunc(func(row, col int) lipgloss.Style {
+			s := t.r.NewStyle()
+			if col < last {
+				s = s.PaddingRight(2)
+			}
+			if isRight[col] {
+				s = s.Align(lipgloss.Right)
+			}
+			if row == table.HeaderRow && t.colour {
+				s = s.Foreground(lipgloss.Color("245"))
+			}
+			return s
+		})
+	if header != nil {
+		tb = tb.Headers(header...)
+	}
+	var out strings.Builder
+	for _, line := range strings.Split(tb.Render(), "\n") {
+		out.WriteString(strings.TrimRight(line, " ") + "\n")
+	}
+	return out.String()
+}
+
+// print writes results to stdout.
+func (a *app) print(format string, args ...any) { fmt.Fprintf(a.out, format, args...) }
+
+// say writes what happens to stderr, unless told to be quiet.
+func (a *app) say(format string, args ...any) {
+	if !a.quiet {
+		fmt.Fprintf(a.err, format, args...)
+	}
+}
+
+// printJSON writes a result as JSON.
+func (a *app) printJSON(v any) error {
+	enc := json.NewEncoder(a.out)
+	enc.SetEscapeHTML(false)
+	enc.SetIndent("", "  ")
+	return enc.Encode(v)
+}
+
+// plural is "1 token", "3 tokens".
+func plural(n int, one, many string) string {
+	if n == 1 {
+		return "1 " + one
+	}
+	return fmt.Sprintf("%d %s", n, many)
+}

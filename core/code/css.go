@@ -1,0 +1,331 @@
+// Package code turns elements into code: what their facts say, in the words of a language, without positions nobody
+// asked for.
+package code
+
+import (
+	"strconv"
+	"strings"
+
+	"archetyp/core/css"
+	"archetyp/core/design"
+	"archetyp/core/geom"
+)
+
+// Tokens gives, for a kind of value and its CSS text, the custom property that stands for it; "" for none.
+type Tokens func(kind, value string) string
+
+// Block is one CSS rule to be.
+type Block struct {
+	Selector     string
+	Declarations []design.Declaration
+	Comments     []string // what CSS cannot say, or is left to the reader
+}
+
+// CSS writes an element as rules: one for itself, and where it is a group with a background, one for each different
+// element inside. Values that a token stands for are written as var().
+func CSS(e *design.Element, tokens Tokens) []Block {
+	if tokens == nil {
+		tokens = func(string, string) string { return "" }
+	}
+	w := &writer{tokens: tokens}
+	root := w.block(e, ClassName(e))
+	out := []Block{root}
+	if e.Kind != design.Group {
+		return out
+	}
+	bg := e.Background()
+	seen := map[string]bool{}
+	e.Walk(func(x *design.Element) {
+		if x == e || x == bg || x.Kind == design.Group || x.Hidden {
+			return
+		}
+		name := x.Name
+		if name == "" {
+			name = string(x.Kind)
+		}
+		b := w.block(x, root.Selector+" ."+slug(name))
+		key := declText(b.Declarations)
+		if len(b.Declarations) > 0 && !seen[key] {
+			seen[key] = true
+			out = append(out, b)
+		}
+	})
+	return out
+}
+
+// Print writes rules as CSS text.
+func Print(blocks []Block) string {
+	var s strings.Builder
+	for i, b := range blocks {
+		if i > 0 {
+			s.WriteString("\n")
+		}
+		s.WriteString(b.Selector + " {\n")
+		for _, c := range b.Comments {
+			s.WriteString("  /* " + strings.ReplaceAll(c, "*/", "* /") + " */\n")
+		}
+		for _, d := range b.Declarations {
+			s.WriteString("  " + d.Prop + ": " + d.Value + ";\n")
+		}
+		s.WriteString("}\n")
+	}
+	return s.String()
+}
+
+func declText(ds []design.Declaration) string {
+	var s strings.Builder
+	for _, d := range ds {
+		s.WriteString(d.Prop + ":" + d.Value + ";")
+	}
+	return s.String()
+}
+
+// ClassName is the class selector an element gets: by component, variant and state, else by name.
+func ClassName(e *design.Element) string {
+	m := e.Marks
+	if m.Component == "" {
+		name := e.Name
+		if name == "" {
+			name = string(e.Kind)
+		}
+		return "." + slug(name)
+	}
+	s := "." + slug(m.Component)
+	for _, v := range strings.Fields(m.Variant) {
+		_, value, ok := strings.Cut(v, "=")
+		if !ok {
+			value = v
+		}
+		s += "." + slug(value)
+	}
+	switch m.State {
+	case "", "default":
+	case "loading", "empty", "error", "selected", "filled":
+		s += "." + m.State
+	default:
+		s += ":" + m.State
+	}
+	return s
+}
+
+// slug is a name as a CSS class: lower case, hyphens.
+func slug(s string) string {
+	var b strings.Builder
+	dash := false
+	for _, r := range strings.ToLower(s) {
+		if r >= 'a' && r <= 'z' || r >= '0' && r <= '9' || r >= 0x80 {
+			if dash && b.Len() > 0 {
+				b.WriteByte('-')
+			}
+			b.WriteRune(r)
+			dash = false
+		} else {
+			dash = true
+		}
+	}
+	out := b.String()
+	if out == "" || out[0] >= '0' && out[0] <= '9' {
+		out = "e" + out
+	}
+	return out
+}
+
+type writer struct {
+	tokens Tokens
+}
+
+func (w *writer) block(e *design.Element, selector string) Block {
+	b := Block{Selector: selector}
+	face := e
+	if bg := e.Background(); bg != nil {
+		face = bg
+	}
+	if e.Words != nil {
+		w.text(&b, e)
+	} else {
+		w.size(&b, e, face)
+		w.paint(&b, face)
+	}
+	w.effects(&b, e, face)
+	for _, d := range e.Stated {
+		if !strings.HasPrefix(d.Prop, "--") && !strings.Contains(d.Value, "var(") {
+			w.put(&b, d.Prop, d.Value, "")
+		}
+	}
+	return b
+}
+
+func (w *writer) put(b *Block, prop, value, kind string) {
+	if kind != "" {
+		if name := w.tokens(kind, value); name != "" {
+			value = "var(" + name + ")"
+		}
+	}
+	for i := range b.Declarations {
+		if b.Declarations[i].Prop == prop {
+			b.Declarations[i].Value = value
+			return
+		}
+	}
+	b.Declarations = append(b.Declarations, design.Declaration{Prop: prop, Value: value})
+}
+
+func (w *writer) size(b *Block, e, face *design.Element) {
+	if e.Kind == design.Group && face == e {
+		return // a group without a background is as large as what it holds
+	}
+	r := face.Layout.Value
+	w.put(b, "box-sizing", "border-box", "")
+	w.put(b, "width", css.Px(r.W), "")
+	w.put(b, "height", css.Px(r.H), "")
+	if face != e {
+		w.padding(b, e, face)
+	}
+	if face.Radii.Set {
+		rad := face.Radii.Value
+		if len(face.Strokes) > 0 { // the stroke straddles the outline: the border's outer edge is rounder
+			for i := range rad.X {
+				rad.X[i] += face.Strokes[0].Value.Width / 2
+				rad.Y[i] += face.Strokes[0].Value.Width / 2
+			}
+		}
+		if face.Shape == "circle" || face.Shape == "ellipse" {
+			w.put(b, "border-radius", "50%", "")
+		} else {
+			w.put(b, "border-radius", rad.CSS(), "radius")
+		}
+	}
+}
+
+// padding are the insets of what lies on a background.
+func (w *writer) padding(b *Block, e, face *design.Element) {
+	var in geom.Rect
+	first := true
+	for _, c := range e.Children {
+		if c == face || c.Hidden || !c.Geometry.Set {
+			continue
+		}
+		if first {
+			in, first = c.Geometry.Value, false
+		} else {
+			in = in.Union(c.Geometry.Value)
+		}
+	}
+	if first {
+		return
+	}
+	out := face.Layout.Value
+	p := []string{css.Px(in.Y - out.Y), css.Px(out.Right() - in.Right()), css.Px(out.Bottom() - in.Bottom()), css.Px(in.X - out.X)}
+	if p[1] == p[3] {
+		if p[0] == p[2] {
+			p = p[:2]
+			if p[0] == p[1] {
+				p = p[:1]
+			}
+		} else {
+			p = p[:3]
+		}
+	}
+	w.put(b, "padding", strings.Join(p, " "), "")
+}
+
+func (w *writer) paint(b *Block, e *design.Element) {
+	for _, f := range e.Fills {
+		text, ok := f.Value.CSS(e.Layout.Value, e.Matrix)
+		switch {
+		case !ok:
+			b.Comments = append(b.Comments, "background: "+text)
+		case e.Kind == design.Path:
+			b.Comments = append(b.Comments, "an outline: export it as an asset, or use it as inline SVG")
+			w.put(b, "fill", text, "color")
+		case f.Value.Kind == design.Solid:
+			w.put(b, "background", text, "color")
+		default:
+			w.put(b, "background", text, "gradient")
+		}
+	}
+	for _, s := range e.Strokes {
+		text, ok := s.Value.Paint.CSS(e.Layout.Value, e.Matrix)
+		if !ok || s.Value.Paint.Kind != design.Solid {
+			b.Comments = append(b.Comments, "the border is painted with "+text)
+			continue
+		}
+		if name := w.tokens("color", text); name != "" {
+			text = "var(" + name + ")"
+		}
+		if e.Kind == design.Path {
+			w.put(b, "stroke", text, "")
+			w.put(b, "stroke-width", css.Px(s.Value.Width), "")
+			continue
+		}
+		style := "solid"
+		if len(s.Value.Dashes) > 0 {
+			style = "dashed"
+		}
+		w.put(b, "border", css.Px(s.Value.Width)+" "+style+" "+text, "")
+	}
+}
+
+func (w *writer) effects(b *Block, e, face *design.Element) {
+	var shadows []string
+	for _, s := range append(append([]design.Fact[design.Shadow](nil), e.Shadows...), faceShadows(e, face)...) {
+		shadows = append(shadows, s.Value.CSS())
+	}
+	if len(shadows) > 0 {
+		prop := "box-shadow"
+		if e.Words != nil {
+			prop = "text-shadow"
+		}
+		w.put(b, prop, strings.Join(shadows, ", "), "shadow")
+	}
+	if e.Opacity.Set && e.Opacity.Value != 1 {
+		w.put(b, "opacity", css.Num(e.Opacity.Value, 4), "")
+	}
+	if e.Blur.Set {
+		w.put(b, "filter", "blur("+css.Px(e.Blur.Value)+")", "")
+	}
+	if e.Blend.Set {
+		w.put(b, "mix-blend-mode", e.Blend.Value, "")
+	}
+}
+
+func faceShadows(e, face *design.Element) []design.Fact[design.Shadow] {
+	if face == e {
+		return nil
+	}
+	return face.Shadows
+}
+
+func (w *writer) text(b *Block, e *design.Element) {
+	t := e.Words
+	w.put(b, "font-family", design.FamilyCSS(t.Family.Value), "fontFamily")
+	w.put(b, "font-size", css.Px(t.Size.Value), "fontSize")
+	w.put(b, "font-weight", strconv.Itoa(t.Weight.Value), "fontWeight")
+	if t.Italic.Value {
+		w.put(b, "font-style", "italic", "")
+	}
+	if t.LineHeight.Set {
+		w.put(b, "line-height", css.Px(t.LineHeight.Value), "")
+	}
+	if t.Spacing.Set {
+		w.put(b, "letter-spacing", css.Px(t.Spacing.Value), "")
+	}
+	if t.Align.Value != "left" {
+		w.put(b, "text-align", t.Align.Value, "")
+	}
+	if t.Case.Set {
+		w.put(b, "text-transform", t.Case.Value, "")
+	}
+	if t.Decoration.Set {
+		w.put(b, "text-decoration", t.Decoration.Value, "")
+	}
+	for _, f := range e.Fills {
+		if f.Value.Kind == design.Solid {
+			w.put(b, "color", f.Value.Color.CSS(), "color")
+		} else if text, ok := f.Value.CSS(e.Geometry.Value, e.Matrix); ok {
+			w.put(b, "background", text, "gradient")
+			w.put(b, "background-clip", "text", "")
+			w.put(b, "color", "transparent", "")
+		}
+	}
+}

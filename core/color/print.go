@@ -1,0 +1,114 @@
+package color
+
+import (
+	"fmt"
+	"math"
+	"strconv"
+	"strings"
+)
+
+// Hex is #rrggbb, or #rrggbbaa where the colour is translucent; colours outside sRGB are clipped.
+func (c Color) Hex() string {
+	r, g, b, a := c.RGBA8()
+	if a == 255 {
+		return fmt.Sprintf("#%02x%02x%02x", r, g, b)
+	}
+	return fmt.Sprintf("#%02x%02x%02x%02x", r, g, b, a)
+}
+
+// CSS is the shortest exact CSS form: hex where 8-bit sRGB says it all, else rgb() with a decimal alpha, else the
+// function of the colour's own space.
+func (c Color) CSS() string {
+	switch c.Space {
+	case SRGB:
+		if c.None == 0 && c.is8bit() {
+			if c.Alpha == 1 || exact8(c.Alpha) {
+				return c.Hex()
+			}
+			r, g, b, _ := c.RGBA8()
+			return fmt.Sprintf("rgb(%d %d %d / %s)", r, g, b, num(c.Alpha, 4))
+		}
+		return c.function("color(srgb ", 5)
+	case HSL, HWB:
+		return c.function(string(c.Space)+"(", 4)
+	case Lab, LCH, OKLab, OKLCH:
+		return c.function(string(c.Space)+"(", 5)
+	}
+	return c.function("color("+string(c.Space)+" ", 5)
+}
+
+// String is CSS.
+func (c Color) String() string { return c.CSS() }
+
+func (c Color) is8bit() bool {
+	for _, v := range c.C {
+		if v < 0 || v > 1 || math.Abs(v*255-math.Round(v*255)) > 1e-6 {
+			return false
+		}
+	}
+	return true
+}
+
+// exact8 says that an alpha is a whole 255th and no short decimal, so that hex is how it was written.
+func exact8(a float64) bool {
+	return math.Abs(a*255-math.Round(a*255)) < 1e-9 && math.Abs(a*100-math.Round(a*100)) > 1e-9
+}
+
+func (c Color) function(open string, digits int) string {
+	parts := make([]string, 3)
+	for i, v := range c.C {
+		parts[i] = num(v, digits)
+		if c.None&(1<<i) != 0 {
+			parts[i] = "none"
+		}
+		if (c.Space == HSL || c.Space == HWB) && i > 0 {
+			parts[i] += "%"
+		}
+	}
+	s := open + strings.Join(parts, " ")
+	if c.None&8 != 0 {
+		return s + " / none)"
+	}
+	if c.Alpha != 1 {
+		s += " / " + num(c.Alpha, 4)
+	}
+	return s + ")"
+}
+
+// num prints v with at most digits decimals and no trailing zeros.
+func num(v float64, digits int) string {
+	s := strconv.FormatFloat(v, 'f', digits, 64)
+	if strings.Contains(s, ".") {
+		s = strings.TrimRight(strings.TrimRight(s, "0"), ".")
+	}
+	if s == "-0" {
+		return "0"
+	}
+	return s
+}
+
+// Name is a plain word for the colour's hue ("blue", "grey"), for proposing token names.
+func (c Color) Name() string {
+	v := c.To(OKLCH).C
+	switch {
+	case v[0] > 0.995:
+		return "white"
+	case v[0] < 0.1:
+		return "black"
+	case v[1] < 0.025:
+		return "grey"
+	}
+	for _, h := range hues {
+		if v[2] < h.below {
+			return h.name
+		}
+	}
+	return "red"
+}
+
+// hues cuts the OKLCH hue circle into plain words; below is in degrees.
+var hues = []struct {
+	below float64
+	name  string
+}{{10, "pink"}, {40, "red"}, {70, "orange"}, {112, "yellow"}, {130, "lime"}, {162, "green"}, {195, "teal"},
+	{225, "cyan"}, {272, "blue"}, {295, "indigo"}, {320, "purple"}, {348, "magenta"}, {360, "pink"}}

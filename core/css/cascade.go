@@ -1,0 +1,324 @@
+package css
+
+import (
+	"sort"
+	"strings"
+
+	"archetyp/core/markup"
+)
+
+// SourceKind says what kind of statement a value comes from.
+type SourceKind uint8
+
+// Where a declared value stands: nowhere (it is initial), in a presentation attribute, a rule, a style attribute.
+const (
+	FromNowhere SourceKind = iota
+	FromAttribute
+	FromRule
+	FromInline
+)
+
+// Source is the statement that gave a value. Rule is set for FromRule.
+type Source struct {
+	Kind SourceKind
+	Rule *Rule
+	Node *markup.Node // the element it was declared on: an ancestor where the value is inherited
+}
+
+// Style is the cascaded style of one element.
+type Style struct {
+	Parent *Style
+	own    []entry
+}
+
+type entry struct {
+	prop, value string
+	src         Source
+}
+
+// Cascade answers what a set of style sheets says of elements.
+type Cascade struct {
+	hints  func(*markup.Node) []Decl
+	rules  []indexed
+	byID   map[string][]int
+	byTag  map[string][]int
+	byWord map[string][]int // class
+	rest   []int
+}
+
+type indexed struct {
+	rule *Rule
+	cx   *Complex
+}
+
+// NewCascade prepares style sheets, in their order. hints are the presentation attributes of an element as
+// declarations; they give way to every rule.
+func NewCascade(sheets []*Sheet, hints func(*markup.Node) []Decl) *Cascade {
+	c := &Cascade{hints: hints, byID: map[string][]int{}, byTag: map[string][]int{}, byWord: map[string][]int{}}
+	for _, s := range sheets {
+		for r := range s.Rules {
+			rule := &s.Rules[r]
+			for k := range rule.Selector.Complex {
+				cx := &rule.Selector.Complex[k]
+				i := len(c.rules)
+				c.rules = append(c.rules, indexed{rule, cx})
+				last := &cx.Parts[0]
+				switch {
+				case len(last.ID) > 0:
+					c.byID[last.ID[0]] = append(c.byID[last.ID[0]], i)
+				case len(last.Class) > 0:
+					c.byWord[last.Class[0]] = append(c.byWord[last.Class[0]], i)
+				case last.Tag != "" && last.Tag != "*":
+					c.byTag[last.Tag] = append(c.byTag[last.Tag], i)
+				default:
+					c.rest = append(c.rest, i)
+				}
+			}
+		}
+	}
+	return c
+}
+
+type declared struct {
+	Decl
+	spec  Specificity
+	order int
+	src   Source
+}
+
+// Style cascades for one element below a parent's style (nil for the root).
+func (c *Cascade) Style(n *markup.Node, parent *Style, states map[string]bool) *Style {
+	var all []declared
+	for _, d := range c.hints(n) {
+		all = append(all, declared{d, Specificity{-1}, -1, Source{FromAttribute, nil, n}})
+	}
+	for _, i := range c.candidates(n) {
+		r := c.rules[i]
+		if r.cx.matches(n, states) {
+			for _, d := range r.rule.Decls {
+				all = append(all, declared{d, r.cx.Spec, i, Source{FromRule, r.rule, n}})
+			}
+		}
+	}
+	if st, ok := n.Attr("style"); ok {
+		for _, d := range ParseDecls(st) {
+			all = append(all, declared{d, Specificity{1 << 30}, 1 << 30, Source{FromInline, nil, n}})
+		}
+	}
+	sort.SliceStable(all, func(i, j int) bool {
+		a, b := &all[i], &all[j]
+		if a.Important != b.Important {
+			return b.Important
+		}
+		if a.spec != b.spec {
+			return a.spec.Less(b.spec)
+		}
+		return a.order < b.order
+	})
+	s := &Style{Parent: parent}
+	for i := range all {
+		for _, d := range expand(all[i].Decl) {
+			s.set(d.Prop, d.Value, all[i].src)
+		}
+	}
+	return s
+}
+
+func (c *Cascade) candidates(n *markup.Node) []int {
+	if len(c.rules) == 0 {
+		return nil
+	}
+	out := append([]int(nil), c.rest...)
+	out = append(out, c.byTag[n.Local]...)
+	if id := n.ID(); id != "" {
+		out = append(out, c.byID[id]...)
+	}
+	if cl, ok := n.Attr("class"); ok && len(c.byWord) > 0 {
+		seen := map[string]bool{}
+		for _, w := range strings.Fields(cl) {
+			if !seen[w] {
+				seen[w] = true
+				out = append(out, c.byWord[w]...)
+			}
+		}
+	}
+	return out
+}
+
+func (s *Style) set(prop, value string, src Source) {
+	for i := range s.own {
+		if s.own[i].prop == prop {
+			s.own[i].value, s.own[i].src = value, src
+			return
+		}
+	}
+	s.own = append(s.own, entry{prop, value, src})
+}
+
+func (s *Style) find(prop string) *entry {
+	for i := range s.own {
+		if s.own[i].prop == prop {
+			return &s.own[i]
+		}
+	}
+	return nil
+}
+
+// inherited are the properties that pass down, of those a drawing or page uses.
+var inherited = func() map[string]bool {
+	m := map[string]bool{}
+	for _, p := range strings.Fields(`fill fill-opacity fill-rule stroke stroke-width stroke-opacity stroke-linecap
+		stroke-linejoin stroke-miterlimit stroke-dasharray stroke-dashoffset color font-family font-size font-weight
+		font-style font-stretch font-variant font-feature-settings font-kerning letter-spacing word-spacing line-height
+		text-anchor text-align text-transform text-rendering text-indent white-space direction writing-mode visibility
+		clip-rule marker-start marker-mid marker-end paint-order color-interpolation color-interpolation-filters
+		shape-rendering image-rendering pointer-events cursor dominant-baseline`) {
+		m[p] = true
+	}
+	return m
+}()
+
+// Inherits says whether a property passes from parent to child by itself.
+func Inherits(prop string) bool { return inherited[prop] || strings.HasPrefix(prop, "--") }
+
+// Get is the specified value of a property with var() resolved, and the statement it comes from. ok is false where
+// nothing was declared and the initial value holds.
+func (s *Style) Get(prop string) (value string, src Source, ok bool) {
+	for st := s; st != nil; st = st.Parent {
+		e := st.find(prop)
+		if e == nil {
+			if !Inherits(prop) {
+				return "", Source{}, false
+			}
+			continue
+		}
+		v := e.value
+		if strings.Contains(v, "var(") {
+			var good bool
+			if v, good = st.substitute(v, 0); !good { // invalid at computed-value time: as if unset
+				v = "unset"
+			}
+		}
+		switch strings.ToLower(v) {
+		case "initial":
+			return "", Source{}, false
+		case "inherit":
+			if st.Parent == nil {
+				return "", Source{}, false
+			}
+			return st.Parent.Get(prop)
+		case "unset", "revert", "revert-layer":
+			if !Inherits(prop) || st.Parent == nil {
+				return "", Source{}, false
+			}
+			return st.Parent.Get(prop)
+		}
+		return v, e.src, true
+	}
+	return "", Source{}, false
+}
+
+// Raw is the value declared on this very element, var() and all.
+func (s *Style) Raw(prop string) (string, bool) {
+	if e := s.find(prop); e != nil {
+		return e.value, true
+	}
+	return "", false
+}
+
+// Own lists the properties declared on this very element.
+func (s *Style) Own() []string {
+	out := make([]string, len(s.own))
+	for i := range s.own {
+		out[i] = s.own[i].prop
+	}
+	return out
+}
+
+const maxVarLength = 1 << 20
+
+// substitute replaces var(--name, fallback). https://www.w3.org/TR/css-variables-1/
+func (s *Style) substitute(v string, depth int) (string, bool) {
+	if depth > 32 || len(v) > maxVarLength { // cyclic, or a value that doubles itself
+		return "", false
+	}
+	var b strings.Builder
+	for {
+		i := strings.Index(v, "var(")
+		if i < 0 {
+			b.WriteString(v)
+			return b.String(), b.Len() <= maxVarLength
+		}
+		b.WriteString(v[:i])
+		end, level := -1, 0
+		for k := i + 3; k < len(v); k++ {
+			if v[k] == '(' {
+				level++
+			} else if v[k] == ')' {
+				if level--; level == 0 {
+					end = k
+					break
+				}
+			}
+		}
+		if end < 0 {
+			return "", false
+		}
+		name, fallback, has := strings.Cut(v[i+4:end], ",")
+		val, ok := s.custom(strings.TrimSpace(name), depth+1)
+		if !ok && has {
+			val, ok = s.substitute(strings.TrimSpace(fallback), depth+1)
+		}
+		if !ok || b.Len()+len(val) > maxVarLength {
+			return "", false
+		}
+		b.WriteString(val)
+		v = v[end+1:]
+	}
+}
+
+func (s *Style) custom(name string, depth int) (string, bool) {
+	for st := s; st != nil; st = st.Parent {
+		if e := st.find(name); e != nil {
+			return st.substitute(e.value, depth)
+		}
+	}
+	return "", false
+}
+
+// expand turns the shorthands that matter to a drawing into their longhands.
+func expand(d Decl) []Decl {
+	with := func(prop, value string) Decl {
+		return Decl{Prop: prop, Value: value, Important: d.Important, Offset: d.Offset}
+	}
+	switch d.Prop {
+	case "marker":
+		return []Decl{with("marker-start", d.Value), with("marker-mid", d.Value), with("marker-end", d.Value)}
+	case "font":
+		return expandFont(d, with)
+	}
+	return []Decl{d}
+}
+
+// expandFont reads `italic 600 16px/24px "Hanken Grotesk", sans-serif`.
+func expandFont(d Decl, with func(string, string) Decl) []Decl {
+	out := []Decl{with("font-style", "normal"), with("font-weight", "normal"), with("line-height", "normal")}
+	words := SplitTop(d.Value, ' ')
+	for i, w := range words {
+		size, line, hasLine := strings.Cut(w, "/")
+		if l, err := ParseLength(size); err == nil && l.Unit != "" {
+			out = append(out, with("font-size", size), with("font-family", strings.Join(words[i+1:], " ")))
+			if hasLine {
+				out[2] = with("line-height", line)
+			}
+			return out
+		}
+		switch lw := strings.ToLower(w); {
+		case lw == "italic" || lw == "oblique":
+			out[0] = with("font-style", lw)
+		case lw == "bold" || lw == "bolder" || lw == "lighter" || lw[0] >= '1' && lw[0] <= '9':
+			out[1] = with("font-weight", lw)
+		}
+	}
+	return []Decl{d}
+}

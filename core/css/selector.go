@@ -1,0 +1,459 @@
+package css
+
+import (
+	"fmt"
+	"strconv"
+	"strings"
+
+	lexer "github.com/tdewolff/parse/v2/css"
+)
+
+// Selector is a parsed selector list of Selectors Level 4.
+// https://www.w3.org/TR/selectors-4/
+type Selector struct {
+	Text    string
+	Complex []Complex
+}
+
+// Complex is one selector of the list: compounds from right to left.
+type Complex struct {
+	Parts []Compound
+	Spec  Specificity
+}
+
+// Specificity counts ids, classes and types. https://www.w3.org/TR/selectors-4/#specificity-rules
+type Specificity [3]int
+
+// Less says whether s gives way to o.
+func (s Specificity) Less(o Specificity) bool {
+	for i := range s {
+		if s[i] != o[i] {
+			return s[i] < o[i]
+		}
+	}
+	return false
+}
+
+func (s Specificity) plus(o Specificity) Specificity {
+	return Specificity{s[0] + o[0], s[1] + o[1], s[2] + o[2]}
+}
+
+// Compound is a run of simple selectors, and how it joins the compound to its left: ' ', '>', '+', '~', or 0 for
+// the leftmost.
+type Compound struct {
+	Comb   byte
+	Tag    string // "" or "*" for any
+	ID     []string
+	Class  []string
+	Attrs  []attrTest
+	Pseudo []pseudo
+	Never  bool // a pseudo-element: no element is meant
+}
+
+type attrTest struct {
+	name   string
+	op     byte // 0 present, '=', '~', '|', '^', '$', '*'
+	value  string
+	nocase bool
+}
+
+type pseudo struct {
+	name string
+	a, b int       // an+b
+	sel  *Selector // argument of :is, :not, :where, :has, "of S"
+}
+
+// ParseSelector reads a selector list. The error is an *Error with the offset in s.
+func ParseSelector(s string) (*Selector, error) {
+	p := &selParser{toks: Tokenize(s), text: s}
+	sel, err := p.list(0, false)
+	if err != nil {
+		return nil, err
+	}
+	if p.i < len(p.toks) {
+		return nil, p.fail("%q is not expected here", p.toks[p.i].Data)
+	}
+	sel.Text = strings.TrimSpace(s)
+	return sel, nil
+}
+
+type selParser struct {
+	toks []Token
+	i    int
+	text string
+}
+
+func (p *selParser) fail(format string, args ...any) error {
+	off := len(p.text)
+	if p.i < len(p.toks) {
+		off = p.toks[p.i].Offset
+	}
+	return &Error{off, fmt.Sprintf(format, args...)}
+}
+
+func (p *selParser) peek() (Token, bool) {
+	if p.i < len(p.toks) {
+		return p.toks[p.i], true
+	}
+	return Token{}, false
+}
+
+func (p *selParser) space() bool {
+	from := p.i
+	for p.i < len(p.toks) && p.toks[p.i].Type == lexer.WhitespaceToken {
+		p.i++
+	}
+	return p.i > from
+}
+
+const maxNesting = 32
+
+func (p *selParser) list(depth int, relative bool) (*Selector, error) {
+	if depth > maxNesting {
+		return nil, p.fail("selectors more than %d deep", maxNesting)
+	}
+	sel := &Selector{}
+	for {
+		c, err := p.complex(depth, relative)
+		if err != nil {
+			return nil, err
+		}
+		sel.Complex = append(sel.Complex, c)
+		if t, ok := p.peek(); !ok || t.Type != lexer.CommaToken {
+			return sel, nil
+		}
+		p.i++
+	}
+}
+
+func (p *selParser) complex(depth int, relative bool) (Complex, error) {
+	var parts []Compound
+	p.space()
+	comb := byte(0)
+	if relative {
+		comb = ' '
+		if t, ok := p.peek(); ok && t.Type == lexer.DelimToken && strings.Contains(">+~", t.Data) {
+			comb = t.Data[0]
+			p.i++
+			p.space()
+		}
+	}
+	for {
+		c, err := p.compound(depth)
+		if err != nil {
+			return Complex{}, err
+		}
+		c.Comb = comb
+		parts = append(parts, c)
+		spaced := p.space()
+		t, ok := p.peek()
+		if !ok || t.Type == lexer.CommaToken || t.Type == lexer.RightParenthesisToken {
+			break
+		}
+		comb = ' '
+		if t.Type == lexer.DelimToken && strings.Contains(">+~", t.Data) {
+			comb = t.Data[0]
+			p.i++
+			p.space()
+		} else if !spaced {
+			return Complex{}, p.fail("%q is not expected here", t.Data)
+		}
+	}
+	out := Complex{}
+	for i := len(parts) - 1; i >= 0; i-- {
+		out.Parts = append(out.Parts, parts[i])
+		out.Spec = out.Spec.plus(parts[i].specificity())
+	}
+	return out, nil
+}
+
+func (c *Compound) specificity() Specificity {
+	s := Specificity{len(c.ID), len(c.Class) + len(c.Attrs), 0}
+	if c.Tag != "" && c.Tag != "*" {
+		s[2]++
+	}
+	if c.Never {
+		s[2]++
+	}
+	for _, ps := range c.Pseudo {
+		switch ps.name {
+		case "where":
+			continue
+		case "is", "not", "has":
+		default:
+			s[1]++
+		}
+		if ps.sel != nil {
+			var top Specificity
+			for _, cx := range ps.sel.Complex {
+				if top.Less(cx.Spec) {
+					top = cx.Spec
+				}
+			}
+			s = s.plus(top)
+		}
+	}
+	return s
+}
+
+func (p *selParser) compound(depth int) (Compound, error) {
+	var c Compound
+	start := p.i
+	for {
+		t, ok := p.peek()
+		if !ok {
+			break
+		}
+		switch {
+		case t.Type == lexer.IdentToken && p.i == start:
+			c.Tag = t.Text()
+			p.i++
+		case t.Type == lexer.DelimToken && t.Data == "*" && p.i == start:
+			c.Tag = "*"
+			p.i++
+		case t.Type == lexer.DelimToken && t.Data == "|" && p.i <= start+1: // svg|rect: the prefix is not checked
+			p.i++
+			n, ok := p.peek()
+			if !ok || (n.Type != lexer.IdentToken && n.Data != "*") {
+				return c, p.fail("a name is wanted after |")
+			}
+			c.Tag = n.Text()
+			p.i++
+		case t.Type == lexer.HashToken:
+			c.ID = append(c.ID, t.Text())
+			p.i++
+		case t.Type == lexer.DelimToken && t.Data == ".":
+			p.i++
+			n, ok := p.peek()
+			if !ok || n.Type != lexer.IdentToken {
+				return c, p.fail("a class name is wanted after the dot")
+			}
+			c.Class = append(c.Class, n.Text())
+			p.i++
+		case t.Type == lexer.LeftBracketToken:
+			a, err := p.attr()
+			if err != nil {
+				return c, err
+			}
+			c.Attrs = append(c.Attrs, a)
+		case t.Type == lexer.ColonToken:
+			if err := p.pseudo(&c, depth); err != nil {
+				return c, err
+			}
+		default:
+			if p.i == start {
+				return c, p.fail("a selector is wanted, not %q", t.Data)
+			}
+			return c, nil
+		}
+	}
+	if p.i == start {
+		return c, p.fail("a selector is wanted here")
+	}
+	return c, nil
+}
+
+func (p *selParser) attr() (attrTest, error) {
+	p.i++ // [
+	p.space()
+	var a attrTest
+	t, ok := p.peek()
+	if ok && t.Type == lexer.DelimToken && (t.Data == "*" || t.Data == "|") { // *|name
+		p.i++
+		if n, ok := p.peek(); ok && n.Data == "|" {
+			p.i++
+		}
+		t, ok = p.peek()
+	}
+	if !ok || t.Type != lexer.IdentToken {
+		return a, p.fail("an attribute name is wanted after [")
+	}
+	a.name = t.Text()
+	p.i++
+	if n, ok := p.peek(); ok && n.Type == lexer.DelimToken && n.Data == "|" { // prefix|name
+		p.i++
+		if t, ok = p.peek(); !ok || t.Type != lexer.IdentToken {
+			return a, p.fail("an attribute name is wanted after |")
+		}
+		a.name += ":" + t.Text()
+		p.i++
+	}
+	p.space()
+	t, ok = p.peek()
+	if ok && t.Type == lexer.RightBracketToken {
+		p.i++
+		return a, nil
+	}
+	switch {
+	case !ok:
+	case t.Type == lexer.DelimToken && t.Data == "=":
+		a.op = '='
+	case len(t.Data) == 2 && t.Data[1] == '=':
+		a.op = t.Data[0]
+	}
+	if a.op == 0 {
+		return a, p.fail("= or ] is wanted after [%s", a.name)
+	}
+	p.i++
+	p.space()
+	t, ok = p.peek()
+	if !ok || (t.Type != lexer.IdentToken && t.Type != lexer.StringToken) {
+		return a, p.fail("a name or a quoted value is wanted in [%s…]", a.name)
+	}
+	a.value = t.Text()
+	p.i++
+	p.space()
+	if t, ok = p.peek(); ok && t.Type == lexer.IdentToken && (strings.EqualFold(t.Data, "i") || strings.EqualFold(t.Data, "s")) {
+		a.nocase = strings.EqualFold(t.Data, "i")
+		p.i++
+		p.space()
+	}
+	if t, ok = p.peek(); !ok || t.Type != lexer.RightBracketToken {
+		return a, p.fail("] is missing")
+	}
+	p.i++
+	return a, nil
+}
+
+// plainPseudos are the pseudo-classes without an argument that we know; the user-action and form ones are the
+// states a design may show.
+var plainPseudos = map[string]bool{
+	"root": true, "empty": true, "first-child": true, "last-child": true, "only-child": true, "first-of-type": true,
+	"last-of-type": true, "only-of-type": true, "scope": true, "any-link": true, "link": true, "visited": true,
+	"hover": true, "active": true, "focus": true, "focus-visible": true, "focus-within": true, "disabled": true,
+	"enabled": true, "checked": true, "target": true, "placeholder-shown": true, "required": true, "optional": true,
+	"invalid": true, "valid": true, "read-only": true, "read-write": true, "indeterminate": true, "default": true,
+	"autofill": true, "open": true, "modal": true, "user-invalid": true, "user-valid": true, "defined": true,
+	"in-range": true, "out-of-range": true, "fullscreen": true, "host": true,
+}
+
+func (p *selParser) pseudo(c *Compound, depth int) error {
+	p.i++ // :
+	t, ok := p.peek()
+	element := false
+	if ok && t.Type == lexer.ColonToken {
+		element = true
+		p.i++
+		t, ok = p.peek()
+	}
+	if !ok || (t.Type != lexer.IdentToken && t.Type != lexer.FunctionToken) {
+		return p.fail("the name of a pseudo-class is wanted after the colon")
+	}
+	name := strings.ToLower(t.Text())
+	if element || name == "before" || name == "after" || name == "first-line" || name == "first-letter" {
+		c.Never = true
+		p.i++
+		if t.Type == lexer.FunctionToken {
+			return p.skipArgs()
+		}
+		return nil
+	}
+	if t.Type == lexer.IdentToken {
+		if !plainPseudos[name] && !strings.HasPrefix(name, "-") {
+			return p.fail("the pseudo-class :%s is not known", name)
+		}
+		p.i++
+		c.Pseudo = append(c.Pseudo, pseudo{name: name})
+		return nil
+	}
+	p.i++
+	ps := pseudo{name: name}
+	var err error
+	switch name {
+	case "is", "not", "where", "matches":
+		if name == "matches" {
+			ps.name = "is"
+		}
+		ps.sel, err = p.list(depth+1, false)
+	case "has":
+		ps.sel, err = p.list(depth+1, true)
+	case "nth-child", "nth-last-child", "nth-of-type", "nth-last-of-type":
+		err = p.nth(&ps, depth)
+	case "lang", "dir", "host", "host-context":
+		c.Pseudo = append(c.Pseudo, ps)
+		return p.skipArgs()
+	default:
+		p.i--
+		return p.fail("the pseudo-class :%s() is not known", name)
+	}
+	if err != nil {
+		return err
+	}
+	p.space()
+	if t, ok := p.peek(); !ok || t.Type != lexer.RightParenthesisToken {
+		return p.fail(") is missing after :%s(", name)
+	}
+	p.i++
+	c.Pseudo = append(c.Pseudo, ps)
+	return nil
+}
+
+func (p *selParser) skipArgs() error {
+	for depth := 1; p.i < len(p.toks); p.i++ {
+		switch p.toks[p.i].Type {
+		case lexer.FunctionToken, lexer.LeftParenthesisToken:
+			depth++
+		case lexer.RightParenthesisToken:
+			if depth--; depth == 0 {
+				p.i++
+				return nil
+			}
+		}
+	}
+	return p.fail(") is missing")
+}
+
+// nth reads an+b, odd, even and "of S". https://www.w3.org/TR/css-syntax-3/#anb-microsyntax
+func (p *selParser) nth(ps *pseudo, depth int) error {
+	var b strings.Builder
+	at := p.i
+	for ; p.i < len(p.toks); p.i++ {
+		t := p.toks[p.i]
+		if t.Type == lexer.RightParenthesisToken {
+			break
+		}
+		if t.Type == lexer.IdentToken && strings.EqualFold(t.Data, "of") {
+			p.i++
+			sel, err := p.list(depth+1, false)
+			if err != nil {
+				return err
+			}
+			ps.sel = sel
+			break
+		}
+		if t.Type != lexer.WhitespaceToken {
+			b.WriteString(strings.ToLower(t.Data))
+		}
+	}
+	s := b.String()
+	switch s {
+	case "odd":
+		ps.a, ps.b = 2, 1
+		return nil
+	case "even":
+		ps.a, ps.b = 2, 0
+		return nil
+	}
+	coef, rest, hasN := strings.Cut(s, "n")
+	var err error
+	if hasN {
+		switch coef {
+		case "", "+":
+			ps.a = 1
+		case "-":
+			ps.a = -1
+		default:
+			ps.a, err = strconv.Atoi(coef)
+		}
+		if rest != "" && err == nil {
+			ps.b, err = strconv.Atoi(rest)
+		}
+	} else {
+		ps.b, err = strconv.Atoi(s)
+	}
+	if err != nil {
+		p.i = at
+		return p.fail("%q is not of the form an+b", s)
+	}
+	return nil
+}

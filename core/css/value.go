@@ -1,0 +1,241 @@
+package css
+
+import (
+	"fmt"
+	"math"
+	"strconv"
+	"strings"
+)
+
+// Length is a number with a unit: "" for a plain number, "%" for a share.
+type Length struct {
+	Value float64
+	Unit  string
+}
+
+// Units is what relative lengths are relative to, all in px.
+type Units struct {
+	Em      float64 // font size
+	Rem     float64 // font size of the root
+	Ex      float64 // x-height; 0 means half an em
+	Percent float64 // what 100 % is
+	VW, VH  float64 // viewport
+}
+
+// ParseLength reads a number, a length or a percentage.
+func ParseLength(s string) (Length, error) {
+	s = strings.TrimSpace(s)
+	n := NumberPrefix(s)
+	if n == 0 {
+		return Length{}, fmt.Errorf("%q is not a length", s)
+	}
+	v, err := strconv.ParseFloat(s[:n], 64)
+	if err != nil || math.IsInf(v, 0) {
+		return Length{}, fmt.Errorf("%q is not a length", s)
+	}
+	unit := strings.ToLower(s[n:])
+	switch unit {
+	case "", "%", "px", "pt", "pc", "mm", "cm", "q", "in", "em", "rem", "ex", "ch", "vw", "vh", "vmin", "vmax":
+		return Length{v, unit}, nil
+	}
+	return Length{}, fmt.Errorf("%q has an unknown unit %q", s, unit)
+}
+
+// NumberPrefix is the length in bytes of the number s begins with, 0 where there is none.
+func NumberPrefix(s string) int {
+	i, digits := 0, 0
+	if i < len(s) && (s[i] == '+' || s[i] == '-') {
+		i++
+	}
+	for i < len(s) && s[i] >= '0' && s[i] <= '9' {
+		i++
+		digits++
+	}
+	if i < len(s) && s[i] == '.' {
+		j := i + 1
+		for j < len(s) && s[j] >= '0' && s[j] <= '9' {
+			j++
+			digits++
+		}
+		if j > i+1 || digits > 0 {
+			i = j
+		}
+	}
+	if digits == 0 {
+		return 0
+	}
+	if i < len(s) && (s[i] == 'e' || s[i] == 'E') {
+		j := i + 1
+		if j < len(s) && (s[j] == '+' || s[j] == '-') {
+			j++
+		}
+		if k := j; j < len(s) && s[j] >= '0' && s[j] <= '9' {
+			for k < len(s) && s[k] >= '0' && s[k] <= '9' {
+				k++
+			}
+			i = k
+		}
+	}
+	return i
+}
+
+// Px is the length in CSS pixels; a plain number counts as pixels.
+func (l Length) Px(u Units) float64 {
+	switch l.Unit {
+	case "%":
+		return l.Value / 100 * u.Percent
+	case "pt":
+		return l.Value * 96 / 72
+	case "pc":
+		return l.Value * 16
+	case "mm":
+		return l.Value * 96 / 25.4
+	case "cm":
+		return l.Value * 96 / 2.54
+	case "q":
+		return l.Value * 96 / 101.6
+	case "in":
+		return l.Value * 96
+	case "em":
+		return l.Value * u.Em
+	case "rem":
+		return l.Value * u.Rem
+	case "ex":
+		if u.Ex == 0 {
+			return l.Value * u.Em / 2
+		}
+		return l.Value * u.Ex
+	case "ch":
+		return l.Value * u.Em / 2
+	case "vw":
+		return l.Value / 100 * u.VW
+	case "vh":
+		return l.Value / 100 * u.VH
+	case "vmin":
+		return l.Value / 100 * math.Min(u.VW, u.VH)
+	case "vmax":
+		return l.Value / 100 * math.Max(u.VW, u.VH)
+	}
+	return l.Value
+}
+
+// SplitTop cuts a value at a separator that stands outside brackets and quotes; the pieces are trimmed. With ' ' it
+// cuts at any white space, and empty pieces are dropped.
+func SplitTop(s string, sep byte) []string {
+	var out []string
+	depth, from := 0, 0
+	var quote byte
+	add := func(to int) {
+		piece := strings.TrimSpace(s[from:to])
+		if piece != "" || sep != ' ' {
+			out = append(out, piece)
+		}
+	}
+	for i := 0; i < len(s); i++ {
+		c := s[i]
+		switch {
+		case quote != 0:
+			if c == '\\' {
+				i++
+			} else if c == quote {
+				quote = 0
+			}
+		case c == '"' || c == '\'':
+			quote = c
+		case c == '(':
+			depth++
+		case c == ')':
+			depth--
+		case depth == 0 && (c == sep || sep == ' ' && (c == '\t' || c == '\n' || c == '\r')):
+			add(i)
+			from = i + 1
+		}
+	}
+	if strings.TrimSpace(s[min(from, len(s)):]) != "" || len(out) > 0 {
+		add(len(s))
+	}
+	return out
+}
+
+// Unquote is what a quoted string or a plain identifier means.
+func Unquote(s string) string {
+	s = strings.TrimSpace(s)
+	if len(s) >= 2 && (s[0] == '"' || s[0] == '\'') && s[len(s)-1] == s[0] {
+		s = s[1 : len(s)-1]
+	}
+	return unescape(s)
+}
+
+// Function is a functional value: its name in lower case and the text between the brackets.
+type Function struct {
+	Name string
+	Args string
+}
+
+// ParseFunctions reads a list such as `translate(1px 2px) rotate(3deg)`; commas between functions may stand or not.
+func ParseFunctions(s string) ([]Function, error) {
+	var out []Function
+	rest := strings.TrimLeft(s, " \t\r\n,")
+	for rest != "" {
+		open := strings.IndexByte(rest, '(')
+		if open <= 0 {
+			return nil, fmt.Errorf("%q is not a list of functions", s)
+		}
+		depth, end := 0, -1
+		for i := open; i < len(rest); i++ {
+			if rest[i] == '(' {
+				depth++
+			} else if rest[i] == ')' {
+				if depth--; depth == 0 {
+					end = i
+					break
+				}
+			}
+		}
+		if end < 0 {
+			return nil, fmt.Errorf("a ) is missing in %q", s)
+		}
+		out = append(out, Function{strings.ToLower(strings.TrimSpace(rest[:open])), rest[open+1 : end]})
+		rest = strings.TrimLeft(rest[end+1:], " \t\r\n,")
+	}
+	return out, nil
+}
+
+// URLFragment is the id in url(#id), and the text behind it (a fallback).
+func URLFragment(s string) (id, rest string, ok bool) {
+	s = strings.TrimSpace(s)
+	if len(s) < 5 || !strings.EqualFold(s[:4], "url(") {
+		return "", s, false
+	}
+	end := strings.IndexByte(s, ')')
+	if end < 0 {
+		return "", s, false
+	}
+	ref := Unquote(s[4:end])
+	rest = strings.TrimSpace(s[end+1:])
+	if i := strings.IndexByte(ref, '#'); i >= 0 {
+		return ref[i+1:], rest, true
+	}
+	return "", rest, true
+}
+
+// Num prints a number as CSS: at most digits decimals, no trailing zeros, no minus zero.
+func Num(v float64, digits int) string {
+	s := strconv.FormatFloat(v, 'f', digits, 64)
+	if strings.Contains(s, ".") {
+		s = strings.TrimRight(strings.TrimRight(s, "0"), ".")
+	}
+	if s == "-0" {
+		return "0"
+	}
+	return s
+}
+
+// Px prints a length in pixels, `0` without a unit.
+func Px(v float64) string {
+	s := Num(v, 3)
+	if s == "0" {
+		return s
+	}
+	return s + "px"
+}

@@ -1,0 +1,147 @@
+package design
+
+import (
+	"fmt"
+	"math"
+	"strings"
+
+	"archetyp/core/css"
+	"archetyp/core/geom"
+)
+
+// CSS is the paint as a CSS <image> or <color> that paints the same on the given box in screen pixels; toScreen
+// leads from element space there. Where CSS has no such thing, ok is false and the text says why.
+func (p Paint) CSS(box geom.Rect, toScreen geom.Matrix) (text string, ok bool) {
+	switch p.Kind {
+	case Solid:
+		return p.Color.CSS(), true
+	case Linear:
+		return p.Gradient.linearCSS(box, toScreen, p.Opacity)
+	case Radial:
+		return p.Gradient.radialCSS(box, toScreen, p.Opacity)
+	}
+	return "a pattern, for which CSS wants a picture", false
+}
+
+// Line gives a linear gradient on a box in CSS terms: angle in degrees (0 up, 90 right) and the stops as shares of
+// CSS's gradient line. https://www.w3.org/TR/css-images-4/#linear-gradients
+func (g *Gradient) Line(box geom.Rect, toScreen geom.Matrix) (angle float64, stops []Stop) {
+	m := toScreen.Mul(g.Matrix)
+	a, b := m.Apply(g.P0), m.Apply(g.P1)
+	d := g.P1.Sub(g.P0)
+	iso := m.ApplyVec(geom.Point{X: -d.Y, Y: d.X}) // along which the colour stays the same
+	n := geom.Point{X: iso.Y, Y: -iso.X}
+	if l := n.Len(); l > 0 {
+		n = n.Mul(1 / l)
+	}
+	length := b.Sub(a).X*n.X + b.Sub(a).Y*n.Y
+	if length < 0 {
+		n, length = n.Mul(-1), -length
+	}
+	angle = math.Atan2(n.X, -n.Y) * 180 / math.Pi
+	if angle < -1e-9 {
+		angle += 360
+	}
+	angle = math.Abs(math.Round(angle*1e4) / 1e4)
+	line := math.Abs(box.W*n.X) + math.Abs(box.H*n.Y)
+	c := box.Centre()
+	for _, s := range g.Stops {
+		p := a.Add(n.Mul(length * s.Offset))
+		off := s.Offset
+		if line > 0 {
+			off = ((p.X-c.X)*n.X+(p.Y-c.Y)*n.Y)/line + 0.5
+		}
+		stops = append(stops, Stop{off, s.Color})
+	}
+	return angle, stops
+}
+
+func (g *Gradient) linearCSS(box geom.Rect, toScreen geom.Matrix, opacity float64) (string, bool) {
+	if g.Spread == "reflect" {
+		return "a gradient that is reflected beyond its ends, which CSS cannot say", false
+	}
+	angle, stops := g.Line(box, toScreen)
+	name := "linear-gradient"
+	if g.Spread == "repeat" {
+		name = "repeating-linear-gradient"
+	}
+	return fmt.Sprintf("%s(%sdeg, %s)", name, css.Num(angle, 2), stopsCSS(stops, opacity)), true
+}
+
+func (g *Gradient) radialCSS(box geom.Rect, toScreen geom.Matrix, opacity float64) (string, bool) {
+	m := toScreen.Mul(g.Matrix)
+	switch {
+	case g.P0.Sub(g.P1).Len() > 1e-6*g.R1 || g.R0 > 0:
+		return "a gradient with a focal point off its centre, which CSS cannot say", false
+	case g.Spread == "reflect":
+		return "a gradient that is reflected beyond its edge, which CSS cannot say", false
+	}
+	rx, ry := math.Hypot(m.A, m.B)*g.R1, math.Hypot(m.C, m.D)*g.R1
+	turned := math.Abs(m.A*m.C+m.B*m.D) > 1e-6*math.Abs(m.Det())
+	round := math.Abs(rx-ry) < 1e-6*math.Max(rx, ry)
+	if turned || !round && !m.Upright() {
+		return "a gradient on a turned ellipse, which CSS cannot say", false
+	}
+	c := m.Apply(g.P1)
+	size := css.Px(rx) + " " + css.Px(ry)
+	if round {
+		size = "circle " + css.Px(rx)
+	}
+	name := "radial-gradient"
+	if g.Spread == "repeat" {
+		name = "repeating-radial-gradient"
+	}
+	return fmt.Sprintf("%s(%s at %s %s, %s)", name, size, css.Px(c.X-box.X), css.Px(c.Y-box.Y), stopsCSS(g.Stops, opacity)), true
+}
+
+func stopsCSS(stops []Stop, opacity float64) string {
+	var parts []string
+	for _, s := range stops {
+		parts = append(parts, s.Color.WithAlpha(opacity).CSS()+" "+css.Num(s.Offset*100, 2)+"%")
+	}
+	return strings.Join(parts, ", ")
+}
+
+// CSS is the shadow as a box-shadow layer.
+func (s Shadow) CSS() string {
+	parts := []string{css.Px(s.X), css.Px(s.Y), css.Px(s.Blur)}
+	if s.Spread != 0 {
+		parts = append(parts, css.Px(s.Spread))
+	}
+	text := strings.Join(parts, " ") + " " + s.Color.CSS()
+	if s.Inset {
+		return "inset " + text
+	}
+	return text
+}
+
+// CSS is a border-radius.
+func (r Radii) CSS() string {
+	if r.Uniform() {
+		return css.Px(r.X[0])
+	}
+	part := func(v [4]float64) string {
+		all := []string{css.Px(v[0]), css.Px(v[1]), css.Px(v[2]), css.Px(v[3])}
+		if v[0] == v[1] && v[1] == v[2] && v[2] == v[3] {
+			all = all[:1]
+		}
+		return strings.Join(all, " ")
+	}
+	if r.X == r.Y {
+		return part(r.X)
+	}
+	return part(r.X) + " / " + part(r.Y)
+}
+
+// FamilyCSS quotes the families of a list where they need it.
+func FamilyCSS(list string) string {
+	var out []string
+	for _, f := range strings.Split(list, ",") {
+		f = strings.TrimSpace(f)
+		if strings.ContainsAny(f, " 0123456789") {
+			f = css.String(f)
+		}
+		out = append(out, f)
+	}
+	return strings.Join(out, ", ")
+}

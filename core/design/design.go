@@ -1,0 +1,238 @@
+// Package design is the one document model that every reader fills and everything else reads: screens of elements
+// with their facts, and beside them the paint tree, which holds whatever a painter needs. Facts are what people ask
+// for; they point to the paint they come from and never replace it.
+//
+// All lengths are CSS pixels of the screen, y downwards, angles in degrees clockwise, shares 0–1.
+package design
+
+import (
+	"archetyp/core/color"
+	"archetyp/core/geom"
+	"archetyp/core/markup"
+)
+
+// Document is one source as read.
+type Document struct {
+	Name     string // path as the user gave it, with forward slashes
+	Format   string // "svg"
+	Screens  []*Screen
+	Fonts    []FontUse
+	Warnings []Warning
+	Markup   *markup.Document
+}
+
+// Warning is something to know about a source that did not stop the reading.
+type Warning struct {
+	Position markup.Position `json:"position"`
+	Msg      string          `json:"message"`
+}
+
+// FontUse is a font family a document asks for, and what it got.
+type FontUse struct {
+	Family string `json:"family"`
+	Weight int    `json:"weight"`
+	Italic bool   `json:"italic,omitempty"`
+	File   string `json:"file,omitempty"` // where the face came from; empty for the fallback
+	Found  bool   `json:"found"`
+}
+
+// Screen is one drawing area.
+type Screen struct {
+	Name     string
+	Box      geom.Rect // place in the drawing, and size; elements count from its corner
+	Root     *Element
+	Elements []*Element // all below Root, in paint order
+	Paint    *PaintNode // in screen pixels
+	Document *Document
+}
+
+// Kind is what an element is.
+type Kind string
+
+// The kinds of element.
+const (
+	Box   Kind = "box"   // a rectangle, rounded or not, circles and ellipses included
+	Text  Kind = "text"  // words
+	Path  Kind = "path"  // any other outline
+	Image Kind = "image" // a bitmap
+	Group Kind = "group" // holds others
+)
+
+// Origin says how a fact is known.
+type Origin string
+
+// Stated in the file, derived from it by geometry, or estimated with an error.
+const (
+	Stated    Origin = "stated"
+	Derived   Origin = "derived"
+	Estimated Origin = "estimated"
+)
+
+// Fact is a value and how it is known. Set is false where there is nothing to say.
+type Fact[T any] struct {
+	Value  T
+	Origin Origin
+	Error  float64 // ±, in the unit of the value; only when estimated
+	From   string  // the statement it comes from: "fill attribute", "rule .button rect, line 12"
+	Set    bool
+}
+
+// State makes a stated fact.
+func State[T any](v T, from string) Fact[T] { return Fact[T]{v, Stated, 0, from, true} }
+
+// Derive makes a derived fact.
+func Derive[T any](v T, from string) Fact[T] { return Fact[T]{v, Derived, 0, from, true} }
+
+// Element is one thing on a screen.
+type Element struct {
+	Kind     Kind
+	Shape    string // native form: rect, circle, ellipse, line, polyline, polygon, path, text, image, g, use, svg …
+	Name     string // as design.md says: label, foreign label, title, id; empty for none
+	ID       string
+	Path     string // names from the screen down, "Card/Pay button"; unique in the document
+	Node     *markup.Node
+	Position markup.Position
+	Screen   *Screen
+	Parent   *Element
+	Children []*Element
+	Marks    Marks
+	Hidden   bool // display none, visibility hidden, or no opacity
+
+	Matrix   geom.Matrix     // element space → screen
+	Geometry Fact[geom.Rect] // tight box of the shape; of the glyph cells for text
+	Painted  Fact[geom.Rect] // of all it paints: stroke, shadow, ink of glyphs
+	Layout   Fact[geom.Rect] // the CSS border box that would make it
+
+	Fills   []Fact[Paint] // lowest first
+	Strokes []Fact[Stroke]
+	Radii   Fact[Radii]
+	Shadows []Fact[Shadow]
+	Blur    Fact[float64] // standard deviation, px
+	Opacity Fact[float64] // 0–1
+	Blend   Fact[string]  // CSS blend mode
+	Words   *TextFacts
+	Bitmap  Fact[Bitmap]
+	Stated  []Declaration // CSS that a picture cannot show: variables, layout intent, motion
+
+	Paint *PaintNode
+}
+
+// Declaration is a property and its value as written.
+type Declaration struct {
+	Prop  string `json:"property"`
+	Value string `json:"value"`
+}
+
+// Radii are the corner radii in px: top left, top right, bottom right, bottom left; horizontal and vertical.
+type Radii struct{ X, Y [4]float64 }
+
+// Uniform says whether all corners are the same quarter circle.
+func (r Radii) Uniform() bool {
+	for i := range r.X {
+		if r.X[i] != r.X[0] || r.Y[i] != r.X[0] {
+			return false
+		}
+	}
+	return true
+}
+
+// Zero says whether all corners are square.
+func (r Radii) Zero() bool { return r == Radii{} }
+
+// PaintKind tells paints apart.
+type PaintKind string
+
+// The kinds of paint.
+const (
+	Solid   PaintKind = "solid"
+	Linear  PaintKind = "linear"
+	Radial  PaintKind = "radial"
+	Pattern PaintKind = "pattern"
+)
+
+// Paint is what a fill or stroke is filled with. Opacity (fill-opacity) is already in the colours of Solid; for the
+// others it is kept beside.
+type Paint struct {
+	Kind     PaintKind
+	Color    color.Color // of Solid
+	Gradient *Gradient
+	Tile     *Tile
+	Opacity  float64
+}
+
+// Gradient is a linear or radial gradient. Its points are in gradient space, which Matrix takes to element space.
+type Gradient struct {
+	P0, P1 geom.Point // linear: start and end; radial: focal point and centre
+	R0, R1 float64    // radial: focal and outer radius
+	Matrix geom.Matrix
+	Stops  []Stop
+	Spread string // pad, reflect, repeat
+	ID     string
+}
+
+// Stop is a colour at a share (0–1) of a gradient's line.
+type Stop struct {
+	Offset float64
+	Color  color.Color
+}
+
+// Stroke is a line along an outline.
+type Stroke struct {
+	Paint  Paint
+	Width  float64 // px on screen
+	Dashes []float64
+	Offset float64
+	Cap    string // butt, round, square
+	Join   string // miter, round, bevel
+	Miter  float64
+}
+
+// Shadow is a drop shadow, or an inner one, as CSS box-shadow says it. Lengths in px; Blur is CSS's blur radius:
+// twice the standard deviation.
+type Shadow struct {
+	X, Y, Blur, Spread float64
+	Color              color.Color
+	Inset              bool
+}
+
+// Bitmap is an embedded or linked picture.
+type Bitmap struct {
+	Href          string // as written; data addresses shortened
+	Width, Height int    // pixels it really has; 0 where it could not be read
+}
+
+// TextFacts are the words of a text element and how they are set. Those of the first run stand for the whole; Runs
+// has each.
+type TextFacts struct {
+	Words      string // lines joined by \n
+	Family     Fact[string]
+	Used       string // family of the face it was measured with
+	Size       Fact[float64]
+	Weight     Fact[int]
+	Italic     Fact[bool]
+	LineHeight Fact[float64] // px
+	Spacing    Fact[float64] // letter spacing, px
+	Align      Fact[string]  // left, center, right
+	Case       Fact[string]  // none, uppercase …
+	Decoration Fact[string]  // none, underline …
+	Runs       []Run
+	Lines      []Line
+}
+
+// Run is a stretch of words set alike.
+type Run struct {
+	Words  string
+	Family string
+	Size   float64 // px
+	Weight int
+	Italic bool
+	Fill   Paint
+	Node   *markup.Node
+}
+
+// Line is one line of a text: its words, where its baseline begins, and its advance width, in screen px.
+type Line struct {
+	Words    string
+	Baseline geom.Point
+	Width    float64
+}

@@ -1,0 +1,131 @@
+package design
+
+import (
+	"strconv"
+	"strings"
+
+	"archetyp/core/css"
+	"archetyp/core/geom"
+)
+
+// FactLine is one fact in words: its name (a CSS property where there is one), its value as CSS, and how it is known.
+type FactLine struct {
+	Section string  `json:"section"` // identity, box, paint, effects, text, code
+	Name    string  `json:"name"`
+	Value   string  `json:"value"`
+	Origin  Origin  `json:"origin"`
+	Error   float64 `json:"error,omitempty"`
+	From    string  `json:"from,omitempty"`
+	Note    string  `json:"note,omitempty"`
+}
+
+type factList struct {
+	lines   []FactLine
+	section string
+}
+
+func addFact[T any](l *factList, name string, f Fact[T], value string) {
+	if f.Set {
+		l.lines = append(l.lines, FactLine{Section: l.section, Name: name, Value: value, Origin: f.Origin, Error: f.Error, From: f.From})
+	}
+}
+
+// Facts lists all that is known of an element, in reading order.
+func (e *Element) Facts() []FactLine {
+	l := &factList{section: "box"}
+	addFact(l, "geometry box", e.Geometry, RectText(e.Geometry.Value))
+	if e.Layout.Value != e.Geometry.Value {
+		addFact(l, "layout box", e.Layout, RectText(e.Layout.Value))
+	}
+	if e.Painted.Value != e.Geometry.Value {
+		addFact(l, "painted box", e.Painted, RectText(e.Painted.Value))
+	}
+	box, in := e.Geometry.Value, e.Container()
+	inset := Derive([4]float64{}, "from the container's edges")
+	if e.Geometry.Set && (e.Parent != nil) {
+		addFact(l, "insets", inset, strings.Join([]string{css.Px(box.Y - in.Y), css.Px(in.Right() - box.Right()),
+			css.Px(in.Bottom() - box.Bottom()), css.Px(box.X - in.X)}, " "))
+	}
+	if r := e.Matrix.Rotation(); !e.Matrix.Upright() {
+		addFact(l, "rotate", Derive(r, "the element's transform"), css.Num(r, 3)+"deg")
+	}
+	addFact(l, "border-radius", e.Radii, e.Radii.Value.CSS())
+	l.section = "paint"
+	for _, f := range e.Fills {
+		e.paintFact(l, "fill", Fact[Paint]{f.Value, f.Origin, f.Error, f.From, true})
+	}
+	for _, s := range e.Strokes {
+		e.paintFact(l, "stroke", Fact[Paint]{s.Value.Paint, s.Origin, s.Error, s.From, true})
+		addFact(l, "stroke-width", s, css.Px(s.Value.Width))
+		if len(s.Value.Dashes) > 0 {
+			var d []string
+			for _, v := range s.Value.Dashes {
+				d = append(d, css.Num(v, 3))
+			}
+			addFact(l, "stroke-dasharray", s, strings.Join(d, " "))
+		}
+		if s.Value.Cap != "butt" {
+			addFact(l, "stroke-linecap", s, s.Value.Cap)
+		}
+	}
+	addFact(l, "picture", e.Bitmap, e.Bitmap.Value.Href+", "+strconv.Itoa(e.Bitmap.Value.Width)+" × "+strconv.Itoa(e.Bitmap.Value.Height)+" pixels")
+	l.section = "effects"
+	addFact(l, "opacity", e.Opacity, css.Num(e.Opacity.Value, 4))
+	addFact(l, "mix-blend-mode", e.Blend, e.Blend.Value)
+	for _, s := range e.Shadows {
+		addFact(l, "shadow", s, s.Value.CSS())
+	}
+	addFact(l, "blur", e.Blur, css.Px(e.Blur.Value))
+	if f := e.Paint.Filter; f != nil && len(e.Shadows) == 0 && !e.Blur.Set {
+		addFact(l, "filter", State(true, "filter #"+f.ID), strconv.Itoa(len(f.Primitives))+" steps that are neither shadow nor blur")
+	}
+	if e.Words != nil {
+		l.section = "text"
+		e.Words.facts(l)
+	}
+	l.section = "code"
+	for _, d := range e.Stated {
+		addFact(l, d.Prop, State(true, "CSS in the drawing"), d.Value)
+	}
+	return l.lines
+}
+
+func (e *Element) paintFact(l *factList, name string, f Fact[Paint]) {
+	text, ok := f.Value.CSS(e.Geometry.Value, e.Matrix)
+	if !ok {
+		l.lines = append(l.lines, FactLine{Section: l.section, Name: name, Value: string(f.Value.Kind), Origin: f.Origin, From: f.From, Note: text})
+		return
+	}
+	if f.Value.Kind != Solid {
+		f.Origin = Derived
+		f.From = "gradient #" + f.Value.Gradient.ID + " on the element's box"
+	}
+	addFact(l, name, f, text)
+}
+
+func (w *TextFacts) facts(l *factList) {
+	addFact(l, "words", State(true, "the file"), strconv.Quote(w.Words))
+	addFact(l, "font-family", w.Family, FamilyCSS(w.Family.Value))
+	addFact(l, "font-size", w.Size, css.Px(w.Size.Value))
+	addFact(l, "font-weight", w.Weight, strconv.Itoa(w.Weight.Value))
+	if w.Italic.Value {
+		addFact(l, "font-style", w.Italic, "italic")
+	}
+	addFact(l, "line-height", w.LineHeight, css.Px(w.LineHeight.Value))
+	addFact(l, "letter-spacing", w.Spacing, css.Px(w.Spacing.Value))
+	addFact(l, "text-align", w.Align, w.Align.Value)
+	addFact(l, "text-transform", w.Case, w.Case.Value)
+	addFact(l, "text-decoration", w.Decoration, w.Decoration.Value)
+	for i, line := range w.Lines {
+		name := "baseline"
+		if len(w.Lines) > 1 {
+			name = "baseline " + strconv.Itoa(i+1)
+		}
+		addFact(l, name, Derive(line, "measured with "+w.Used), css.Num(line.Baseline.X, 2)+", "+css.Num(line.Baseline.Y, 2)+", "+css.Px(line.Width)+" wide")
+	}
+}
+
+// RectText is a rectangle in words: place and size.
+func RectText(r geom.Rect) string {
+	return css.Num(r.X, 2) + ", " + css.Num(r.Y, 2) + "  " + css.Num(r.W, 2) + " × " + css.Num(r.H, 2) + " px"
+}

@@ -1,0 +1,119 @@
+package design
+
+import (
+	"image"
+
+	"archetyp/core/color"
+	"archetyp/core/geom"
+)
+
+// PaintNode is a node of the paint tree: a group, a shape, or a bitmap. What a node does happens in this order:
+// paint its content, filter, clip, mask, opacity, blend. https://www.w3.org/TR/SVG2/render.html
+type PaintNode struct {
+	Matrix   geom.Matrix // node space → the parent's space
+	Opacity  float64     // of the whole node, 0–1
+	Clip     *Clip
+	Mask     *Mask
+	Filter   *Filter
+	Blend    string // CSS blend mode; "" for normal
+	Isolate  bool
+	Children []*PaintNode // of a group
+
+	Path        *geom.Path // of a shape
+	EvenOdd     bool
+	Fill        *Paint
+	Stroke      *PaintStroke
+	StrokeFirst bool    // paint-order: stroke
+	Crisp       bool    // no anti-aliasing
+	Glyphs      []Glyph // of a run of text, painted like a path; its lines and boxes are in Path
+
+	Bitmap    image.Image // of a bitmap
+	BitmapBox geom.Rect   // where it goes in node space
+	Pixelated bool
+
+	Element *Element // whose paint this is
+}
+
+// Glyph is one placed glyph: its outline at 1 px per em (shared: do not change it), its origin in node space and the
+// font size it is painted at.
+type Glyph struct {
+	Outline *geom.Path
+	Origin  geom.Point
+	Size    float64
+}
+
+// PaintStroke is a stroke in node space.
+type PaintStroke struct {
+	Paint     Paint
+	Width     float64
+	Dashes    []float64
+	Offset    float64
+	Cap, Join string
+	Miter     float64
+	Fixed     bool // vector-effect: non-scaling-stroke
+}
+
+// Clip keeps what lies inside the union of shapes. The shapes' matrices lead to the space of the clipped node.
+type Clip struct {
+	Shapes []*PaintNode
+	Clip   *Clip // of the clip itself
+}
+
+// Mask multiplies by the luminance (or alpha) of its content, inside Region of the masked node's space.
+type Mask struct {
+	Content *PaintNode
+	Alpha   bool
+	Region  geom.Rect
+	Mask    *Mask
+}
+
+// Tile is a pattern: content repeated every Box, under Matrix to element space.
+type Tile struct {
+	Box     geom.Rect
+	Matrix  geom.Matrix
+	Content *PaintNode
+}
+
+// Filter is a chain of filter primitives; lengths are in the node's space.
+// https://www.w3.org/TR/filter-effects-1/
+type Filter struct {
+	ID         string // of the filter element; empty for CSS filter functions
+	Region     geom.Rect
+	Primitives []Primitive
+}
+
+// Primitive is one step of a filter. Which fields count depends on Kind, the SVG element name.
+type Primitive struct {
+	Kind        string
+	In, In2     string // result names, SourceGraphic, SourceAlpha, or "" for the step before
+	Result      string
+	Linear      bool // computes in linear RGB
+	Region      *geom.Rect
+	DX, DY      float64 // offset, drop shadow
+	SX, SY      float64 // standard deviation, radius
+	Color       color.Color
+	Mode        string     // blend mode, composite or morphology operator
+	K           [4]float64 // arithmetic
+	Matrix      [20]float64
+	Transfer    [4]TransferFunc // r, g, b, a
+	Inputs      []string        // of feMerge
+	Bitmap      image.Image     // of feImage
+	Unsupported bool            // passes its input through, with a warning
+}
+
+// TransferFunc is one function of feComponentTransfer.
+type TransferFunc struct {
+	Type                                 string // identity, table, discrete, linear, gamma
+	Table                                []float64
+	Slope, Intercept, Amplitude, Exp, Of float64
+}
+
+// Walk visits the node and everything painted below it, parents first, with the transform from node space to the
+// space above the root.
+func (p *PaintNode) Walk(m geom.Matrix, visit func(*PaintNode, geom.Matrix)) {
+	m = m.Mul(p.Matrix)
+	visit(p, m)
+	for _, c := range p.Children {
+		c.Walk(m, visit)
+	}
+}

@@ -1,0 +1,171 @@
+package design
+
+import (
+	"math"
+	"strconv"
+	"strings"
+
+	"archetyp/core/css"
+	"archetyp/core/geom"
+	"archetyp/core/markup"
+)
+
+// All lists the elements of every screen, in order.
+func (d *Document) All() []*Element {
+	var out []*Element
+	for _, s := range d.Screens {
+		out = append(out, s.Elements...)
+	}
+	return out
+}
+
+// Query lists the elements a selector means. A selector that means a run inside a text (a tspan) means the text.
+func (d *Document) Query(sel *css.Selector) []*Element {
+	var out []*Element
+	for _, e := range d.All() {
+		if sel.Matches(e.Node) || e.Words != nil && matchesInside(sel, e.Node) {
+			out = append(out, e)
+		}
+	}
+	return out
+}
+
+func matchesInside(sel *css.Selector, n *markup.Node) bool {
+	for _, c := range n.Children {
+		if c.Kind == markup.Element && (sel.Matches(c) || matchesInside(sel, c)) {
+			return true
+		}
+	}
+	return false
+}
+
+// Selector is a short selector that means this element: its id, else the way down from the nearest one with an id.
+func (e *Element) Selector() string {
+	return NodeSelector(e.Node)
+}
+
+// NodeSelector is a selector for a node of the markup.
+func NodeSelector(n *markup.Node) string {
+	var parts []string
+	for ; n != nil; n = n.Parent {
+		if id := n.ID(); id != "" {
+			parts = append([]string{"#" + css.Ident(id)}, parts...)
+			break
+		}
+		part := css.Ident(n.Local)
+		if n.Parent != nil {
+			k := 1
+			for _, s := range n.Parent.Children[:n.Index] {
+				if s.Kind == markup.Element {
+					k++
+				}
+			}
+			part += ":nth-child(" + strconv.Itoa(k) + ")"
+		}
+		parts = append([]string{part}, parts...)
+	}
+	return strings.Join(parts, " > ")
+}
+
+// Container is the nearest box the element lies in: the background of a group around it, else the screen.
+func (e *Element) Container() geom.Rect {
+	for p := e.Parent; p != nil; p = p.Parent {
+		if bg := p.Background(); bg != nil && bg != e {
+			return bg.Geometry.Value
+		}
+	}
+	return geom.Rect{W: e.Screen.Box.W, H: e.Screen.Box.H}
+}
+
+// Background is the first child of a group, where it is a box that all the others lie in; nil otherwise.
+func (e *Element) Background() *Element {
+	if e.Kind != Group || len(e.Children) < 2 {
+		return nil
+	}
+	first := e.Children[0]
+	if first.Kind != Box || first.Hidden {
+		return nil
+	}
+	for _, c := range e.Children[1:] {
+		if !c.Hidden && c.Geometry.Set && !first.Geometry.Value.Contains(c.Geometry.Value, 0.5) {
+			return nil
+		}
+	}
+	return first
+}
+
+// Ancestor is the nearest element, itself included, for which ok holds; nil for none.
+func (e *Element) Ancestor(ok func(*Element) bool) *Element {
+	for ; e != nil; e = e.Parent {
+		if ok(e) {
+			return e
+		}
+	}
+	return nil
+}
+
+// Component is the component the element is or belongs to: the nearest mark; "" for none.
+func (e *Element) Component() string {
+	if a := e.Ancestor(func(x *Element) bool { return x.Marks.Component != "" }); a != nil {
+		return a.Marks.Component
+	}
+	return ""
+}
+
+// NearestName is the element's own name, or that of the nearest ancestor that has one below the screen.
+func (e *Element) NearestName() string {
+	if a := e.Ancestor(func(x *Element) bool { return x.Name != "" }); a != nil && a != e.Screen.Root {
+		return a.Name
+	}
+	return ""
+}
+
+// Walk visits the element and all below it.
+func (e *Element) Walk(visit func(*Element)) {
+	visit(e)
+	for _, c := range e.Children {
+		c.Walk(visit)
+	}
+}
+
+// SetPaths gives every element of a screen its name path, unique in it. Unnamed elements count by kind: "path 2".
+func (s *Screen) SetPaths() {
+	used := map[string]int{}
+	var walk func(e *Element, prefix string)
+	walk = func(e *Element, prefix string) {
+		counts := map[string]int{}
+		for _, c := range e.Children {
+			step := c.Name
+			if step == "" {
+				counts[string(c.Kind)]++
+				step = string(c.Kind) + " " + strconv.Itoa(counts[string(c.Kind)])
+			}
+			step = strings.ReplaceAll(step, "/", "∕")
+			path := prefix + step
+			if used[path]++; used[path] > 1 {
+				path += " (" + strconv.Itoa(used[path]) + ")"
+			}
+			c.Path = path
+			walk(c, path+"/")
+		}
+	}
+	s.Root.Path = ""
+	walk(s.Root, "")
+}
+
+// Alone is the paint of one element by itself, in screen pixels: with its own effects, without what lies under it
+// and without those of its containers.
+func Alone(e *Element) *PaintNode {
+	above := e.Matrix
+	if inv, ok := e.Paint.Matrix.Inverse(); ok {
+		above = e.Matrix.Mul(inv)
+	}
+	return &PaintNode{Matrix: above, Opacity: 1, Children: []*PaintNode{e.Paint}}
+}
+
+// WholePixels grows a rectangle to whole pixels.
+func WholePixels(r geom.Rect) geom.Rect {
+	const eps = 1e-6
+	x, y := math.Floor(r.X+eps), math.Floor(r.Y+eps)
+	return geom.Rect{X: x, Y: y, W: math.Ceil(r.Right()-eps) - x, H: math.Ceil(r.Bottom()-eps) - y}
+}

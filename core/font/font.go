@@ -1,0 +1,230 @@
+// Package font answers what text measures and looks like in real fonts: it takes font files as bytes, picks the face
+// a style asks for, shapes words into positioned glyphs and gives their outlines.
+package font
+
+import (
+	"bytes"
+	"fmt"
+	"math"
+	"strings"
+
+	gofont "github.com/go-text/typesetting/font"
+	ot "github.com/go-text/typesetting/font/opentype"
+	"golang.org/x/image/font/gofont/gobold"
+	"golang.org/x/image/font/gofont/gomono"
+	"golang.org/x/image/font/gofont/goregular"
+)
+
+// Face is one font of a family.
+type Face struct {
+	Family  string
+	Weight  int // 100–900; for a variable font the weight its axis stands at
+	Italic  bool
+	File    string // where it came from, as the caller named it
+	font    *gofont.Font
+	wght    bool    // has a weight axis
+	Ascent  float64 // of one em, above the baseline
+	Descent float64 // of one em, below the baseline, positive
+	LineGap float64
+	XHeight float64
+	upem    float64
+}
+
+// Set is the fonts that may be used, in order of preference, and the embedded fallback.
+type Set struct {
+	faces    []*Face
+	fallback []*Face
+	more     Finder
+}
+
+// Finder looks elsewhere for a family the set lacks, such as among the fonts of the machine.
+type Finder interface {
+	// Find gives the font file of a family nearest to weight and slant; ok is false where the family is not there.
+	Find(family string, weight int, italic bool) (data []byte, file string, ok bool)
+}
+
+// NewSet is a set with only the embedded fallback. more may be nil.
+func NewSet(more Finder) *Set {
+	s := &Set{more: more}
+	for _, f := range []struct {
+		data   []byte
+		weight int
+	}{{goregular.TTF, 400}, {gobold.TTF, 700}, {gomono.TTF, 400}} {
+		face, err := parse(f.data, "")
+		if err != nil {
+			panic(err) // the embedded fonts are part of the program
+		}
+		face.Weight = f.weight
+		s.fallback = append(s.fallback, face)
+	}
+	return s
+}
+
+// Clone is a set that can be added to without changing s.
+func (s *Set) Clone() *Set {
+	return &Set{faces: append([]*Face(nil), s.faces...), fallback: s.fallback, more: s.more}
+}
+
+// Add puts a font file (TrueType or OpenType) into the set; file names it in results.
+func (s *Set) Add(data []byte, file string) (*Face, error) {
+	face, err := parse(data, file)
+	if err != nil {
+		return nil, err
+	}
+	s.faces = append(s.faces, face)
+	return face, nil
+}
+
+// AddAs is Add for a font known by another name, as @font-face gives; weight 0 and an empty family keep the file's.
+func (s *Set) AddAs(data []byte, file, family string, weight int) error {
+	face, err := parse(data, file)
+	if err != nil {
+		return err
+	}
+	if family != "" {
+		face.Family = family
+	}
+	if weight != 0 {
+		face.Weight = weight
+	}
+	for _, f := range s.faces { // the same face by another way
+		if same(f.Family, face.Family) && f.Weight == face.Weight && f.Italic == face.Italic {
+			return nil
+		}
+	}
+	s.faces = append(s.faces, face)
+	return nil
+}
+
+func parse(data []byte, file string) (face *Face, err error) {
+	defer func() { // the parser is given whatever lies in a folder
+		if r := recover(); r != nil {
+			face, err = nil, fmt.Errorf("not a usable font: %v", r)
+		}
+	}()
+	ld, err := ot.NewLoader(bytes.NewReader(data))
+	if err != nil {
+		return nil, fmt.Errorf("not a usable font (TrueType and OpenType are read): %w", err)
+	}
+	f, err := gofont.NewFont(ld)
+	if err != nil {
+		return nil, fmt.Errorf("not a usable font: %w", err)
+	}
+	d, _ := gofont.Describe(ld, nil)
+	d.Aspect.SetDefaults()
+	face = &Face{Family: d.Family, Weight: int(d.Aspect.Weight), Italic: d.Aspect.Style == gofont.StyleItalic,
+		File: file, font: f, upem: float64(f.Upem())}
+	gf := gofont.NewFace(f)
+	if ext, ok := gf.FontHExtents(); ok {
+		face.Ascent, face.Descent = float64(ext.Ascender)/face.upem, -float64(ext.Descender)/face.upem
+		face.LineGap = float64(ext.LineGap) / face.upem
+	}
+	face.XHeight = float64(gf.LineMetric(gofont.XHeight)) / face.upem
+	if tables, err := ld.RawTable(ot.MustNewTag("fvar")); err == nil && bytes.Contains(tables, []byte("wght")) {
+		face.wght = true
+	}
+	return face, nil
+}
+
+func same(a, b string) bool { return gofont.NormalizeFamily(a) == gofont.NormalizeFamily(b) }
+
+// Families splits a CSS font-family list; quotes are undone.
+func Families(css string) []string {
+	var out []string
+	for _, f := range strings.Split(css, ",") {
+		if f = strings.Trim(strings.TrimSpace(f), `"'`); f != "" {
+			out = append(out, f)
+		}
+	}
+	return out
+}
+
+// Generic says whether a family name is one of CSS's generic families, for which any font will do.
+func Generic(family string) bool {
+	switch strings.ToLower(family) {
+	case "serif", "sans-serif", "monospace", "cursive", "fantasy", "system-ui", "ui-sans-serif", "ui-serif",
+		"ui-monospace", "ui-rounded", "math", "emoji", "-apple-system":
+		return true
+	}
+	return false
+}
+
+// Match picks the face for a family list, weight (100–900) and slant: the first family there is, in it the nearest
+// weight as CSS Fonts 4 says. found is false where no named family is there and the fallback stands in.
+// https://www.w3.org/TR/css-fonts-4/#font-style-matching
+func (s *Set) Match(families []string, weight int, italic bool) (face *Face, found bool) {
+	for _, fam := range families {
+		if Generic(fam) {
+			break
+		}
+		if f := nearest(s.faces, fam, weight, italic); f != nil {
+			return f, true
+		}
+		if s.more == nil {
+			continue
+		}
+		if data, file, ok := s.more.Find(fam, weight, italic); ok {
+			if f, err := s.Add(data, file); err == nil {
+				f.Family = fam
+				return f, true
+			}
+		}
+	}
+	i := 0
+	if weight >= 600 {
+		i = 1
+	}
+	for _, fam := range families {
+		if strings.Contains(strings.ToLower(fam), "mono") {
+			i = 2
+		}
+	}
+	return s.fallback[i], false
+}
+
+func nearest(faces []*Face, family string, weight int, italic bool) *Face {
+	var best *Face
+	bestCost := math.Inf(1)
+	for _, f := range faces {
+		if !same(f.Family, family) {
+			continue
+		}
+		cost := weightCost(weight, f.Weight)
+		if f.wght {
+			cost = 0
+		}
+		if f.Italic != italic {
+			cost += 10000
+		}
+		if cost < bestCost {
+			best, bestCost = f, cost
+		}
+	}
+	return best
+}
+
+// weightCost orders the weights of a family by how well they stand in for the one wanted.
+func weightCost(want, have int) float64 {
+	d := float64(have - want)
+	switch {
+	case d == 0:
+		return 0
+	case want >= 400 && want <= 500:
+		if d > 0 && have <= 500 {
+			return d
+		}
+		if d < 0 {
+			return 1000 - d
+		}
+		return 2000 + d
+	case want < 400:
+		if d < 0 {
+			return -d
+		}
+		return 1000 + d
+	}
+	if d > 0 {
+		return d
+	}
+	return 1000 - d
+}

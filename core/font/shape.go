@@ -1,0 +1,172 @@
+package font
+
+import (
+	"archetyp/core/geom"
+
+	"github.com/go-text/typesetting/di"
+	gofont "github.com/go-text/typesetting/font"
+	ot "github.com/go-text/typesetting/font/opentype"
+	"github.com/go-text/typesetting/language"
+	"github.com/go-text/typesetting/shaping"
+	"golang.org/x/image/math/fixed"
+)
+
+// Style is how a run of words is set.
+type Style struct {
+	Families []string
+	Size     float64 // px
+	Weight   int     // 100–900
+	Italic   bool
+	Spacing  float64 // letter spacing, px
+	Word     float64 // word spacing, px
+	NoKern   bool
+}
+
+// Glyph is one positioned glyph: its origin counts from the start of the run on the baseline, in px, y downwards.
+type Glyph struct {
+	Face    *Face
+	ID      uint32
+	Origin  geom.Point
+	Advance float64 // px, letter spacing included
+	Cluster int     // index of the rune it stands for
+}
+
+// Shaper shapes text with the fonts of a set. It keeps caches and is for one goroutine.
+type Shaper struct {
+	Set   *Set
+	hb    shaping.HarfbuzzShaper
+	seg   shaping.Segmenter
+	faces map[faceKey]*gofont.Face
+	paths map[glyphKey]*geom.Path
+}
+
+type faceKey struct {
+	face   *Face
+	weight int
+}
+
+type glyphKey struct {
+	faceKey
+	id uint32
+}
+
+// NewShaper begins with empty caches.
+func NewShaper(s *Set) *Shaper {
+	return &Shaper{Set: s, faces: map[faceKey]*gofont.Face{}, paths: map[glyphKey]*geom.Path{}}
+}
+
+func (s *Shaper) face(f *Face, weight int) *gofont.Face {
+	k := faceKey{f, 0}
+	if f.wght {
+		k.weight = weight
+	}
+	g, ok := s.faces[k]
+	if !ok {
+		g = gofont.NewFace(f.font)
+		if f.wght {
+			g.SetVariations([]gofont.Variation{{Tag: ot.MustNewTag("wght"), Value: float32(weight)}})
+		}
+		s.faces[k] = g
+	}
+	return g
+}
+
+// fontmap gives each rune the first face that has it.
+type fontmap struct {
+	first *gofont.Face
+	rest  []*gofont.Face
+}
+
+func (m fontmap) ResolveFace(r rune) *gofont.Face {
+	if _, ok := m.first.NominalGlyph(r); ok {
+		return m.first
+	}
+	for _, f := range m.rest {
+		if _, ok := f.NominalGlyph(r); ok {
+			return f
+		}
+	}
+	return m.first
+}
+
+// Shape lays words out on one line and returns the glyphs and the advance width in px. The face the style asks for
+// is returned beside them; runes it lacks come from the fallback.
+func (s *Shaper) Shape(words string, st Style) (glyphs []Glyph, width float64, face *Face, found bool) {
+	face, found = s.Set.Match(st.Families, st.Weight, st.Italic)
+	runes := []rune(words)
+	if len(runes) == 0 || st.Size <= 0 {
+		return nil, 0, face, found
+	}
+	first := s.face(face, st.Weight)
+	back := map[*gofont.Face]*Face{first: face}
+	fm := fontmap{first: first}
+	for _, f := range s.Set.fallback {
+		g := s.face(f, st.Weight)
+		back[g] = f
+		fm.rest = append(fm.rest, g)
+	}
+	in := shaping.Input{Text: runes, RunEnd: len(runes), Direction: di.DirectionLTR, Face: first,
+		Size: fixed.I(1000), Language: language.NewLanguage("en")}
+	if st.Spacing != 0 { // letter spacing breaks ligatures, as CSS Text says
+		for _, t := range []string{"liga", "clig"} {
+			in.FontFeatures = append(in.FontFeatures, shaping.FontFeature{Tag: ot.MustNewTag(t)})
+		}
+	}
+	if st.NoKern {
+		in.FontFeatures = append(in.FontFeatures, shaping.FontFeature{Tag: ot.MustNewTag("kern")})
+	}
+	var pen float64
+	for _, run := range append([]shaping.Input(nil), s.seg.Split(in, fm)...) {
+		f := back[run.Face]
+		upem := f.upem
+		run.Size = fixed.I(int(upem)) // so that results are font units
+		out := s.hb.Shape(run)
+		k := st.Size / upem / 64
+		for _, g := range out.Glyphs {
+			adv := float64(g.Advance)*k + st.Spacing
+			if r := runes[g.TextIndex()]; r == ' ' || r == '\u00a0' {
+				adv += st.Word
+			}
+			glyphs = append(glyphs, Glyph{Face: f, ID: uint32(g.GlyphID),
+				Origin:  geom.Point{X: pen + float64(g.XOffset)*k, Y: -float64(g.YOffset) * k},
+				Advance: adv, Cluster: g.TextIndex()})
+			pen += adv
+		}
+	}
+	return glyphs, pen, face, found
+}
+
+// Outline is a glyph's shape at 1 px per em, baseline at 0, y downwards. It is shared: do not change it.
+func (s *Shaper) Outline(g Glyph, weight int) *geom.Path {
+	k := glyphKey{faceKey{g.Face, 0}, g.ID}
+	if g.Face.wght {
+		k.weight = weight
+	}
+	if p, ok := s.paths[k]; ok {
+		return p
+	}
+	p := &geom.Path{}
+	data, _ := s.face(g.Face, weight).GlyphData(gofont.GID(g.ID)).(gofont.GlyphOutline)
+	u := 1 / g.Face.upem
+	at := func(p ot.SegmentPoint) (x, y float64) { return float64(p.X) * u, -float64(p.Y) * u }
+	for _, seg := range data.Segments {
+		x, y := at(seg.Args[0])
+		switch seg.Op {
+		case ot.SegmentOpMoveTo:
+			p.Close()
+			p.MoveTo(x, y)
+		case ot.SegmentOpLineTo:
+			p.LineTo(x, y)
+		case ot.SegmentOpQuadTo:
+			x2, y2 := at(seg.Args[1])
+			p.QuadTo(x, y, x2, y2)
+		case ot.SegmentOpCubeTo:
+			x2, y2 := at(seg.Args[1])
+			x3, y3 := at(seg.Args[2])
+			p.CubicTo(x, y, x2, y2, x3, y3)
+		}
+	}
+	p.Close()
+	s.paths[k] = p
+	return p
+}

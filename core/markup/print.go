@@ -1,0 +1,41 @@
+package markup
+
+import "strings"
+
+// Print writes a node and what is below it as XML, attributes in the order they have.
+func Print(n *Node) string {
+	var b strings.Builder
+	printNode(&b, n)
+	return b.String()
+}
+
+func printNode(b *strings.Builder, n *Node) {
+	if n.Kind == Text {
+		b.WriteString(EscapeText(n.Data))
+		return
+	}
+	b.WriteString("<" + n.Name)
+	for _, a := range n.Attrs {
+		b.WriteString(" " + a.Name + `="` + EscapeAttr(a.Value) + `"`)
+	}
+	if len(n.Children) == 0 {
+		b.WriteString("/>")
+		return
+	}
+	b.WriteString(">")
+	for _, c := range n.Children {
+		printNode(b, c)
+	}
+	b.WriteString("</" + n.Name + ">")
+}
+
+var (
+	textEscaper = strings.NewReplacer("&", "&amp;", "<", "&lt;", ">", "&gt;")
+	attrEscaper = strings.NewReplacer("&", "&amp;", "<", "&lt;", `"`, "&quot;", "\n", "&#10;", "\t", "&#9;", "\r", "&#13;")
+)
+
+// EscapeText makes s fit to stand between tags.
+func EscapeText(s string) string { return textEscaper.Replace(s) }
+
+// EscapeAttr makes s fit to stand in a double-quoted attribute.
+func EscapeAttr(s string) string { return attrEscaper.Replace(s) }

@@ -1,0 +1,344 @@
+package markup
+
+import (
+	"bytes"
+	"fmt"
+	"strings"
+	"unicode/utf8"
+
+	"github.com/tdewolff/parse/v2"
+	"github.com/tdewolff/parse/v2/xml"
+	"golang.org/x/text/encoding/htmlindex"
+	"golang.org/x/text/encoding/unicode"
+)
+
+// Limits keep hostile files from taking memory or stack without bound.
+const (
+	MaxDepth     = 1024     // elements inside one another
+	MaxExpansion = 10 << 20 // bytes that entities may add to a file
+)
+
+// ParseXML reads a well-formed XML file: UTF-8, or what its byte order mark or declaration says. External entities
+// are never fetched. The error is an *Error with the place.
+func ParseXML(src []byte) (*Document, error) {
+	src, err := toUTF8(src)
+	if err != nil {
+		return nil, err
+	}
+	p := &xmlParser{src: src, lines: lineStarts(src), entities: map[string]string{}}
+	p.doc = &Document{lines: p.lines, src: src}
+	if err := p.run(); err != nil {
+		return nil, err
+	}
+	return p.doc, nil
+}
+
+func toUTF8(src []byte) ([]byte, error) {
+	fail := func(msg string) error { return &Error{Position{1, 1}, msg} }
+	switch {
+	case bytes.HasPrefix(src, []byte("\xef\xbb\xbf")):
+		src = append([]byte("   "), src[3:]...) // same length, so that places in the file stay true
+	case bytes.HasPrefix(src, []byte("\xff\xfe")), bytes.HasPrefix(src, []byte("\xfe\xff")):
+		out, err := unicode.UTF16(unicode.BigEndian, unicode.ExpectBOM).NewDecoder().Bytes(src)
+		if err != nil {
+			return nil, fail("the file begins like UTF-16 but is not; save it as UTF-8")
+		}
+		return out, nil
+	default:
+		if name := declaredEncoding(src); name != "" && !strings.EqualFold(name, "utf-8") && !strings.EqualFold(name, "us-ascii") {
+			enc, err := htmlindex.Get(name)
+			if err != nil {
+				return nil, fail(fmt.Sprintf("the encoding %q is not known; save the file as UTF-8", name))
+			}
+			out, err := enc.NewDecoder().Bytes(src)
+			if err != nil {
+				return nil, fail(fmt.Sprintf("the file is not in the encoding %q it declares; save it as UTF-8", name))
+			}
+			return out, nil
+		}
+	}
+	if i := bytes.IndexByte(src, 0); i >= 0 {
+		return nil, &Error{position(src, lineStarts(src), i), "a NUL byte: this is not an XML file"}
+	}
+	if !utf8.Valid(src) {
+		i := 0
+		for i < len(src) {
+			r, n := utf8.DecodeRune(src[i:])
+			if r == utf8.RuneError && n <= 1 {
+				break
+			}
+			i += n
+		}
+		return nil, &Error{position(src, lineStarts(src), i), "not valid UTF-8; save the file as UTF-8"}
+	}
+	return src, nil
+}
+
+func declaredEncoding(src []byte) string {
+	if !bytes.HasPrefix(src, []byte("<?xml")) {
+		return ""
+	}
+	end := bytes.Index(src, []byte("?>"))
+	if end < 0 || end > 200 {
+		return ""
+	}
+	_, rest, ok := strings.Cut(string(src[:end]), "encoding")
+	if !ok {
+		return ""
+	}
+	rest = strings.TrimLeft(rest, " =\t\r\n")
+	if rest == "" || (rest[0] != '"' && rest[0] != '\'') {
+		return ""
+	}
+	name, _, _ := strings.Cut(rest[1:], rest[:1])
+	return name
+}
+
+type xmlParser struct {
+	src      []byte
+	lines    []int
+	doc      *Document
+	entities map[string]string
+	expanded int
+	offset   int // of the token in hand
+	spaces   []map[string]string
+	cur      *Node
+	depth    int
+}
+
+func (p *xmlParser) fail(offset int, format string, args ...any) error {
+	return &Error{position(p.src, p.lines, offset), fmt.Sprintf(format, args...)}
+}
+
+func (p *xmlParser) run() error {
+	// The lexer writes into its input, and wants room for a byte at the end.
+	work := make([]byte, len(p.src), len(p.src)+1)
+	copy(work, p.src)
+	lex := xml.NewLexer(parse.NewInputBytes(work))
+	var node *Node // start tag being read
+	inPI := false
+	for {
+		tt, data := lex.Next()
+		at := p.offset
+		p.offset += len(data)
+		switch tt {
+		case xml.ErrorToken:
+			return p.finish(node != nil || inPI)
+		case xml.DOCTYPEToken:
+			p.readDoctype(string(lex.Text()))
+		case xml.CommentToken:
+			if !bytes.HasSuffix(data, []byte("-->")) {
+				return p.fail(at, "a comment that never ends")
+			}
+		case xml.StartTagPIToken:
+			inPI = true
+		case xml.StartTagClosePIToken:
+			inPI = false
+			p.offset = p.after(at, "?>")
+		case xml.StartTagToken:
+			node = &Node{Name: string(lex.Text()), Offset: at}
+			if !validName(node.Name) {
+				return p.fail(at, "%q is no element name", node.Name)
+			}
+		case xml.AttributeToken:
+			if inPI {
+				continue
+			}
+			if err := p.attribute(node, at, data, lex); err != nil {
+				return err
+			}
+		case xml.StartTagCloseToken, xml.StartTagCloseVoidToken:
+			p.offset = p.after(at, ">")
+			if inPI {
+				inPI = false
+				continue
+			}
+			if err := p.open(node); err != nil {
+				return err
+			}
+			if tt == xml.StartTagCloseVoidToken {
+				p.close()
+			}
+			node = nil
+		case xml.EndTagToken:
+			name := strings.TrimSpace(string(lex.Text()))
+			switch {
+			case p.cur == nil:
+				return p.fail(at, "</%s> closes nothing", name)
+			case p.cur.Name != name:
+				pos := position(p.src, p.lines, p.cur.Offset)
+				return p.fail(at, "</%s> where </%s> is wanted (opened at line %d)", name, p.cur.Name, pos.Line)
+			}
+			p.close()
+		case xml.TextToken:
+			if err := p.text(at, data); err != nil {
+				return err
+			}
+		case xml.CDATAToken:
+			if !bytes.HasSuffix(data, []byte("]]>")) {
+				return p.fail(at, "a CDATA section that never ends")
+			}
+			if p.cur != nil {
+				p.cur.Append(&Node{Kind: Text, Data: string(lex.Text()), Offset: at, End: p.offset})
+			}
+		}
+	}
+}
+
+// after is the offset behind the next want at or after at: the lexer drops white space in tags without counting it.
+func (p *xmlParser) after(at int, want string) int {
+	if i := bytes.Index(p.src[min(at, len(p.src)):], []byte(want)); i >= 0 {
+		return at + i + len(want)
+	}
+	return len(p.src)
+}
+
+func (p *xmlParser) finish(inTag bool) error {
+	switch {
+	case inTag:
+		return p.fail(len(p.src), "the file ends inside a tag; it seems to be cut off")
+	case p.cur != nil:
+		pos := position(p.src, p.lines, p.cur.Offset)
+		return p.fail(len(p.src), "the file ends before <%s> of line %d is closed; it seems to be cut off", p.cur.Name, pos.Line)
+	case p.doc.Root == nil:
+		return p.fail(0, "no element in the file: this is not XML")
+	}
+	return nil
+}
+
+func (p *xmlParser) attribute(node *Node, at int, data []byte, lex *xml.Lexer) error {
+	// the lexer skips white space before an attribute: find it again
+	name := string(lex.Text())
+	if i := bytes.Index(p.src[at:], lex.Text()); i >= 0 {
+		at += i
+	}
+	p.offset = at + len(bytes.TrimLeft(data, " \t\r\n"))
+	val := lex.AttrVal()
+	if !validName(name) {
+		return p.fail(at, "%q is no attribute name in <%s>", clip(name), node.Name)
+	}
+	if len(val) < 2 || (val[0] != '"' && val[0] != '\'') {
+		return p.fail(at, "the attribute %s has no quoted value", name)
+	}
+	if val[len(val)-1] != val[0] {
+		return p.fail(at, "the value of %s never ends; the file seems to be cut off", name)
+	}
+	if bytes.IndexByte(val, '<') >= 0 {
+		return p.fail(at, "a < inside the value of %s; write &lt;", name)
+	}
+	for i := range node.Attrs {
+		if node.Attrs[i].Name == name {
+			return p.fail(at, "the attribute %s stands twice in <%s>", name, node.Name)
+		}
+	}
+	v, err := p.unescape(at, string(val[1:len(val)-1]))
+	if err != nil {
+		return err
+	}
+	node.Attrs = append(node.Attrs, Attr{Name: name, Local: name, Value: v})
+	return nil
+}
+
+func clip(s string) string {
+	if len(s) > 40 {
+		return s[:40] + "…"
+	}
+	return s
+}
+
+func (p *xmlParser) open(n *Node) error {
+	if p.depth++; p.depth > MaxDepth {
+		return p.fail(n.Offset, "more than %d elements inside one another", MaxDepth)
+	}
+	if p.cur == nil && p.doc.Root != nil {
+		return p.fail(n.Offset, "a second element beside the root element <%s>", p.doc.Root.Name)
+	}
+	scope := map[string]string(nil)
+	if len(p.spaces) > 0 {
+		scope = p.spaces[len(p.spaces)-1]
+	}
+	own := scope
+	declare := func(prefix, uri string) {
+		if len(own) == len(scope) || own == nil { // first declaration here: copy
+			c := make(map[string]string, len(scope)+1)
+			for k, v := range scope {
+				c[k] = v
+			}
+			own = c
+		}
+		own[prefix] = uri
+	}
+	for _, a := range n.Attrs {
+		if a.Name == "xmlns" {
+			declare("", a.Value)
+		} else if pre, ok := strings.CutPrefix(a.Name, "xmlns:"); ok {
+			declare(pre, a.Value)
+		}
+	}
+	p.spaces = append(p.spaces, own)
+	prefix, local, ok := strings.Cut(n.Name, ":")
+	if !ok {
+		prefix, local = "", n.Name
+	}
+	n.Local, n.Space = local, own[prefix]
+	for i := range n.Attrs {
+		a := &n.Attrs[i]
+		if pre, loc, ok := strings.Cut(a.Name, ":"); ok {
+			a.Local, a.Space = loc, own[pre]
+			switch {
+			case pre == "xml":
+				a.Space = XML
+			case pre == "xlink" && a.Space == "":
+				a.Space = XLink
+			case a.Space == "":
+				a.Space = pre // undeclared: keep it apart from the plain ones
+			}
+		}
+	}
+	n.End = p.offset
+	if p.cur == nil {
+		p.doc.Root = n
+	} else {
+		p.cur.Append(n)
+	}
+	p.cur = n
+	return nil
+}
+
+func (p *xmlParser) close() {
+	p.cur.End = p.offset
+	p.cur = p.cur.Parent
+	p.spaces = p.spaces[:len(p.spaces)-1]
+	p.depth--
+}
+
+func (p *xmlParser) text(at int, data []byte) error {
+	if p.cur == nil {
+		if len(bytes.TrimSpace(data)) > 0 {
+			i := bytes.IndexFunc(data, func(r rune) bool { return r > ' ' })
+			return p.fail(at+max(i, 0), "text outside the root element: this is not an XML file")
+		}
+		return nil
+	}
+	s, err := p.unescape(at, string(data))
+	if err != nil {
+		return err
+	}
+	p.cur.Append(&Node{Kind: Text, Data: s, Offset: at, End: at + len(data)})
+	return nil
+}
+
+func validName(s string) bool {
+	if s == "" {
+		return false
+	}
+	for i, r := range s {
+		switch {
+		case r >= 'a' && r <= 'z', r >= 'A' && r <= 'Z', r == '_', r == ':', r >= 0x80:
+		case i > 0 && (r >= '0' && r <= '9' || r == '-' || r == '.'):
+		default:
+			return false
+		}
+	}
+	return true
+}

@@ -1,0 +1,77 @@
+package raster
+
+import (
+	"image"
+	"image/draw"
+	"math"
+
+	"archetyp/core/design"
+	"archetyp/core/geom"
+)
+
+func imageRect(w, h int) image.Rectangle { return image.Rect(0, 0, w, h) }
+
+// bitmap paints a picture into its box: averaged where it shrinks, bilinear where it grows.
+func (p *painter) bitmap(dst *layer, n *design.PaintNode, m geom.Matrix, opacity float64) {
+	src := toLayer(n.Bitmap)
+	w, h := float64(src.r.Dx()), float64(src.r.Dy())
+	box := n.BitmapBox
+	toDevice := m.Mul(geom.Translate(box.X, box.Y)).Mul(geom.Scale(box.W/w, box.H/h))
+	inv, ok := toDevice.Inverse()
+	if !ok {
+		return
+	}
+	for !n.Pixelated { // halve until a device pixel covers less than two of the picture
+		k := math.Min(math.Hypot(inv.A, inv.B), math.Hypot(inv.C, inv.D))
+		if k < 2 || src.r.Dx() < 2 || src.r.Dy() < 2 {
+			break
+		}
+		src = halve(src)
+		toDevice = m.Mul(geom.Translate(box.X, box.Y)).Mul(geom.Scale(box.W/float64(src.r.Dx()), box.H/float64(src.r.Dy())))
+		if inv, ok = toDevice.Inverse(); !ok {
+			return
+		}
+	}
+	mask := p.cover.path(box.Path(), m, dst.r, false)
+	if mask == nil {
+		return
+	}
+	for y := mask.r.Min.Y; y < mask.r.Max.Y; y++ {
+		i := dst.at(mask.r.Min.X, y)
+		for x, cov := range mask.row(y) {
+			if cov == 0 {
+				continue
+			}
+			q := inv.Apply(geom.Point{X: float64(mask.r.Min.X+x) + 0.5, Y: float64(y) + 0.5})
+			if n.Pixelated {
+				q = geom.Point{X: math.Floor(q.X) + 0.5, Y: math.Floor(q.Y) + 0.5}
+			}
+			r, g, b, a := bilinear(src, q.X-0.5, q.Y-0.5, false)
+			k := float32(cov) / 255 * float32(opacity)
+			over(dst.pix[i+4*x:i+4*x+4], r*k, g*k, b*k, a*k)
+		}
+	}
+}
+
+func toLayer(img image.Image) *layer {
+	b := img.Bounds()
+	rgba := image.NewRGBA(imageRect(b.Dx(), b.Dy()))
+	draw.Draw(rgba, rgba.Rect, img, b.Min, draw.Src)
+	return &layer{r: rgba.Rect, pix: rgba.Pix}
+}
+
+// halve averages blocks of two by two.
+func halve(l *layer) *layer {
+	w, h := l.r.Dx(), l.r.Dy()
+	out := newLayer(imageRect((w+1)/2, (h+1)/2))
+	for y := 0; y < out.r.Dy(); y++ {
+		for x := 0; x < out.r.Dx(); x++ {
+			x1, y1 := min(2*x+1, w-1), min(2*y+1, h-1)
+			for k := 0; k < 4; k++ {
+				s := int(l.pix[(2*y*w+2*x)*4+k]) + int(l.pix[(2*y*w+x1)*4+k]) + int(l.pix[(y1*w+2*x)*4+k]) + int(l.pix[(y1*w+x1)*4+k])
+				out.pix[(y*out.r.Dx()+x)*4+k] = uint8((s + 2) / 4)
+			}
+		}
+	}
+	return out
+}

@@ -1,0 +1,246 @@
+package raster
+
+import (
+	"math"
+
+	"archetyp/core/design"
+	"archetyp/core/geom"
+)
+
+// shade lays a paint through a mask onto a layer. m leads from element space to the device.
+func (p *painter) shade(dst *layer, mask *maskBuf, paint *design.Paint, m geom.Matrix, opacity float64) {
+	if paint.Kind == design.Solid {
+		c := paint.Color
+		c.Alpha *= opacity
+		solid(dst, mask, premul(c))
+		return
+	}
+	var color func(x, y float64) (r, g, b, a float32) // premultiplied, 0–1
+	opacity *= paint.Opacity
+	switch paint.Kind {
+	case design.Linear, design.Radial:
+		color = gradientShader(paint.Gradient, m)
+	case design.Pattern:
+		color = p.tileShader(paint.Tile, m)
+	}
+	if color == nil {
+		return
+	}
+	for y := mask.r.Min.Y; y < mask.r.Max.Y; y++ {
+		row := mask.row(y)
+		i := dst.at(mask.r.Min.X, y)
+		for x, cov := range row {
+			if cov != 0 {
+				r, g, b, a := color(float64(mask.r.Min.X+x)+0.5, float64(y)+0.5)
+				k := float32(cov) / 255 * float32(opacity)
+				over(dst.pix[i+4*x:i+4*x+4], r*k, g*k, b*k, a*k)
+			}
+		}
+	}
+}
+
+func solid(dst *layer, mask *maskBuf, c [4]uint8) {
+	if c[3] == 0 {
+		return
+	}
+	for y := mask.r.Min.Y; y < mask.r.Max.Y; y++ {
+		row := mask.row(y)
+		i := dst.at(mask.r.Min.X, y)
+		px := dst.pix[i : i+4*len(row)]
+		for x, cov := range row {
+			switch {
+			case cov == 0:
+			case cov == 255 && c[3] == 255:
+				copy(px[4*x:4*x+4], c[:])
+			default:
+				q := px[4*x : 4*x+4]
+				inv := 255 - mul255(c[3], cov)
+				q[0] = mul255(c[0], cov) + mul255(q[0], inv)
+				q[1] = mul255(c[1], cov) + mul255(q[1], inv)
+				q[2] = mul255(c[2], cov) + mul255(q[2], inv)
+				q[3] = 255 - inv + mul255(q[3], inv)
+			}
+		}
+	}
+}
+
+// over lays a premultiplied colour (0–1) on a pixel.
+func over(px []uint8, r, g, b, a float32) {
+	k := 1 - a
+	px[0] = clamp8(r*255 + float32(px[0])*k)
+	px[1] = clamp8(g*255 + float32(px[1])*k)
+	px[2] = clamp8(b*255 + float32(px[2])*k)
+	px[3] = clamp8(a*255 + float32(px[3])*k)
+}
+
+func clamp8(v float32) uint8 {
+	if v <= 0 {
+		return 0
+	}
+	if v >= 254.5 {
+		return 255
+	}
+	return uint8(v + 0.5)
+}
+
+type shaderStop struct {
+	at, r, g, b, a float32 // not premultiplied
+}
+
+// gradientShader interpolates sRGB colours that are not premultiplied, as SVG says.
+func gradientShader(g *design.Gradient, m geom.Matrix) func(x, y float64) (r, gr, b, a float32) {
+	inv, ok := m.Mul(g.Matrix).Inverse()
+	if !ok || len(g.Stops) == 0 {
+		return nil
+	}
+	var stops []shaderStop
+	for _, s := range g.Stops {
+		c := s.Color.SRGB()
+		lim := func(v float64) float32 { return float32(math.Min(1, math.Max(0, v))) }
+		stops = append(stops, shaderStop{float32(s.Offset), lim(c[0]), lim(c[1]), lim(c[2]), lim(s.Color.Alpha)})
+	}
+	position := linearPosition(g)
+	if g.R1 > 0 {
+		position = radialPosition(g)
+	}
+	return func(x, y float64) (float32, float32, float32, float32) {
+		t, ok := position(inv.Apply(geom.Point{X: x, Y: y}))
+		if !ok {
+			return 0, 0, 0, 0
+		}
+		return stopColor(stops, float32(spread(t, g.Spread)))
+	}
+}
+
+func spread(t float64, mode string) float64 {
+	switch mode {
+	case "repeat":
+		return t - math.Floor(t)
+	case "reflect":
+		t = math.Abs(math.Mod(t, 2))
+		if t > 1 {
+			t = 2 - t
+		}
+		return t
+	}
+	return math.Min(1, math.Max(0, t))
+}
+
+func stopColor(stops []shaderStop, t float32) (r, g, b, a float32) {
+	last := len(stops) - 1
+	s := stops[last]
+	switch {
+	case t < stops[0].at:
+		s = stops[0]
+	case t < stops[last].at:
+		i := 1
+		for stops[i].at <= t {
+			i++
+		}
+		p, q := stops[i-1], stops[i]
+		k := float32(0)
+		if q.at > p.at {
+			k = (t - p.at) / (q.at - p.at)
+		}
+		s = shaderStop{t, p.r + (q.r-p.r)*k, p.g + (q.g-p.g)*k, p.b + (q.b-p.b)*k, p.a + (q.a-p.a)*k}
+	}
+	return s.r * s.a, s.g * s.a, s.b * s.a, s.a
+}
+
+func linearPosition(g *design.Gradient) func(geom.Point) (float64, bool) {
+	d := g.P1.Sub(g.P0)
+	k := 1 / (d.X*d.X + d.Y*d.Y)
+	return func(p geom.Point) (float64, bool) {
+		p = p.Sub(g.P0)
+		return (p.X*d.X + p.Y*d.Y) * k, true
+	}
+}
+
+// radialPosition solves for the circle between the focal and the outer one that passes through a point.
+func radialPosition(g *design.Gradient) func(geom.Point) (float64, bool) {
+	f, c, r0, r1 := g.P0, g.P1, g.R0, g.R1
+	if d := f.Sub(c); d.Len() > r1*0.9999 { // a focal point outside goes to the edge
+		f = c.Add(d.Mul(r1 * 0.9999 / d.Len()))
+	}
+	cd, dr := c.Sub(f), r1-r0
+	a := cd.X*cd.X + cd.Y*cd.Y - dr*dr
+	return func(p geom.Point) (float64, bool) {
+		pd := p.Sub(f)
+		b := pd.X*cd.X + pd.Y*cd.Y + r0*dr
+		k := pd.X*pd.X + pd.Y*pd.Y - r0*r0
+		if math.Abs(a) < 1e-12 {
+			if b == 0 {
+				return 0, false
+			}
+			return k / (2 * b), true
+		}
+		disc := b*b - a*k
+		if disc < 0 {
+			return 0, false
+		}
+		s := math.Sqrt(disc)
+		t0, t1 := (b+s)/a, (b-s)/a
+		if t0 < t1 {
+			t0, t1 = t1, t0
+		}
+		if r0+t0*dr >= 0 {
+			return t0, true
+		}
+		return t1, r0+t1*dr >= 0
+	}
+}
+
+const maxTile = 4096 // device pixels a pattern's tile may measure
+
+// tileShader paints a pattern's tile once, at device size, and repeats it.
+func (p *painter) tileShader(t *design.Tile, m geom.Matrix) func(x, y float64) (r, g, b, a float32) {
+	tm := m.Mul(t.Matrix)
+	inv, ok := tm.Inverse()
+	if !ok || p.depth > 200 {
+		return nil
+	}
+	sx, sy := math.Hypot(tm.A, tm.B), math.Hypot(tm.C, tm.D)
+	w := int(math.Min(maxTile, math.Max(1, math.Round(t.Box.W*sx))))
+	h := int(math.Min(maxTile, math.Max(1, math.Round(t.Box.H*sy))))
+	l := newLayer(imageRect(w, h))
+	kx, ky := float64(w)/t.Box.W, float64(h)/t.Box.H
+	sub := &painter{depth: p.depth + 1}
+	sub.node(l, t.Content, geom.Scale(kx, ky).Mul(geom.Translate(-t.Box.X, -t.Box.Y)), 1)
+	fw, fh := float64(w), float64(h)
+	return func(x, y float64) (float32, float32, float32, float32) {
+		q := inv.Apply(geom.Point{X: x, Y: y})
+		u, v := (q.X-t.Box.X)*kx, (q.Y-t.Box.Y)*ky
+		u, v = u-math.Floor(u/fw)*fw, v-math.Floor(v/fh)*fh
+		return bilinear(l, u-0.5, v-0.5, true)
+	}
+}
+
+// bilinear samples a layer between pixel centres; outside it wraps around or is clear.
+func bilinear(l *layer, u, v float64, wrap bool) (r, g, b, a float32) {
+	w, h := l.r.Dx(), l.r.Dy()
+	x0, y0 := int(math.Floor(u)), int(math.Floor(v))
+	fx, fy := float32(u-float64(x0)), float32(v-float64(y0))
+	var out [4]float32
+	for dy := 0; dy < 2; dy++ {
+		for dx := 0; dx < 2; dx++ {
+			x, y := x0+dx, y0+dy
+			if wrap {
+				x, y = ((x%w)+w)%w, ((y%h)+h)%h
+			} else {
+				x, y = min(max(x, 0), w-1), min(max(y, 0), h-1)
+			}
+			kx, ky := fx, fy
+			if dx == 0 {
+				kx = 1 - fx
+			}
+			if dy == 0 {
+				ky = 1 - fy
+			}
+			px := l.pix[(y*w+x)*4:]
+			for i := range out {
+				out[i] += float32(px[i]) * kx * ky / 255
+			}
+		}
+	}
+	return out[0], out[1], out[2], out[3]
+}

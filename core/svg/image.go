@@ -1,0 +1,123 @@
+package svg
+
+import (
+	"bytes"
+	"encoding/base64"
+	"fmt"
+	"image"
+	_ "image/gif"  // decoders of the formats an <image> may hold
+	_ "image/jpeg" // (likewise)
+	_ "image/png"  // (likewise)
+	"net/url"
+	"strings"
+
+	"archetyp/core/design"
+	"archetyp/core/geom"
+	"archetyp/core/markup"
+
+	_ "golang.org/x/image/webp" // (likewise)
+)
+
+// maxPixels is the largest bitmap that is unpacked.
+const maxPixels = 64 << 20
+
+// image reads an <image>: a bitmap in a data address or a linked file.
+func (b *builder) image(e *design.Element, n *markup.Node, c context) {
+	e.Kind = design.Image
+	box := b.xywh(n, c)
+	href := n.Href()
+	bm := design.Bitmap{Href: href}
+	if len(bm.Href) > 64 && strings.HasPrefix(href, "data:") {
+		bm.Href = href[:32] + "…"
+	}
+	img, err := b.decodeImage(href)
+	if err != nil {
+		b.warn(n, fmt.Sprintf("the picture %s was not read: %v", bm.Href, err))
+	} else {
+		bm.Width, bm.Height = img.Bounds().Dx(), img.Bounds().Dy()
+		natural := geom.Point{X: float64(bm.Width), Y: float64(bm.Height)}
+		switch {
+		case box.W == 0 && box.H == 0:
+			box.W, box.H = natural.X, natural.Y
+		case box.W == 0:
+			box.W = box.H * natural.X / natural.Y
+		case box.H == 0:
+			box.H = box.W * natural.Y / natural.X
+		}
+	}
+	e.Bitmap = design.State(bm, "href attribute")
+	e.Geometry = design.State(c.ctm.Rect(box), "x, y, width, height")
+	if !c.ctm.Upright() {
+		e.Geometry = design.Derive(c.ctm.Rect(box), "box of the turned picture")
+	}
+	e.Layout = e.Geometry
+	c = b.effects(e, n, c)
+	c = b.boxEffects(e, n, c, box)
+	e.Hidden = c.hidden || c.style.invisible() || e.Paint.Opacity == 0
+	if img != nil && err == nil && !c.style.invisible() && box.W > 0 && box.H > 0 {
+		vb := geom.Rect{W: float64(bm.Width), H: float64(bm.Height)}
+		m := fit(vb, box, n.AttrOr("preserveAspectRatio", ""))
+		inner := &design.PaintNode{Matrix: geom.Identity, Opacity: 1, Bitmap: img, BitmapBox: m.Rect(vb), Element: e,
+			Pixelated: strings.Contains(c.style.str("image-rendering", ""), "pixelated")}
+		if strings.Contains(n.AttrOr("preserveAspectRatio", ""), "slice") {
+			inner.Clip = &design.Clip{Shapes: []*design.PaintNode{{Matrix: geom.Identity, Opacity: 1, Path: box.Path()}}}
+		}
+		e.Paint.Children = append(e.Paint.Children, inner)
+	}
+	e.Painted = design.Derive(b.paintedBox(e, e.Geometry.Value, c), "the picture and effects")
+	b.recogniseFilter(e, c)
+}
+
+func (b *builder) decodeImage(href string) (image.Image, error) {
+	if href == "" {
+		return nil, fmt.Errorf("no address given")
+	}
+	data, err := b.imageBytes(href)
+	if err != nil {
+		return nil, err
+	}
+	if bytes.HasPrefix(bytes.TrimSpace(data), []byte("<")) {
+		return nil, fmt.Errorf("pictures that are themselves SVG are not painted")
+	}
+	conf, format, err := image.DecodeConfig(bytes.NewReader(data))
+	if err != nil {
+		return nil, fmt.Errorf("not a PNG, JPEG, GIF or WebP picture")
+	}
+	if conf.Width <= 0 || conf.Height <= 0 || conf.Width > maxPixels/conf.Height {
+		return nil, fmt.Errorf("%d × %d pixels are more than are unpacked", conf.Width, conf.Height)
+	}
+	img, _, err := image.Decode(bytes.NewReader(data))
+	if err != nil {
+		return nil, fmt.Errorf("damaged %s picture: %w", strings.ToUpper(format), err)
+	}
+	return img, nil
+}
+
+func (b *builder) imageBytes(href string) ([]byte, error) {
+	rest, ok := strings.CutPrefix(href, "data:")
+	if !ok {
+		return b.load(href)
+	}
+	head, body, ok := strings.Cut(rest, ",")
+	if !ok {
+		return nil, fmt.Errorf("a data address without data")
+	}
+	if strings.HasSuffix(head, ";base64") {
+		clean := strings.Map(func(r rune) rune {
+			if r <= ' ' {
+				return -1
+			}
+			return r
+		}, body)
+		if u, err := url.PathUnescape(clean); err == nil {
+			clean = u
+		}
+		data, err := base64.StdEncoding.DecodeString(clean)
+		if err != nil {
+			data, err = base64.RawStdEncoding.DecodeString(strings.TrimRight(clean, "="))
+		}
+		return data, err
+	}
+	s, err := url.PathUnescape(body)
+	return []byte(s), err
+}

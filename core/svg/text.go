@@ -1,0 +1,424 @@
+package svg
+
+import (
+	"fmt"
+	"math"
+	"strings"
+
+	"archetyp/core/css"
+	"archetyp/core/design"
+	"archetyp/core/font"
+	"archetyp/core/geom"
+	"archetyp/core/markup"
+)
+
+// char is one character of a text element after white space is collapsed, with the position its ancestors give it.
+type char struct {
+	r      rune
+	style  *style
+	node   *markup.Node
+	x, y   float64 // NaN where not given
+	dx, dy float64
+}
+
+// text reads a text element: its characters, cut into chunks at absolute positions and runs of one style, shaped
+// and placed. https://www.w3.org/TR/SVG2/text.html
+func (b *builder) text(e *design.Element, n *markup.Node, c context) {
+	e.Kind = design.Text
+	c = b.effects(e, n, c)
+	t := &textLayout{b: b, e: e, c: c}
+	t.collect(n, c.style, c, nil)
+	t.trim()
+	t.place()
+	t.facts(n)
+	inv, ok := c.ctm.Inverse()
+	if ok && t.box.W > 0 {
+		c = b.boxEffects(e, n, c, inv.Rect(e.Geometry.Value))
+	}
+	for _, r := range t.runs {
+		b.paintRun(e, r, c, t.box)
+	}
+	e.Hidden = c.hidden || c.style.invisible() || e.Paint.Opacity == 0
+	painted := e.Geometry.Value
+	if ink, ok := t.ink(); ok {
+		painted = c.ctm.Rect(ink)
+	}
+	e.Painted = design.Derive(b.paintedBox(e, painted, c), "ink of the glyphs and effects")
+	b.recogniseFilter(e, c)
+}
+
+type textLayout struct {
+	b     *builder
+	e     *design.Element
+	c     context
+	chars []char
+	runs  []*textRun
+	lines []design.Line
+	box   geom.Rect // of the glyph cells, in user space
+}
+
+type textRun struct {
+	style    *style
+	node     *markup.Node
+	words    string
+	at       geom.Point // start of the baseline in user space
+	glyphs   []font.Glyph
+	width    float64
+	face     *font.Face
+	found    bool
+	baseline float64 // dominant-baseline shift, added to y
+}
+
+// collect walks the text content; attrs are the position lists in force, outermost first.
+func (t *textLayout) collect(n *markup.Node, st *style, c context, lists []*posList) {
+	own := &posList{}
+	c.style = st
+	own.x, own.y = t.lengths(n, c, "x", 'x'), t.lengths(n, c, "y", 'y')
+	own.dx, own.dy = t.lengths(n, c, "dx", 'x'), t.lengths(n, c, "dy", 'y')
+	lists = append(lists[:len(lists):len(lists)], own)
+	preserve := preserves(n, st)
+	for _, k := range n.Children {
+		if k.Kind == markup.Text {
+			for _, r := range k.Data {
+				t.add(r, preserve, st, n, lists)
+			}
+			continue
+		}
+		switch {
+		case k.Is("tspan"), k.Is("a"), k.Is("textPath"), k.Is("tref"):
+			ks := t.b.style(k, st)
+			if ks.str("display", "inline") == "none" {
+				continue
+			}
+			if k.Is("textPath") {
+				t.b.warn(k, "<textPath> is painted as a straight line")
+			}
+			t.collect(k, ks, c, lists)
+		}
+	}
+}
+
+type posList struct {
+	x, y, dx, dy []float64
+	used         int
+}
+
+func (t *textLayout) lengths(n *markup.Node, c context, name string, axis byte) []float64 {
+	v, ok := n.Attr(name)
+	if !ok {
+		return nil
+	}
+	var out []float64
+	for _, w := range strings.FieldsFunc(v, func(r rune) bool { return r == ',' || r <= ' ' }) {
+		l, err := css.ParseLength(w)
+		if err != nil {
+			t.b.warn(n, name+": "+err.Error())
+			return out
+		}
+		out = append(out, l.Px(c.style.units(c.percent(axis))))
+	}
+	return out
+}
+
+func preserves(n *markup.Node, st *style) bool {
+	if v := st.str("white-space", ""); v != "" {
+		return strings.HasPrefix(v, "pre")
+	}
+	for ; n != nil; n = n.Parent {
+		if v, ok := n.AttrNS(markup.XML, "space"); ok {
+			return v == "preserve"
+		}
+	}
+	return false
+}
+
+func (t *textLayout) add(r rune, preserve bool, st *style, n *markup.Node, lists []*posList) {
+	if r == '\n' || r == '\t' || r == '\r' {
+		if !preserve && r == '\r' {
+			return
+		}
+		r = ' '
+	}
+	if r == ' ' && !preserve {
+		if len(t.chars) == 0 || t.chars[len(t.chars)-1].r == ' ' {
+			return
+		}
+	}
+	ch := char{r: r, style: st, node: n, x: math.NaN(), y: math.NaN()}
+	pick := func(v []float64, i int, to *float64) {
+		if i < len(v) {
+			*to = v[i]
+		}
+	}
+	for _, l := range lists { // the innermost wins
+		pick(l.x, l.used, &ch.x)
+		pick(l.y, l.used, &ch.y)
+		pick(l.dx, l.used, &ch.dx)
+		pick(l.dy, l.used, &ch.dy)
+		l.used++
+	}
+	t.chars = append(t.chars, ch)
+}
+
+// trim drops the space at the end, and changes case.
+func (t *textLayout) trim() {
+	for len(t.chars) > 0 {
+		last := t.chars[len(t.chars)-1]
+		if last.r != ' ' || preserves(last.node, last.style) {
+			break
+		}
+		t.chars = t.chars[:len(t.chars)-1]
+	}
+	start := true
+	for i := range t.chars {
+		ch := &t.chars[i]
+		switch ch.style.str("text-transform", "none") {
+		case "uppercase":
+			ch.r = []rune(strings.ToUpper(string(ch.r)))[0]
+		case "lowercase":
+			ch.r = []rune(strings.ToLower(string(ch.r)))[0]
+		case "capitalize":
+			if start {
+				ch.r = []rune(strings.ToUpper(string(ch.r)))[0]
+			}
+		}
+		start = ch.r == ' '
+	}
+}
+
+// place shapes chunk by chunk: an absolute x or y begins a chunk, and text-anchor moves each as a whole.
+func (t *textLayout) place() {
+	pen := geom.Point{}
+	for i := 0; i < len(t.chars); {
+		j := i + 1
+		for j < len(t.chars) && math.IsNaN(t.chars[j].x) && math.IsNaN(t.chars[j].y) {
+			j++
+		}
+		if first := t.chars[i]; !math.IsNaN(first.x) || !math.IsNaN(first.y) {
+			if !math.IsNaN(first.x) {
+				pen.X = first.x
+			}
+			if !math.IsNaN(first.y) {
+				pen.Y = first.y
+			}
+		}
+		pen = t.chunk(t.chars[i:j], pen)
+		i = j
+	}
+	t.stretch()
+}
+
+func (t *textLayout) chunk(chars []char, pen geom.Point) geom.Point {
+	start, from := pen, len(t.runs)
+	for i := 0; i < len(chars); {
+		j := i + 1
+		for j < len(chars) && chars[j].style == chars[i].style && chars[j].dx == 0 && chars[j].dy == 0 {
+			j++
+		}
+		pen = pen.Add(geom.Point{X: chars[i].dx, Y: chars[i].dy})
+		r := t.shape(chars[i:j])
+		r.at = pen
+		pen.X += r.width
+		t.runs = append(t.runs, r)
+		i = j
+	}
+	shift := 0.0
+	switch chars[0].style.str("text-anchor", "start") {
+	case "middle":
+		shift = -(pen.X - start.X) / 2
+	case "end":
+		shift = -(pen.X - start.X)
+	}
+	line := design.Line{Width: (pen.X - start.X) * t.c.ctm.MeanScale()}
+	for _, r := range t.runs[from:] {
+		r.at.X += shift
+		line.Words += r.words
+	}
+	line.Baseline = t.c.ctm.Apply(geom.Point{X: start.X + shift, Y: start.Y})
+	t.addLine(line)
+	return pen.Add(geom.Point{X: shift})
+}
+
+// addLine joins chunks on one baseline that follow each other closely.
+func (t *textLayout) addLine(l design.Line) {
+	if k := len(t.lines) - 1; k >= 0 && math.Abs(t.lines[k].Baseline.Y-l.Baseline.Y) < 0.01 {
+		prev := &t.lines[k]
+		if gap := l.Baseline.X - prev.Baseline.X - prev.Width; gap > 0.2*t.c.style.fontSize && !strings.HasSuffix(prev.Words, " ") {
+			prev.Words += " "
+		}
+		prev.Words += l.Words
+		prev.Width = math.Max(prev.Width, l.Baseline.X+l.Width-prev.Baseline.X)
+		return
+	}
+	t.lines = append(t.lines, l)
+}
+
+func (t *textLayout) fontStyle(st *style) font.Style {
+	f := font.Style{Size: st.fontSize, Weight: st.weight, Italic: strings.HasPrefix(st.str("font-style", "normal"), "italic") ||
+		strings.HasPrefix(st.str("font-style", "normal"), "oblique"), NoKern: st.str("font-kerning", "auto") == "none"}
+	if v, _, ok := st.Get("font-family"); ok {
+		f.Families = font.Families(v)
+	}
+	f.Spacing, f.Word = st.px("letter-spacing", 0, st.fontSize), st.px("word-spacing", 0, st.fontSize)
+	return f
+}
+
+func (t *textLayout) shape(chars []char) *textRun {
+	var words strings.Builder
+	for _, ch := range chars {
+		words.WriteRune(ch.r)
+	}
+	st := chars[0].style
+	r := &textRun{style: st, node: chars[0].node, words: words.String()}
+	fs := t.fontStyle(st)
+	r.glyphs, r.width, r.face, r.found = t.b.shaper.Shape(r.words, fs)
+	t.b.noteFont(r, fs)
+	em := st.fontSize
+	switch st.str("dominant-baseline", "auto") {
+	case "middle":
+		r.baseline = r.face.XHeight * em / 2
+	case "central":
+		r.baseline = (r.face.Ascent - r.face.Descent) * em / 2
+	case "hanging":
+		r.baseline = r.face.Ascent * em * 0.8
+	case "text-before-edge", "text-top":
+		r.baseline = r.face.Ascent * em
+	case "text-after-edge", "text-bottom", "ideographic":
+		r.baseline = -r.face.Descent * em
+	}
+	return r
+}
+
+// stretch spreads the text to textLength by spacing.
+func (t *textLayout) stretch() {
+	v, ok := t.e.Node.Attr("textLength")
+	if !ok || len(t.runs) == 0 {
+		return
+	}
+	l, err := css.ParseLength(v)
+	if err != nil || t.e.Node.AttrOr("lengthAdjust", "spacing") != "spacing" {
+		return
+	}
+	want, have, count := l.Px(t.c.style.units(t.c.port.X)), 0.0, 0
+	for _, r := range t.runs {
+		have += r.width
+		count += len(r.glyphs)
+	}
+	if count < 2 {
+		return
+	}
+	extra, moved := (want-have)/float64(count-1), 0.0
+	for _, r := range t.runs {
+		r.at.X += moved
+		for i := range r.glyphs {
+			r.glyphs[i].Origin.X += extra * float64(i)
+		}
+		r.width += extra * float64(len(r.glyphs))
+		moved += extra * float64(len(r.glyphs))
+	}
+}
+
+func (b *builder) noteFont(r *textRun, fs font.Style) {
+	family := ""
+	if len(fs.Families) > 0 {
+		family = fs.Families[0]
+	}
+	key := fmt.Sprintf("%s\x00%d\x00%t", family, fs.Weight, fs.Italic)
+	if b.fontUse[key] || family == "" {
+		return
+	}
+	b.fontUse[key] = true
+	found := r.found || font.Generic(family)
+	b.doc.Fonts = append(b.doc.Fonts, design.FontUse{Family: family, Weight: fs.Weight, Italic: fs.Italic, File: r.face.File, Found: found})
+	if !found {
+		b.warn(r.node, fmt.Sprintf("the font family %q is missing; its text is measured with %s instead. Put its files into a folder listed under fonts:", family, r.face.Family))
+	} else if r.found && len(fs.Families) > 1 && !strings.EqualFold(r.face.Family, family) {
+		b.warn(r.node, fmt.Sprintf("the font family %q is missing; %s stands in", family, r.face.Family))
+	}
+}
+
+// paintRun turns a run into glyphs and decoration lines of the element's paint.
+func (b *builder) paintRun(e *design.Element, r *textRun, c context, box geom.Rect) {
+	if r.style.invisible() {
+		return
+	}
+	c.style = r.style
+	p := &design.PaintNode{Matrix: geom.Identity, Opacity: 1, StrokeFirst: strokeFirst(r.style), Element: e}
+	if fill, ok := b.paint(r.node, c, "fill", box); ok {
+		p.Fill = &fill
+	}
+	if s, ok := b.stroke(r.node, c, box); ok {
+		p.Stroke = &s
+	}
+	for _, g := range r.glyphs {
+		o := b.shaper.Outline(g, r.style.weight)
+		if !o.Empty() {
+			p.Glyphs = append(p.Glyphs, design.Glyph{Outline: o, Size: r.style.fontSize,
+				Origin: g.Origin.Add(r.at).Add(geom.Point{Y: r.baseline})})
+		}
+	}
+	if len(p.Glyphs) > 0 {
+		e.Paint.Children = append(e.Paint.Children, p)
+	}
+	if line := r.decoration(); line != nil {
+		e.Paint.Children = append(e.Paint.Children, &design.PaintNode{Matrix: geom.Identity, Opacity: 1, Path: line, Fill: p.Fill, Element: e})
+	}
+}
+
+// decoration is the outline of underline and line-through.
+func (r *textRun) decoration() *geom.Path {
+	v := r.style.decorations()
+	if v == "" || r.width == 0 {
+		return nil
+	}
+	p := &geom.Path{}
+	em := r.style.fontSize
+	bar := func(y float64) {
+		p.Append(geom.Rect{X: r.at.X, Y: r.at.Y + r.baseline + y, W: r.width, H: math.Max(1, em*0.05)}.Path())
+	}
+	if strings.Contains(v, "underline") {
+		bar(em * 0.1)
+	}
+	if strings.Contains(v, "line-through") {
+		bar(-em * 0.3)
+	}
+	if strings.Contains(v, "overline") {
+		bar(-r.face.Ascent * em)
+	}
+	return p
+}
+
+// decorations looks up the tree: text-decoration is not inherited but passes over all that is inside.
+func (s *style) decorations() string {
+	for ; s != nil; s = s.parent {
+		for _, prop := range []string{"text-decoration", "text-decoration-line"} {
+			if v, ok := s.Raw(prop); ok && v != "none" {
+				return s.str(prop, "")
+			}
+		}
+	}
+	return ""
+}
+
+// ink is the tight box of the glyph outlines in user space.
+func (t *textLayout) ink() (geom.Rect, bool) {
+	var out geom.Rect
+	any := false
+	for _, p := range t.e.Paint.Children {
+		grow := 0.0
+		if p.Stroke != nil {
+			grow = p.Stroke.Width / 2
+		}
+		for _, g := range p.Glyphs {
+			if r, ok := g.Outline.Bounds(); ok {
+				r = geom.Rect{X: g.Origin.X + r.X*g.Size, Y: g.Origin.Y + r.Y*g.Size, W: r.W * g.Size, H: r.H * g.Size}
+				out, any = out.Union(r.Grow(grow)), true
+			}
+		}
+		if p.Path != nil {
+			r, _ := p.Path.Bounds()
+			out, any = out.Union(r), true
+		}
+	}
+	return out, any
+}

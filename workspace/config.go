@@ -1,0 +1,395 @@
+package workspace
+
+import (
+	"errors"
+	"fmt"
+	"os"
+	"path/filepath"
+	"slices"
+	"sort"
+	"strings"
+
+	"archetyp/core/css"
+	"archetyp/core/design"
+	"archetyp/core/markup"
+
+	"github.com/goccy/go-yaml"
+	"github.com/goccy/go-yaml/ast"
+	"github.com/goccy/go-yaml/parser"
+)
+
+// ConfigName is the file that makes a folder a workspace.
+const ConfigName = "archetyp.yaml"
+
+// Config is archetyp.yaml. Lengths are kept as written and turned into px by the methods.
+type Config struct {
+	Name    string       `yaml:"name"`
+	Root    string       `yaml:"root"`
+	Sources []string     `yaml:"sources"`
+	Scales  Scales       `yaml:"scales"`
+	Tokens  TokenFiles   `yaml:"tokens"`
+	Outputs []Output     `yaml:"outputs"`
+	Text    TextConfig   `yaml:"text"`
+	Assets  AssetConfig  `yaml:"assets"`
+	Guide   GuideConfig  `yaml:"guide"`
+	Fonts   []string     `yaml:"fonts"`
+	Marks   []MarkConfig `yaml:"marks"`
+}
+
+// Scales are the values numbers should take.
+type Scales struct {
+	Space string   `yaml:"space"` // the step
+	Type  []string `yaml:"type"`  // font sizes
+}
+
+// TokenFiles says which token files are read, merged in name order.
+type TokenFiles struct {
+	Files []string `yaml:"files"`
+}
+
+// Output is a generated code file.
+type Output struct {
+	As     string `yaml:"as"`
+	To     string `yaml:"to"`
+	Unit   string `yaml:"unit"`   // px (default) or rem
+	Prefix string `yaml:"prefix"` // of names
+}
+
+// TextConfig is about the catalogue.
+type TextConfig struct {
+	Source  string   `yaml:"source"`
+	Locales []string `yaml:"locales"`
+	Keys    string   `yaml:"keys"`
+}
+
+// AssetConfig says where exported assets go.
+type AssetConfig struct {
+	To string `yaml:"to"`
+}
+
+// GuideConfig says where the style guide goes.
+type GuideConfig struct {
+	To string `yaml:"to"`
+}
+
+// MarkConfig gives marks to the elements of a selector.
+type MarkConfig struct {
+	Select    string   `yaml:"select"`
+	Screen    string   `yaml:"screen"`
+	Label     string   `yaml:"label"`
+	Component string   `yaml:"component"`
+	Variant   string   `yaml:"variant"`
+	State     string   `yaml:"state"`
+	Asset     string   `yaml:"asset"`
+	Formats   []string `yaml:"formats"`
+	Sets      []string `yaml:"sets"`
+	Text      string   `yaml:"text"`
+	Code      string   `yaml:"code"`
+	LeadsTo   string   `yaml:"leads-to"`
+	Behaviour string   `yaml:"behaviour"`
+}
+
+// configKeys are the keys known at each place of the file; a list stands for each of its items.
+var configKeys = map[string][]string{
+	"":        {"name", "root", "sources", "scales", "tokens", "outputs", "text", "assets", "guide", "fonts", "marks"},
+	"scales":  {"space", "type"},
+	"tokens":  {"files"},
+	"outputs": {"as", "to", "unit", "prefix"},
+	"text":    {"source", "locales", "keys"},
+	"assets":  {"to"},
+	"guide":   {"to"},
+	"marks":   {"select", "screen", "label", "component", "variant", "state", "asset", "formats", "sets", "text", "code", "leads-to", "behaviour"},
+}
+
+// Default is what holds where a configuration says nothing.
+func Default(name string) Config {
+	return Config{Name: name, Root: "16px", Sources: []string{"*.svg", "design/*.svg"}, Scales: Scales{Space: "4px"},
+		Tokens:  TokenFiles{Files: []string{"tokens/*.tokens.json"}},
+		Outputs: []Output{{As: "css", To: "dist/tokens.css", Unit: "px"}},
+		Text:    TextConfig{Source: "en", Keys: "{screen}.{component}.{words}"},
+		Assets:  AssetConfig{To: "dist/assets"}, Guide: GuideConfig{To: "guide"}}
+}
+
+// ParseConfig reads archetyp.yaml strictly. The error is a *FileError with the place.
+func ParseConfig(data []byte, shown string) (cfg Config, err error) {
+	defer func() { // the YAML library is given whatever a person typed
+		if r := recover(); r != nil {
+			err = &FileError{File: shown, Msg: fmt.Sprintf("not valid YAML: %v", r)}
+		}
+	}()
+	cfg = Default("")
+	if len(data) > 1<<20 {
+		return cfg, &FileError{File: shown, Msg: "a configuration of more than 1 MB is not read"}
+	}
+	file, err := parser.ParseBytes(data, 0)
+	if err != nil {
+		return cfg, yamlError(err, shown)
+	}
+	if len(file.Docs) > 1 {
+		return cfg, &FileError{File: shown, Msg: "more than one YAML document in the file"}
+	}
+	if len(file.Docs) == 1 && file.Docs[0].Body != nil {
+		if err := checkKeys(file.Docs[0].Body, "", shown); err != nil {
+			return cfg, err
+		}
+	}
+	if err := yaml.Unmarshal(data, &cfg); err != nil {
+		return cfg, yamlError(err, shown)
+	}
+	return cfg, cfg.check(shown, file)
+}
+
+func yamlError(err error, shown string) error {
+	fe := &FileError{File: shown, Msg: "not valid YAML"}
+	var ye yaml.Error
+	if errors.As(err, &ye) {
+		fe.Msg = ye.GetMessage()
+		if t := ye.GetToken(); t != nil && t.Position != nil {
+			fe.Position = markup.Position{Line: t.Position.Line, Column: t.Position.Column}
+		}
+	}
+	return fe
+}
+
+// checkKeys refuses unknown keys, with the nearest known one.
+func checkKeys(n ast.Node, where, shown string) error {
+	var pairs []*ast.MappingValueNode
+	switch n := n.(type) {
+	case *ast.MappingNode:
+		pairs = n.Values
+	case *ast.MappingValueNode:
+		pairs = []*ast.MappingValueNode{n}
+	case *ast.SequenceNode:
+		for _, v := range n.Values {
+			if err := checkKeys(v, where, shown); err != nil {
+				return err
+			}
+		}
+		return nil
+	default:
+		return nil
+	}
+	known := configKeys[where]
+	for _, p := range pairs {
+		key := p.Key.String()
+		at := p.Key.GetToken().Position
+		fe := &FileError{File: shown, Position: markup.Position{Line: at.Line, Column: at.Column}}
+		switch {
+		case known == nil:
+			fe.Msg = fmt.Sprintf("%s takes no keys", where)
+			return fe
+		case !slices.Contains(known, key):
+			fe.Msg = fmt.Sprintf("the key %q is not known", key)
+			fe.Hint = fmt.Sprintf("Did you mean %q?", Nearest(key, known))
+			if where != "" {
+				fe.Msg += " under " + where
+			}
+			return fe
+		}
+		if where == "" && p.Value != nil {
+			if err := checkKeys(p.Value, key, shown); err != nil {
+				return err
+			}
+		}
+	}
+	return nil
+}
+
+// Nearest is the word of a list that takes the fewest single-letter changes to reach.
+func Nearest(word string, list []string) string {
+	best, cost := "", 1<<30
+	for _, w := range list {
+		if c := editDistance(word, w); c < cost {
+			best, cost = w, c
+		}
+	}
+	return best
+}
+
+func editDistance(a, b string) int {
+	x, y := []rune(a), []rune(b)
+	if len(x) > 64 {
+		x = x[:64]
+	}
+	row := make([]int, len(y)+1)
+	for j := range row {
+		row[j] = j
+	}
+	for i := 1; i <= len(x); i++ {
+		diag := row[0]
+		row[0] = i
+		for j := 1; j <= len(y); j++ {
+			cost := diag
+			if x[i-1] != y[j-1] {
+				cost++
+			}
+			diag = row[j]
+			row[j] = min(cost, row[j]+1, row[j-1]+1)
+		}
+	}
+	return row[len(y)]
+}
+
+// check refuses values that mean nothing.
+func (c *Config) check(shown string, file *ast.File) error {
+	fail := func(path, format string, args ...any) error {
+		fe := &FileError{File: shown, Msg: fmt.Sprintf(format, args...)}
+		if p, err := yaml.PathString(path); err == nil {
+			if n, err := p.FilterFile(file); err == nil && n != nil && n.GetToken() != nil {
+				fe.Position = markup.Position{Line: n.GetToken().Position.Line, Column: n.GetToken().Position.Column}
+			}
+		}
+		return fe
+	}
+	if _, err := css.ParseLength(c.Root); err != nil {
+		return fail("$.root", "root: %v", err)
+	}
+	if c.Scales.Space != "" {
+		if _, err := css.ParseLength(c.Scales.Space); err != nil {
+			return fail("$.scales.space", "scales.space: %v", err)
+		}
+	}
+	for i, t := range c.Scales.Type {
+		if _, err := css.ParseLength(t); err != nil {
+			return fail(fmt.Sprintf("$.scales.type[%d]", i), "scales.type: %v", err)
+		}
+	}
+	for i, o := range c.Outputs {
+		at := fmt.Sprintf("$.outputs[%d]", i)
+		if o.As != "css" {
+			return fail(at+".as", "the output %q is not known; css is", o.As)
+		}
+		if o.Unit != "" && o.Unit != "px" && o.Unit != "rem" {
+			return fail(at+".unit", "the unit %q is not known; px and rem are", o.Unit)
+		}
+		if err := inside(o.To); err != nil {
+			return fail(at+".to", "outputs: %v", err)
+		}
+	}
+	for path, to := range map[string]string{"$.assets.to": c.Assets.To, "$.guide.to": c.Guide.To} {
+		if err := inside(to); err != nil {
+			return fail(path, "%s: %v", strings.TrimPrefix(path, "$."), err)
+		}
+	}
+	for i, m := range c.Marks {
+		if _, err := css.ParseSelector(m.Select); err != nil {
+			return fail(fmt.Sprintf("$.marks[%d].select", i), "the selector %q: %v", m.Select, err)
+		}
+	}
+	return nil
+}
+
+// inside says whether a place lies within the workspace.
+func inside(to string) error {
+	if to == "" || !filepath.IsLocal(filepath.FromSlash(to)) || filepath.Clean(to) == "." {
+		return fmt.Errorf("%q is no place inside the workspace", to)
+	}
+	return nil
+}
+
+// RootPx is the size of 1rem in px.
+func (c *Config) RootPx() float64 { return px(c.Root, 16) }
+
+// SpaceStep is the step of the spacing scale in px; 0 for none.
+func (c *Config) SpaceStep() float64 { return px(c.Scales.Space, 0) }
+
+// TypeScale are the font sizes of the scale in px.
+func (c *Config) TypeScale() []float64 {
+	var out []float64
+	for _, s := range c.Scales.Type {
+		out = append(out, px(s, 0))
+	}
+	sort.Float64s(out)
+	return out
+}
+
+func px(s string, or float64) float64 {
+	l, err := css.ParseLength(s)
+	if err != nil {
+		return or
+	}
+	return l.Px(css.Units{Em: 16, Rem: 16})
+}
+
+// SelectedMarks are the marks given by selector.
+func (c *Config) SelectedMarks() []design.SelectedMarks {
+	var out []design.SelectedMarks
+	for _, m := range c.Marks {
+		sel, err := css.ParseSelector(m.Select)
+		if err != nil {
+			continue // refused when the configuration was read
+		}
+		out = append(out, design.SelectedMarks{Select: sel, Marks: design.Marks{Screen: m.Screen, Label: m.Label, Component: m.Component,
+			Variant: m.Variant, State: m.State, Asset: m.Asset, Formats: m.Formats, Sets: m.Sets, Text: m.Text, Code: m.Code,
+			LeadsTo: m.LeadsTo, Behaviour: m.Behaviour}})
+	}
+	return out
+}
+
+// Workspace is an opened workspace.
+type Workspace struct {
+	Dir    string // absolute
+	Config Config
+	Raw    []byte // the configuration's bytes
+}
+
+// Find opens the workspace that holds dir: the nearest folder upwards with a configuration. ok is false for none.
+func Find(dir string) (ws *Workspace, ok bool, err error) {
+	dir, err = filepath.Abs(dir)
+	if err != nil {
+		return nil, false, err
+	}
+	for d := dir; ; d = filepath.Dir(d) {
+		path := filepath.Join(d, ConfigName)
+		if _, err := os.Stat(path); err == nil {
+			shown, rerr := filepath.Rel(dir, path)
+			if rerr != nil {
+				shown = path
+			}
+			raw, err := ReadFile(path, shown)
+			if err != nil {
+				return nil, false, err
+			}
+			cfg, err := ParseConfig(raw, shown)
+			if err != nil {
+				return nil, false, err
+			}
+			if cfg.Name == "" {
+				cfg.Name = filepath.Base(d)
+			}
+			return &Workspace{Dir: d, Config: cfg, Raw: raw}, true, nil
+		}
+		if d == filepath.Dir(d) {
+			return nil, false, nil
+		}
+	}
+}
+
+// Glob lists the files that match patterns below the workspace, in name order, each once, with forward slashes.
+func (w *Workspace) Glob(patterns []string) ([]string, error) {
+	seen := map[string]bool{}
+	var out []string
+	for _, p := range patterns {
+		if !filepath.IsLocal(filepath.FromSlash(p)) {
+			return nil, &FileError{File: ConfigName, Msg: fmt.Sprintf("the pattern %q leads out of the workspace", p)}
+		}
+		found, err := filepath.Glob(filepath.Join(escapeGlob(w.Dir), filepath.FromSlash(p)))
+		if err != nil {
+			return nil, &FileError{File: ConfigName, Msg: fmt.Sprintf("the pattern %q is not valid", p)}
+		}
+		for _, f := range found {
+			rel, err := filepath.Rel(w.Dir, f)
+			if err == nil && !seen[rel] {
+				seen[rel] = true
+				out = append(out, filepath.ToSlash(rel))
+			}
+		}
+	}
+	sort.Strings(out)
+	return out, nil
+}
+
+// escapeGlob makes the workspace's own path stand for itself in a pattern.
+func escapeGlob(s string) string {
+	return strings.NewReplacer(`[`, `\[`, `]`, `\]`, `*`, `\*`, `?`, `\?`).Replace(s)
+}
