@@ -12,185 +12,276 @@ type StrokeStyle struct {
 	Offset float64
 }
 
-// Stroke is the outline of the stroke of a path: fill it with the non-zero rule. tol is how far, in the path's own
-// space, flattened curves may stray.
-func Stroke(p *Path, st StrokeStyle, tol float64) *Path {
-	out := &Path{}
+// Stroke is the outline of the stroke of a path: fill it with the non-zero rule. scale is how much larger than in
+// the path's own space the outline will be painted: offset curves are approximated to a quarter of a painted pixel,
+// as browsers do.
+func Stroke(p *Path, st StrokeStyle, scale float64) *Path {
+	s := &stroker{out: &Path{}, st: st, r: st.Width / 2, near: 0.25 / scale}
 	if st.Width <= 0 {
-		return out
+		return s.out
 	}
-	s := &stroker{out: out, st: st, r: st.Width / 2, tol: tol}
 	if s.st.Miter < 1 {
 		s.st.Miter = 4
 	}
-	for _, pl := range p.Flatten(Identity, tol) {
-		pts := dedupe(pl)
-		if len(st.Dashes) == 0 {
-			s.polyline(pts, pl.Closed)
-			continue
+	if len(st.Dashes) > 0 {
+		for _, pl := range p.Flatten(Identity, 0.05/scale) {
+			for _, d := range dash(pl.Points, pl.Closed, st.Dashes, st.Offset) {
+				var segs []Segment
+				for i := 1; i < len(d); i++ {
+					segs = appendSegment(segs, Segment{Verb: Line, P: [4]Point{d[i-1], d[i]}})
+				}
+				s.subpath(segs, d[0], false)
+			}
 		}
-		for _, d := range dash(pts, pl.Closed, st.Dashes, st.Offset) {
-			s.polyline(d, false)
-		}
+		return s.out
 	}
-	return out
+	var segs []Segment
+	var start Point
+	flush := func(closed bool) {
+		if len(segs) > 0 || closed {
+			s.subpath(segs, start, closed)
+		}
+		segs = nil
+	}
+	p.Each(func(g Segment, first bool) {
+		if first {
+			flush(false)
+			start = g.P[0]
+		}
+		if g.Verb == Close {
+			g.Verb = Line
+			segs = appendSegment(segs, g)
+			flush(true)
+			return
+		}
+		segs = appendSegment(segs, g)
+	})
+	flush(false)
+	return s.out
 }
 
-func dedupe(pl Polyline) []Point {
-	var out []Point
-	for _, p := range pl.Points {
-		if len(out) == 0 || p.Sub(out[len(out)-1]).Len() > 1e-9 {
-			out = append(out, p)
-		}
+// appendSegment leaves out segments without length.
+func appendSegment(segs []Segment, g Segment) []Segment {
+	if g.Verb == Line && g.P[1].Sub(g.P[0]).Len() < 1e-9 || g.Direction(0).Len() < 1e-12 {
+		return segs
 	}
-	if pl.Closed && len(out) > 1 && out[0].Sub(out[len(out)-1]).Len() <= 1e-9 {
-		out = out[:len(out)-1]
-	}
-	return out
+	return append(segs, g)
 }
 
 type stroker struct {
-	out *Path
-	st  StrokeStyle
-	r   float64
-	tol float64
+	out  *Path
+	st   StrokeStyle
+	r    float64
+	near float64 // how far an approximation may stray
 }
 
-func (s *stroker) polyline(pts []Point, closed bool) {
-	n := len(pts)
-	if n == 0 {
-		return
-	}
-	if n == 1 { // a dot shows with round and square caps only
+func (s *stroker) subpath(segs []Segment, at Point, closed bool) {
+	if len(segs) == 0 { // a dot shows with round and square caps only
 		switch s.st.Cap {
 		case "round":
-			s.out.Append(Ellipse(pts[0].X, pts[0].Y, s.r, s.r))
+			s.out.Append(Ellipse(at.X, at.Y, s.r, s.r))
 		case "square":
-			s.out.Append(Rect{pts[0].X - s.r, pts[0].Y - s.r, 2 * s.r, 2 * s.r}.Path())
+			s.out.Append(Rect{at.X - s.r, at.Y - s.r, 2 * s.r, 2 * s.r}.Path())
 		}
 		return
 	}
-	if closed && n > 2 {
-		s.side(pts)
-		s.side(reversed(pts))
+	back := make([]Segment, len(segs))
+	for i := range segs {
+		back[len(segs)-1-i] = segs[i].reversed()
+	}
+	if closed {
+		s.side(segs, true, true)
+		s.out.Close()
+		s.side(back, true, true)
+		s.out.Close()
 		return
 	}
-	if closed { // there and back
-		pts = append(append([]Point(nil), pts...), pts[0])
-	}
-	// one loop: along the left side, a cap, back along the right side, a cap
-	var loop []Point
-	loop = s.along(loop, pts)
-	loop = s.cap(loop, pts[len(pts)-1], pts[len(pts)-2])
-	back := reversed(pts)
-	loop = s.along(loop, back)
-	loop = s.cap(loop, back[len(back)-1], back[len(back)-2])
-	s.emit(loop)
-}
-
-func reversed(pts []Point) []Point {
-	out := make([]Point, len(pts))
-	for i, p := range pts {
-		out[len(pts)-1-i] = p
-	}
-	return out
-}
-
-func (s *stroker) emit(loop []Point) {
-	for i, p := range loop {
-		if i == 0 {
-			s.out.MoveTo(p.X, p.Y)
-		} else {
-			s.out.LineTo(p.X, p.Y)
-		}
-	}
+	s.side(segs, false, true)
+	s.cap(&segs[len(segs)-1])
+	s.side(back, false, false)
+	s.cap(&back[len(back)-1])
 	s.out.Close()
 }
 
-// side offsets a closed polyline to its left.
-func (s *stroker) side(pts []Point) {
-	n := len(pts)
-	var loop []Point
-	for i := range pts {
-		loop = s.join(loop, pts[(i+n-1)%n], pts[i], pts[(i+1)%n])
+func (s *Segment) reversed() Segment {
+	r := *s
+	n := s.Verb.size()
+	for i := 0; i <= n; i++ {
+		r.P[i] = s.P[n-i]
 	}
-	s.emit(loop)
+	return r
 }
 
-// along offsets an open polyline to its left, ends included.
-func (s *stroker) along(loop, pts []Point) []Point {
-	n := len(pts)
-	loop = append(loop, pts[0].Add(s.normal(pts[0], pts[1])))
-	for i := 1; i < n-1; i++ {
-		loop = s.join(loop, pts[i-1], pts[i], pts[i+1])
+// side offsets a run of segments to its left.
+func (s *stroker) side(segs []Segment, closed, move bool) {
+	for i := range segs {
+		g := &segs[i]
+		start := g.P[0].Add(s.normal(g.Direction(0)))
+		switch {
+		case i > 0:
+			s.join(segs[i-1].Direction(1), g.P[0], g.Direction(0))
+		case closed:
+			prev := segs[len(segs)-1].Direction(1)
+			end := g.P[0].Add(s.normal(prev))
+			s.out.MoveTo(end.X, end.Y)
+			s.join(prev, g.P[0], g.Direction(0))
+		case move:
+			s.out.MoveTo(start.X, start.Y)
+		default:
+			s.line(start)
+		}
+		s.offset(g)
 	}
-	return append(loop, pts[n-1].Add(s.normal(pts[n-2], pts[n-1])))
 }
 
-// normal is the offset to the left of the direction a→b.
-func (s *stroker) normal(a, b Point) Point {
-	d := b.Sub(a)
+func (s *stroker) line(p Point) { s.out.LineTo(p.X, p.Y) }
+
+// normal is the offset to the left of a direction.
+func (s *stroker) normal(d Point) Point {
 	l := d.Len()
 	return Point{d.Y / l * s.r, -d.X / l * s.r}
 }
 
-func (s *stroker) join(loop []Point, a, b, c Point) []Point {
-	n0, n1 := s.normal(a, b), s.normal(b, c)
-	u, v := b.Sub(a), c.Sub(b)
+func (s *stroker) join(u, b, v Point) {
+	n0, n1 := s.normal(u), s.normal(v)
 	cross := u.X*v.Y - u.Y*v.X
 	dot := n0.X*n1.X + n0.Y*n1.Y
 	rr := s.r * s.r
-	if cross >= 0 && dot > rr*0.995 || dot > rr*0.9999 { // nearly straight, as along a flattened curve
-		m := n0.Add(n1)
-		k := 2 * rr / (m.X*m.X + m.Y*m.Y)
-		return append(loop, b.Add(m.Mul(k)))
+	if dot > rr*0.9999 { // goes straight on
+		s.line(b.Add(n1))
+		return
 	}
 	if cross < 0 { // inner side: through the corner, so that the outline winds one way only
-		return append(loop, b.Add(n0), b, b.Add(n1))
+		s.line(b)
+		s.line(b.Add(n1))
+		return
 	}
 	switch s.st.Join {
 	case "round":
-		return s.arc(append(loop, b.Add(n0)), b, n0, n1)
+		s.arc(b, n0, n1)
+		return
 	case "bevel":
 	default:
-		// miter length over width is 1/sin(θ/2); cos θ between the normals gives it
 		m := n0.Add(n1)
 		if l := m.X*m.X + m.Y*m.Y; l > 0 {
-			k := 2 * rr / l // tip = b + m·k, at distance |m|·k
+			k := 2 * rr / l // the tip is b + m·k
 			if math.Sqrt(l)*k <= s.st.Miter*s.r*(1+1e-9) {
-				return append(loop, b.Add(m.Mul(k)))
+				s.line(b.Add(m.Mul(k)))
 			}
 		}
 	}
-	return append(loop, b.Add(n0), b.Add(n1))
+	s.line(b.Add(n1))
 }
 
-// arc adds a round corner about c from c+n0 to c+n1, turning clockwise on the page.
-func (s *stroker) arc(loop []Point, c, n0, n1 Point) []Point {
+// arc adds a round corner about c from c+n0 to c+n1, turning clockwise on the page, in conics of a quarter at most.
+func (s *stroker) arc(c, n0, n1 Point) {
 	a0, a1 := math.Atan2(n0.Y, n0.X), math.Atan2(n1.Y, n1.X)
-	if a1 <= a0 {
+	if a1 <= a0+1e-9 {
 		a1 += 2 * math.Pi
 	}
-	step := 2 * math.Acos(math.Max(0, 1-s.tol/math.Max(s.r, s.tol)))
-	k := int(math.Ceil((a1 - a0) / math.Max(step, 0.02)))
-	for i := 1; i <= k; i++ {
-		sin, cos := math.Sincos(a0 + (a1-a0)*float64(i)/float64(k))
-		loop = append(loop, c.Add(Point{cos * s.r, sin * s.r}))
+	for a := a0; a < a1-1e-9; a += math.Pi / 2 {
+		e := math.Min(a+math.Pi/2, a1)
+		sin, cos := math.Sincos((a + e) / 2)
+		w := math.Cos((e - a) / 2)
+		se, ce := math.Sincos(e)
+		s.out.ConicTo(c.Add(Point{cos, sin}.Mul(s.r/w)), c.Add(Point{ce, se}.Mul(s.r)), w)
 	}
-	return loop
 }
 
-// cap goes round the end at p, reached from q.
-func (s *stroker) cap(loop []Point, p, q Point) []Point {
-	n := s.normal(q, p)
+// cap goes round the end of a segment.
+func (s *stroker) cap(g *Segment) {
+	p := g.End()
+	n := s.normal(g.Direction(1))
 	d := Point{-n.Y, n.X} // onwards, r long
 	switch s.st.Cap {
 	case "round":
-		return s.arc(loop, p, n, Point{-n.X, -n.Y})
+		s.arc(p, n, Point{-n.X, -n.Y})
 	case "square":
-		return append(loop, p.Add(n).Add(d), p.Sub(n).Add(d))
+		s.line(p.Add(n).Add(d))
+		s.line(p.Sub(n).Add(d))
 	}
-	return loop
+}
+
+// offset adds a segment moved to its left: a line as a line, a curve as quadratic curves.
+func (s *stroker) offset(g *Segment) {
+	if g.Verb == Line {
+		s.line(g.P[1].Add(s.normal(g.Direction(0))))
+		return
+	}
+	from := 0.0
+	for _, t := range append(g.inflections(), 1) {
+		s.offsetPart(g, from, t, 0)
+		from = t
+	}
+}
+
+// inflections are the t at which a cubic changes the side it bends to.
+func (s *Segment) inflections() []float64 {
+	if s.Verb != Cubic {
+		return nil
+	}
+	a, b, c := s.P[1].Sub(s.P[0]), s.P[2].Sub(s.P[1].Mul(2)).Add(s.P[0]), s.P[3].Add(s.P[1].Sub(s.P[2]).Mul(3)).Sub(s.P[0])
+	var out []float64
+	for _, t := range roots(b.X*c.Y-b.Y*c.X, a.X*c.Y-a.Y*c.X, a.X*b.Y-a.Y*b.X) {
+		if t > 1e-6 && t < 1-1e-6 {
+			out = append(out, t)
+		}
+	}
+	if len(out) == 2 && out[0] > out[1] {
+		out[0], out[1] = out[1], out[0]
+	}
+	return out
+}
+
+// offsetPart approximates the offset of a part of a curve by the quadratic curve with the same ends and tangents,
+// and halves the part where that strays too far.
+func (s *stroker) offsetPart(g *Segment, t0, t1 float64, depth int) {
+	d0, d1 := g.Direction(t0), g.Direction(t1)
+	p, q := g.At(t0).Add(s.normal(d0)), g.At(t1).Add(s.normal(d1))
+	mid := (t0 + t1) / 2
+	want := g.At(mid).Add(s.normal(g.Direction(mid)))
+	c, straight, ok := meet(p, d0, q, d1, s.near)
+	switch {
+	case straight && want.Sub(p.Lerp(q, 0.5)).Len() <= s.near || depth > 12:
+		s.line(q)
+		return
+	case ok && s.follows(Segment{Verb: Quad, P: [4]Point{p, c, q}}, want, g.Direction(mid)):
+		s.out.QuadTo(c.X, c.Y, q.X, q.Y)
+		return
+	}
+	s.offsetPart(g, t0, mid, depth+1)
+	s.offsetPart(g, mid, t1, depth+1)
+}
+
+// follows says whether a quadratic curve passes near enough by the point wanted of it, where the direction is d: near
+// in its own middle, or, less generously the further from there, where it crosses the normal.
+func (s *stroker) follows(q Segment, want, d Point) bool {
+	if want.Sub(q.At(0.5)).Len() <= s.near {
+		return true
+	}
+	along := func(p Point) float64 { return p.Sub(want).X*d.X + p.Sub(want).Y*d.Y }
+	a, b, c := along(q.P[0]), along(q.P[1]), along(q.P[2])
+	at, n := 0.0, 0
+	for _, t := range roots(a-2*b+c, 2*(b-a), a) {
+		if t >= 0 && t <= 1 {
+			at, n = t, n+1
+		}
+	}
+	return n == 1 && want.Sub(q.At(at)).Len() <= s.near*(1-2*math.Abs(at-0.5))
+}
+
+// meet is where the tangents at two ends cross. straight says that the ends lie on one line for all that is seen.
+func meet(p, d0, q, d1 Point, near float64) (c Point, straight, ok bool) {
+	denom := d0.X*d1.Y - d0.Y*d1.X
+	if math.Abs(denom) < 1e-12*d0.Len()*d1.Len() {
+		return p, true, false
+	}
+	ab := p.Sub(q)
+	a, b := d1.X*ab.Y-d1.Y*ab.X, d0.X*ab.Y-d0.Y*ab.X
+	if (a >= 0) == (b >= 0) {
+		return p, math.Max(math.Abs(a)/d1.Len(), math.Abs(b)/d0.Len()) <= near, false
+	}
+	return p.Add(d0.Mul(a / denom)), false, true
 }
 
 // dash cuts a polyline into the pieces a dash pattern leaves.

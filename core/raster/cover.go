@@ -43,15 +43,18 @@ type coverage struct {
 	mask maskBuf
 }
 
-const flatness = 0.05 // device pixels that flattened curves may stray
-
 // path is the coverage of a path under m, cut to clip; nil where it covers nothing there. The result is good until
 // the next call.
 func (c *coverage) path(p *geom.Path, m geom.Matrix, clip image.Rectangle, evenOdd bool) *maskBuf {
 	if p.Empty() {
 		return nil
 	}
-	lines := p.Flatten(m, flatness)
+	var lines []geom.Polyline
+	if m.Upright() && isRect(p) { // rectangles along the axes are painted exactly
+		lines = p.Flatten(m, 1)
+	} else {
+		lines = p.FlattenForPaint(m)
+	}
 	var b geom.Rect
 	first := true
 	for _, l := range lines {
@@ -213,4 +216,13 @@ func (c *coverage) resolve(evenOdd bool, w, h int) {
 			out[x] = uint8(a*255 + 0.5)
 		}
 	}
+}
+
+// isRect says whether a path is one rectangle along the axes.
+func isRect(p *geom.Path) bool {
+	if len(p.Verbs) != 5 || p.Verbs[4] != geom.Close || len(p.Points) != 4 {
+		return false
+	}
+	a, b, c, d := p.Points[0], p.Points[1], p.Points[2], p.Points[3]
+	return a.Y == b.Y && b.X == c.X && c.Y == d.Y && d.X == a.X || a.X == b.X && b.Y == c.Y && c.X == d.X && d.Y == a.Y
 }

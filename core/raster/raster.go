@@ -176,7 +176,7 @@ func (p *painter) strokePath(dst *layer, n *design.PaintNode, path *geom.Path, m
 	if scale == 0 {
 		return
 	}
-	outline := geom.Stroke(path, style, 0.05/scale)
+	outline := geom.Stroke(path, style, scale)
 	if mask := p.cover.path(outline, sm, dst.r, false); mask != nil {
 		if n.Crisp {
 			mask.harden()

@@ -49,7 +49,7 @@ func (b *builder) shapeBoxes(e *design.Element, path *geom.Path, c context) {
 	e.Layout = design.Derive(painted, "the shape's box")
 	if s := e.Paint.Stroke; s != nil {
 		scale := math.Max(c.ctm.MeanScale(), 1e-6)
-		outline := geom.Stroke(path, geom.StrokeStyle{Width: s.Width, Cap: s.Cap, Join: s.Join, Miter: s.Miter}, 0.1/scale)
+		outline := geom.Stroke(path, geom.StrokeStyle{Width: s.Width, Cap: s.Cap, Join: s.Join, Miter: s.Miter}, scale)
 		if box, ok := outline.Transform(c.ctm).Bounds(); ok {
 			painted = painted.Union(box)
 		}

@@ -272,6 +272,7 @@ func (t *textLayout) shape(chars []char) *textRun {
 	r := &textRun{style: st, node: chars[0].node, words: words.String()}
 	fs := t.fontStyle(st)
 	r.glyphs, r.width, r.face, r.found = t.b.shaper.Shape(r.words, fs)
+	r.width = math.Ceil(r.width*64-1e-6) / 64 // browsers count widths in 64ths of a pixel
 	t.b.noteFont(r, fs)
 	em := st.fontSize
 	switch st.str("dominant-baseline", "auto") {

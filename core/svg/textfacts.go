@@ -69,6 +69,9 @@ func contextWith(c context, st *style) context {
 func (r *textRun) cell() geom.Rect {
 	em := r.style.fontSize
 	up, down := math.Round(r.face.Ascent*em), math.Round(r.face.Descent*em)
+	if r.style.str("text-rendering", "auto") == "geometricprecision" && down < r.face.Descent*em && up >= 1 {
+		up, down = up-1, down+1 // text set by its outlines: room for what rounding cut off below
+	}
 	return geom.Rect{X: r.at.X, Y: r.at.Y + r.baseline - up, W: r.width, H: up + down}
 }
 

@@ -1,0 +1,160 @@
+package geom
+
+import "math"
+
+// Segment is one piece of a path with its points, the start included.
+type Segment struct {
+	Verb   Verb
+	P      [4]Point // start, control points, end
+	Weight float64  // of a conic
+}
+
+// Each visits the segments of a path that have an extent. first is true for the first of a subpath. A close comes as
+// the line back to the start, with Verb Close, also where that has no length.
+func (p *Path) Each(visit func(s Segment, first bool)) {
+	i, w := 0, 0
+	var start, cur Point
+	first := true
+	for _, v := range p.Verbs {
+		switch v {
+		case Move:
+			start, cur, first = p.Points[i], p.Points[i], true
+			i++
+			continue
+		case Close:
+			visit(Segment{Verb: Close, P: [4]Point{cur, start}}, first)
+			cur, first = start, true
+			continue
+		}
+		s := Segment{Verb: v}
+		s.P[0] = cur
+		copy(s.P[1:], p.Points[i:i+v.size()])
+		if v == Conic {
+			s.Weight = p.Weights[w]
+			w++
+		}
+		i += v.size()
+		cur = s.End()
+		visit(s, first)
+		first = false
+	}
+}
+
+// End is where the segment ends.
+func (s *Segment) End() Point {
+	if s.Verb == Close {
+		return s.P[1]
+	}
+	return s.P[s.Verb.size()]
+}
+
+// At is the point of the segment at t (0–1).
+func (s *Segment) At(t float64) Point {
+	u := 1 - t
+	switch s.Verb {
+	case Quad:
+		return s.P[0].Mul(u * u).Add(s.P[1].Mul(2 * u * t)).Add(s.P[2].Mul(t * t))
+	case Conic:
+		k := 2 * s.Weight * u * t
+		return s.P[0].Mul(u * u).Add(s.P[1].Mul(k)).Add(s.P[2].Mul(t * t)).Mul(1 / (u*u + k + t*t))
+	case Cubic:
+		return s.P[0].Mul(u * u * u).Add(s.P[1].Mul(3 * u * u * t)).Add(s.P[2].Mul(3 * u * t * t)).Add(s.P[3].Mul(t * t * t))
+	}
+	return s.P[0].Lerp(s.P[1], t)
+}
+
+// Direction is the direction of travel at t, of any length; zero only for a segment that is one point.
+func (s *Segment) Direction(t float64) Point {
+	var d Point
+	u := 1 - t
+	switch s.Verb {
+	case Quad:
+		d = s.P[1].Sub(s.P[0]).Mul(u).Add(s.P[2].Sub(s.P[1]).Mul(t))
+	case Conic:
+		p20, p10 := s.P[2].Sub(s.P[0]), s.P[1].Sub(s.P[0]).Mul(s.Weight)
+		d = p20.Mul(s.Weight - 1).Mul(t * t).Add(p20.Sub(p10.Mul(2)).Mul(t)).Add(p10)
+	case Cubic:
+		d = s.P[1].Sub(s.P[0]).Mul(u * u).Add(s.P[2].Sub(s.P[1]).Mul(2 * u * t)).Add(s.P[3].Sub(s.P[2]).Mul(t * t))
+		if d.Len() < 1e-12 {
+			if t < 0.5 {
+				d = s.P[2].Sub(s.P[0])
+			} else {
+				d = s.P[3].Sub(s.P[1])
+			}
+		}
+	}
+	if d.Len() < 1e-12 {
+		d = s.End().Sub(s.P[0])
+	}
+	return d
+}
+
+// extremes are the t inside 0–1 at which the segment turns around along an axis.
+func (s *Segment) extremes(axis func(Point) float64) []float64 {
+	p0, p1, p2, p3 := axis(s.P[0]), axis(s.P[1]), axis(s.P[2]), axis(s.P[3])
+	var ts []float64
+	switch s.Verb {
+	case Quad:
+		ts = roots(0, p0-2*p1+p2, p1-p0)
+		for i := range ts { // roots gives −c/b, and the curve turns where (p0−2p1+p2)·t = p0−p1
+			ts[i] = (p0 - p1) / (p0 - 2*p1 + p2)
+		}
+	case Conic:
+		p20, p10 := p2-p0, s.Weight*(p1-p0)
+		ts = roots(s.Weight*p20-p20, p20-2*p10, p10)
+	case Cubic:
+		ts = roots(-p0+3*p1-3*p2+p3, 2*(p0-2*p1+p2), p1-p0)
+	}
+	var out []float64
+	for _, t := range ts {
+		if t > 0 && t < 1 {
+			out = append(out, t)
+		}
+	}
+	if len(out) == 2 && out[0] > out[1] {
+		out[0], out[1] = out[1], out[0]
+	}
+	return out
+}
+
+func axisX(p Point) float64 { return p.X }
+func axisY(p Point) float64 { return p.Y }
+
+// roots solves a·t² + b·t + c = 0.
+func roots(a, b, c float64) []float64 {
+	if math.Abs(a) < 1e-12 {
+		if b == 0 {
+			return nil
+		}
+		return []float64{-c / b}
+	}
+	d := b*b - 4*a*c
+	if d < 0 {
+		return nil
+	}
+	s := math.Sqrt(d)
+	return []float64{(-b + s) / (2 * a), (-b - s) / (2 * a)}
+}
+
+// Bounds is the tight box: curves count by their extremes, not their control points. ok is false for no extent at
+// all; a lone move has none.
+func (p *Path) Bounds() (r Rect, ok bool) {
+	if p == nil {
+		return Rect{}, false
+	}
+	var b bounds
+	p.Each(func(s Segment, _ bool) {
+		b.add(s.P[0])
+		b.add(s.End())
+		if s.Verb == Line || s.Verb == Close {
+			return
+		}
+		for _, t := range s.extremes(axisX) {
+			b.add(s.At(t))
+		}
+		for _, t := range s.extremes(axisY) {
+			b.add(s.At(t))
+		}
+	})
+	return b.rect(), b.set
+}
