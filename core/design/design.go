@@ -206,7 +206,8 @@ type Bitmap struct {
 type TextFacts struct {
 	Words      string // lines joined by \n
 	Family     Fact[string]
-	Used       string // family of the face it was measured with
+	Used       string  // family of the face it was measured with
+	Normal     float64 // that face's own line height, of one em
 	Size       Fact[float64]
 	Weight     Fact[int]
 	Italic     Fact[bool]

@@ -5,6 +5,7 @@ import (
 
 	"archetyp/core/color"
 	"archetyp/core/geom"
+	"archetyp/core/markup"
 )
 
 // PaintNode is a node of the paint tree: a group, a shape, or a bitmap. What a node does happens in this order:
@@ -31,7 +32,8 @@ type PaintNode struct {
 	BitmapBox geom.Rect   // where it goes in node space
 	Pixelated bool
 
-	Element *Element // whose paint this is
+	Element *Element     // whose paint this is; nil inside clips, masks and patterns
+	Native  *markup.Node // the shape's own markup, where Path is exactly that shape
 }
 
 // Glyph is one placed glyph: its outline at 1 px per em (shared: do not change it), its origin in node space and the

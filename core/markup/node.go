@@ -53,8 +53,7 @@ type Node struct {
 // Document is a parsed file.
 type Document struct {
 	Root  *Node
-	lines []int // offset of each line's first byte
-	src   []byte
+	lines *LineIndex
 }
 
 // Position is a place in a file, counted from 1; Column counts characters.
@@ -64,27 +63,30 @@ type Position struct {
 }
 
 // Position turns a byte offset into line and column.
-func (d *Document) Position(offset int) Position {
-	return position(d.src, d.lines, offset)
+func (d *Document) Position(offset int) Position { return d.lines.Position(offset) }
+
+// LineIndex finds lines and columns in a text.
+type LineIndex struct {
+	src    []byte
+	starts []int // offset of each line's first byte
 }
 
-func position(src []byte, lines []int, offset int) Position {
-	offset = max(0, min(offset, len(src)))
-	i := sort.Search(len(lines), func(i int) bool { return lines[i] > offset }) - 1
-	if i < 0 {
-		return Position{1, 1}
-	}
-	return Position{i + 1, utf8.RuneCount(src[lines[i]:offset]) + 1}
-}
-
-func lineStarts(src []byte) []int {
-	lines := []int{0}
+// Lines indexes a text.
+func Lines(src []byte) *LineIndex {
+	x := &LineIndex{src: src, starts: []int{0}}
 	for i, b := range src {
 		if b == '\n' {
-			lines = append(lines, i+1)
+			x.starts = append(x.starts, i+1)
 		}
 	}
-	return lines
+	return x
+}
+
+// Position turns a byte offset into line and column.
+func (x *LineIndex) Position(offset int) Position {
+	offset = max(0, min(offset, len(x.src)))
+	i := sort.Search(len(x.starts), func(i int) bool { return x.starts[i] > offset }) - 1
+	return Position{i + 1, utf8.RuneCount(x.src[x.starts[i]:offset]) + 1}
 }
 
 // Error is a fault in a file at a place.

@@ -25,8 +25,8 @@ func ParseXML(src []byte) (*Document, error) {
 	if err != nil {
 		return nil, err
 	}
-	p := &xmlParser{src: src, lines: lineStarts(src), entities: map[string]string{}}
-	p.doc = &Document{lines: p.lines, src: src}
+	p := &xmlParser{src: src, lines: Lines(src), entities: map[string]string{}}
+	p.doc = &Document{lines: p.lines}
 	if err := p.run(); err != nil {
 		return nil, err
 	}
@@ -58,7 +58,7 @@ func toUTF8(src []byte) ([]byte, error) {
 		}
 	}
 	if i := bytes.IndexByte(src, 0); i >= 0 {
-		return nil, &Error{position(src, lineStarts(src), i), "a NUL byte: this is not an XML file"}
+		return nil, &Error{Lines(src).Position(i), "a NUL byte: this is not an XML file"}
 	}
 	if !utf8.Valid(src) {
 		i := 0
@@ -69,7 +69,7 @@ func toUTF8(src []byte) ([]byte, error) {
 			}
 			i += n
 		}
-		return nil, &Error{position(src, lineStarts(src), i), "not valid UTF-8; save the file as UTF-8"}
+		return nil, &Error{Lines(src).Position(i), "not valid UTF-8; save the file as UTF-8"}
 	}
 	return src, nil
 }
@@ -96,7 +96,7 @@ func declaredEncoding(src []byte) string {
 
 type xmlParser struct {
 	src      []byte
-	lines    []int
+	lines    *LineIndex
 	doc      *Document
 	entities map[string]string
 	expanded int
@@ -107,7 +107,7 @@ type xmlParser struct {
 }
 
 func (p *xmlParser) fail(offset int, format string, args ...any) error {
-	return &Error{position(p.src, p.lines, offset), fmt.Sprintf(format, args...)}
+	return &Error{p.lines.Position(offset), fmt.Sprintf(format, args...)}
 }
 
 func (p *xmlParser) run() error {
@@ -166,7 +166,7 @@ func (p *xmlParser) run() error {
 			case p.cur == nil:
 				return p.fail(at, "</%s> closes nothing", name)
 			case p.cur.Name != name:
-				pos := position(p.src, p.lines, p.cur.Offset)
+				pos := p.lines.Position(p.cur.Offset)
 				return p.fail(at, "</%s> where </%s> is wanted (opened at line %d)", name, p.cur.Name, pos.Line)
 			}
 			p.close()
@@ -198,7 +198,7 @@ func (p *xmlParser) finish(inTag bool) error {
 	case inTag:
 		return p.fail(len(p.src), "the file ends inside a tag; it seems to be cut off")
 	case p.cur != nil:
-		pos := position(p.src, p.lines, p.cur.Offset)
+		pos := p.lines.Position(p.cur.Offset)
 		return p.fail(len(p.src), "the file ends before <%s> of line %d is closed; it seems to be cut off", p.cur.Name, pos.Line)
 	case p.doc.Root == nil:
 		return p.fail(0, "no element in the file: this is not XML")

@@ -95,7 +95,7 @@ func (b *builder) setClip(p *design.PaintNode, n *markup.Node, c context, box ge
 			return
 		}
 		rule := s.EvenOdd
-		shape := &design.PaintNode{Matrix: m, Opacity: 1, Path: s.Path, Glyphs: s.Glyphs, EvenOdd: rule}
+		shape := &design.PaintNode{Matrix: m, Opacity: 1, Path: s.Path, Glyphs: s.Glyphs, EvenOdd: rule, Native: s.Native}
 		cl.Shapes = append(cl.Shapes, shape)
 		if s.Path != nil {
 			if r, ok := s.Path.Transform(c.ctm.Mul(m)).Bounds(); ok {

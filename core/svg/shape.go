@@ -30,7 +30,7 @@ func (b *builder) shape(e *design.Element, n *markup.Node, c context) {
 	c = b.effects(e, n, c)
 	c = b.boxEffects(e, n, c, local)
 	p := e.Paint
-	p.Path = path
+	p.Path, p.Native = path, n
 	p.EvenOdd = c.style.str("fill-rule", "nonzero") == "evenodd"
 	p.Crisp = c.style.str("shape-rendering", "auto") == "crispedges"
 	p.StrokeFirst = strokeFirst(c.style)

@@ -49,7 +49,8 @@ func (t *textLayout) facts(n *markup.Node) {
 	st, node := c.style, n
 	if len(t.runs) > 0 {
 		st, node = t.runs[0].style, t.runs[0].node
-		w.Used = t.runs[0].face.Family
+		f := t.runs[0].face
+		w.Used, w.Normal = f.Family, f.Ascent+f.Descent+f.LineGap
 	}
 	t.setting(w, st, node, scale)
 	if p, ok := t.b.paint(node, contextWith(c, st), "fill", box); ok {

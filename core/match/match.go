@@ -1,0 +1,103 @@
+// Package match decides which element is which between two readings. It is the one place for it: the lock, and all
+// that remembers elements, asks here. In go two lists of identities, out comes for each new one the old one it is, and
+// why.
+package match
+
+import (
+	"archetyp/core/design"
+)
+
+// Identity is what an element is remembered by.
+type Identity struct {
+	Screen string `json:"screen"`
+	Mark   string `json:"mark,omitempty"` // component, variant, state, asset or text key, as one word
+	ID     string `json:"id,omitempty"`
+	Path   string `json:"path"` // names from the screen down
+}
+
+// Of is the identity of an element.
+func Of(e *design.Element) Identity {
+	m := e.Marks
+	id := Identity{Screen: e.Screen.Name, ID: e.ID, Path: e.Path}
+	switch {
+	case m.Asset != "":
+		id.Mark = "asset " + m.Asset
+	case m.Text != "" && m.Text != "none":
+		id.Mark = "text " + m.Text
+	case m.Component != "":
+		id.Mark = "component " + m.Component + " " + m.Variant + " " + m.State
+	}
+	return id
+}
+
+// Reason says why two are the same element.
+type Reason string
+
+// The reasons, best first.
+const (
+	ByMark Reason = "same mark"
+	ByID   Reason = "same id"
+	ByPath Reason = "same name path"
+)
+
+// Pair joins a new element with the old one it is.
+type Pair struct {
+	Old, New int
+	Why      Reason
+}
+
+// Match pairs two readings. What is not paired is gone (old) or new. A mark or an id counts only where it stands
+// once on each side; marks and ids may move between screens, paths may not.
+func Match(old, new []Identity) []Pair {
+	m := &matcher{oldTaken: make([]bool, len(old)), newTaken: make([]bool, len(new))}
+	m.by(ByMark, old, new, func(i Identity) string { return i.Mark })
+	m.by(ByID, old, new, func(i Identity) string { return i.ID })
+	m.by(ByPath, old, new, func(i Identity) string { return i.Screen + "\x00" + i.Path })
+	out := make([]Pair, 0, len(m.pairs))
+	byNew := map[int]Pair{}
+	for _, p := range m.pairs {
+		byNew[p.New] = p
+	}
+	for i := range new {
+		if p, ok := byNew[i]; ok {
+			out = append(out, p)
+		}
+	}
+	return out
+}
+
+type matcher struct {
+	oldTaken, newTaken []bool
+	pairs              []Pair
+}
+
+func (m *matcher) by(why Reason, old, new []Identity, key func(Identity) string) {
+	a, b := unique(old, m.oldTaken, key), unique(new, m.newTaken, key)
+	for i := range new { // in order, so that the result does not depend on map order
+		k := key(new[i])
+		j, inOld := a[k]
+		n, inNew := b[k]
+		if k == "" || m.newTaken[i] || !inOld || !inNew || j < 0 || n < 0 {
+			continue
+		}
+		m.oldTaken[j], m.newTaken[i] = true, true
+		m.pairs = append(m.pairs, Pair{j, i, why})
+	}
+}
+
+// unique maps each key to its index; −1 where it stands more than once.
+func unique(list []Identity, taken []bool, key func(Identity) string) map[string]int {
+	out := map[string]int{}
+	for i := range list {
+		k := key(list[i])
+		if k == "" || taken[i] {
+			continue
+		}
+		if _, dup := out[k]; dup {
+			out[k] = -1
+		} else {
+			out[k] = i
+		}
+	}
+	return out
+}

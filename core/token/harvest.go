@@ -1,0 +1,433 @@
+package token
+
+import (
+	"fmt"
+	"math"
+	"sort"
+	"strings"
+
+	"archetyp/core/color"
+	"archetyp/core/css"
+	"archetyp/core/design"
+)
+
+// Use is one place where a value is used.
+type Use struct {
+	Source   string  `json:"source"`
+	Screen   string  `json:"screen"`
+	Element  string  `json:"element"` // name path
+	Selector string  `json:"selector"`
+	Property string  `json:"property"`
+	Line     int     `json:"line"`
+	weight   float64 // how much it counts: area for surfaces, characters for text
+}
+
+// Found is a value collected from drawings, with its uses, the token that holds it already, and what to make of it.
+type Found struct {
+	Kind     string // color, type, radius, shadow, gradient, space
+	Type     Type
+	Value    Value
+	Text     string // as CSS
+	Uses     []Use
+	Token    string // path of the token that has this value; "" for none
+	Proposed string // path of the token to make; "" where none should be made
+	Near     string // another value it is almost the same as, and is used less than
+	NearBy   float64
+	Off      string // the nearest step of the scale it is off
+	Angle    *float64
+	Radial   bool
+	size     float64
+	face     *typeFace
+}
+
+// Flagged says that the value looks like a mistake.
+func (f *Found) Flagged() bool { return f.Near != "" || f.Off != "" }
+
+// Scales are the steps numbers should take, in px; empty for none.
+type Scales struct {
+	Space float64
+	Type  []float64
+}
+
+// Harvest is what was collected, and the tokens proposed for it.
+type Harvest struct {
+	Found   []*Found
+	Aliases []*Token // semantic names for colours, as aliases of the proposed ones
+}
+
+// Proposals counts the values that could be tokens.
+func (h *Harvest) Proposals() int {
+	n := 0
+	for _, f := range h.Found {
+		if f.Proposed != "" {
+			n++
+		}
+	}
+	return n
+}
+
+// nearColor is the OKLab difference below which two colours are hard to tell apart.
+const nearColor = 0.02
+
+// Collect gathers the values of documents. have may be nil.
+func Collect(docs []*design.Document, have *Set, scales Scales) *Harvest {
+	c := &collector{byKey: map[string]*Found{}}
+	for _, d := range docs {
+		for _, s := range d.Screens {
+			for _, e := range s.Elements {
+				if !e.Hidden {
+					c.element(d, s, e)
+				}
+			}
+			c.spacing(d, s)
+		}
+	}
+	h := &Harvest{}
+	for _, k := range c.order {
+		h.Found = append(h.Found, c.byKey[k])
+	}
+	sort.SliceStable(h.Found, func(i, j int) bool {
+		a, b := h.Found[i], h.Found[j]
+		if a.Kind != b.Kind {
+			return kindOrder[a.Kind] < kindOrder[b.Kind]
+		}
+		if a.Kind == "color" || a.Kind == "gradient" || a.Kind == "shadow" {
+			return len(a.Uses) > len(b.Uses)
+		}
+		return a.size < b.size
+	})
+	h.compare(scales)
+	h.match(have)
+	h.propose(have)
+	return h
+}
+
+var kindOrder = map[string]int{"color": 0, "type": 1, "space": 2, "radius": 3, "shadow": 4, "gradient": 5}
+
+type collector struct {
+	byKey map[string]*Found
+	order []string
+}
+
+func (c *collector) add(f *Found, key string, u Use) {
+	key = f.Kind + "\x00" + key
+	old := c.byKey[key]
+	if old == nil {
+		c.byKey[key] = f
+		c.order = append(c.order, key)
+		old = f
+	}
+	old.Uses = append(old.Uses, u)
+}
+
+func use(d *design.Document, s *design.Screen, e *design.Element, prop string, weight float64) Use {
+	return Use{Source: d.Name, Screen: s.Name, Element: e.Path, Selector: e.Selector(), Property: prop, Line: e.Position.Line, weight: weight}
+}
+
+func (c *collector) element(d *design.Document, s *design.Screen, e *design.Element) {
+	area := e.Geometry.Value.W * e.Geometry.Value.H
+	for _, f := range e.Fills {
+		prop := "fill"
+		weight := area
+		if e.Words != nil {
+			prop, weight = "text", float64(len([]rune(e.Words.Words)))
+		} else if e.Kind == design.Path {
+			prop = "icon"
+		}
+		c.paint(d, s, e, f.Value, prop, weight)
+	}
+	for _, st := range e.Strokes {
+		prop := "border"
+		if e.Kind == design.Path {
+			prop = "icon"
+		}
+		c.paint(d, s, e, st.Value.Paint, prop, 1)
+	}
+	if e.Words != nil {
+		c.text(d, s, e)
+		for _, r := range e.Words.Runs[min(1, len(e.Words.Runs)):] {
+			if r.Fill.Kind == design.Solid && len(e.Fills) > 0 && !r.Fill.Color.Same(e.Fills[0].Value.Color) {
+				c.paint(d, s, e, r.Fill, "text", float64(len(r.Words)))
+			}
+		}
+	}
+	if e.Radii.Set && e.Radii.Value.Uniform() && e.Shape != "circle" && e.Shape != "ellipse" {
+		c.radius(d, s, e)
+	}
+	c.shadows(d, s, e)
+}
+
+func (c *collector) paint(d *design.Document, s *design.Screen, e *design.Element, p design.Paint, prop string, weight float64) {
+	switch p.Kind {
+	case design.Solid:
+		if p.Color.Alpha == 0 {
+			return
+		}
+		col := p.Color
+		c.add(&Found{Kind: "color", Type: Color, Value: Value{Color: &col}, Text: col.CSS()}, col.CSS(), use(d, s, e, prop, weight))
+	case design.Linear, design.Radial:
+		text, ok := p.CSS(e.Geometry.Value, e.Matrix)
+		if !ok {
+			return
+		}
+		f := &Found{Kind: "gradient", Type: Gradient, Text: text, Radial: p.Kind == design.Radial}
+		stops := p.Gradient.Stops
+		if p.Kind == design.Linear {
+			angle, line := p.Gradient.Line(e.Geometry.Value, e.Matrix)
+			f.Angle, stops = &angle, line
+		}
+		for _, st := range stops {
+			col, pos := st.Color, math.Round(st.Offset*1e6)/1e6
+			if pos < -1e-9 || pos > 1+1e-9 { // the format holds stops on the box only
+				return
+			}
+			f.Value.List = append(f.Value.List, Value{Parts: map[string]Value{"color": {Color: &col}, "position": {Number: &pos}}})
+		}
+		key := text
+		if f.Radial { // the same gradient on boxes of other sizes is one
+			key = f.Value.JSON()
+			f.Text = "radial-gradient(" + stopsText(stops) + ")"
+		}
+		c.add(f, key, use(d, s, e, prop, weight))
+	}
+}
+
+func stopsText(stops []design.Stop) string {
+	var out []string
+	for _, s := range stops {
+		out = append(out, s.Color.CSS()+" "+css.Num(s.Offset*100, 2)+"%")
+	}
+	return strings.Join(out, ", ")
+}
+
+func px(v float64) Value { return Value{Length: &Length{math.Round(v*1e4) / 1e4, "px"}} }
+
+func (c *collector) radius(d *design.Document, s *design.Screen, e *design.Element) {
+	r := e.Radii.Value.X[0]
+	if len(e.Strokes) > 0 {
+		r += e.Strokes[0].Value.Width / 2 // of the box's outer edge
+	}
+	c.add(&Found{Kind: "radius", Type: Dimension, Value: px(r), Text: css.Px(r), size: r}, css.Px(r), use(d, s, e, "border-radius", 1))
+}
+
+func (c *collector) shadows(d *design.Document, s *design.Screen, e *design.Element) {
+	if len(e.Shadows) == 0 {
+		return
+	}
+	f := &Found{Kind: "shadow", Type: Shadow}
+	var texts []string
+	for _, sh := range e.Shadows {
+		v := sh.Value
+		col := v.Color
+		one := Value{Parts: map[string]Value{"color": {Color: &col}, "offsetX": px(v.X), "offsetY": px(v.Y), "blur": px(v.Blur), "spread": px(v.Spread)}}
+		if v.Inset {
+			yes := true
+			one.Parts["inset"] = Value{Boolean: &yes}
+		}
+		f.Value.List = append(f.Value.List, one)
+		texts = append(texts, v.CSS())
+		f.size += v.Blur
+	}
+	f.Text = strings.Join(texts, ", ")
+	c.add(f, f.Text, use(d, s, e, "box-shadow", 1))
+}
+
+// typeFace is what makes a type style.
+type typeFace struct {
+	family  string
+	size    float64
+	weight  int
+	spacing float64
+	line    float64 // px; 0 for normal
+	normal  float64 // the font's own line height, of one em
+}
+
+func (c *collector) text(d *design.Document, s *design.Screen, e *design.Element) {
+	w := e.Words
+	if w.Words == "" {
+		return
+	}
+	t := &typeFace{family: w.Family.Value, size: w.Size.Value, weight: w.Weight.Value, spacing: w.Spacing.Value, line: w.LineHeight.Value, normal: w.Normal}
+	text := fmt.Sprintf("%d %s %s", t.weight, css.Px(t.size), firstFamily(t.family))
+	if t.spacing != 0 {
+		text += " " + css.Px(t.spacing) + " apart"
+	}
+	key := text
+	f := c.byKey["type\x00"+key]
+	if f == nil {
+		f = &Found{Kind: "type", Type: Typography, Text: text, face: t, size: t.size*10 + float64(t.weight)/1000}
+	} else if f.face.line == 0 {
+		f.face.line = t.line // some uses are single lines, which have none
+	}
+	c.add(f, key, use(d, s, e, "font", float64(len([]rune(w.Words)))))
+}
+
+func firstFamily(list string) string {
+	first, _, _ := strings.Cut(list, ",")
+	return strings.TrimSpace(first)
+}
+
+// compare points out near-duplicates and numbers off their scale.
+func (h *Harvest) compare(scales Scales) {
+	for _, f := range h.Found {
+		switch f.Kind {
+		case "color":
+			h.nearest(f, func(o *Found) (float64, bool) {
+				d := color.Difference(*f.Value.Color, *o.Value.Color)
+				return d, d < nearColor && math.Abs(f.Value.Color.Alpha-o.Value.Color.Alpha) < 1e-6
+			})
+		case "type":
+			if len(scales.Type) > 0 {
+				if step := nearestOf(scales.Type, f.face.size); math.Abs(step-f.face.size) > 1e-6 {
+					f.Off = css.Px(step)
+				}
+				continue
+			}
+			h.nearest(f, func(o *Found) (float64, bool) {
+				d := math.Abs(f.face.size - o.face.size)
+				return d, d > 0 && d <= 1 && f.face.weight == o.face.weight && f.face.family == o.face.family
+			})
+		case "space":
+			if scales.Space > 0 {
+				if step := math.Round(f.size/scales.Space) * scales.Space; math.Abs(step-f.size) > 1e-6 {
+					f.Off = css.Px(step)
+				}
+			}
+		case "radius":
+			h.nearest(f, func(o *Found) (float64, bool) {
+				d := math.Abs(f.size - o.size)
+				return d, d > 0 && d <= 1
+			})
+		}
+	}
+}
+
+// nearest flags a value that is almost another one that is used more.
+func (h *Harvest) nearest(f *Found, alike func(*Found) (float64, bool)) {
+	best := math.Inf(1)
+	for _, o := range h.Found {
+		if o == f || o.Kind != f.Kind || len(o.Uses) < len(f.Uses) || len(o.Uses) == len(f.Uses) && o.Text >= f.Text {
+			continue
+		}
+		if d, ok := alike(o); ok && d < best {
+			best, f.Near, f.NearBy = d, o.Text, d
+		}
+	}
+}
+
+func nearestOf(list []float64, v float64) float64 {
+	best := list[0]
+	for _, l := range list {
+		if math.Abs(l-v) < math.Abs(best-v) {
+			best = l
+		}
+	}
+	return best
+}
+
+// match finds the tokens that have the values already.
+func (h *Harvest) match(have *Set) {
+	if have == nil {
+		return
+	}
+	byValue := map[string]string{}
+	for _, t := range have.Tokens {
+		if t.Value.Alias != "" {
+			continue
+		}
+		if k := have.Key(t); k != "" {
+			if _, ok := byValue[k]; !ok {
+				byValue[k] = t.Path
+			}
+		}
+	}
+	for _, f := range h.Found {
+		t := &Token{Type: f.Type, Value: f.Value, Angle: f.Angle, Radial: f.Radial}
+		kind := f.Kind
+		if f.face != nil {
+			t.Value = f.face.value("", "")
+		}
+		f.Token = byValue[valueKey(have, t, kind)]
+		if f.Token == "" && (kind == "space" || kind == "radius") {
+			f.Token = byValue[valueKey(have, t, "")]
+		}
+	}
+}
+
+// Key is what makes two tokens the same value: type and value as CSS, aliases followed. Dimensions count apart by
+// the group they stand in, since a space and a radius of 8 px are two things.
+func (s *Set) Key(t *Token) string {
+	group, _, _ := strings.Cut(t.Path, ".")
+	kind := ""
+	if t.Type == Dimension && (group == "space" || group == "radius") {
+		kind = group
+	}
+	return valueKey(s, t, kind)
+}
+
+func valueKey(s *Set, t *Token, kind string) string {
+	if t.Type != Dimension {
+		kind = ""
+	}
+	key := string(t.Type) + "\x00" + kind + "\x00" + s.flat(t.Value)
+	if t.Angle != nil {
+		key += fmt.Sprintf("\x00%g", *t.Angle)
+	}
+	return fmt.Sprintf("%s\x00%t", key, t.Radial)
+}
+
+// flat is a value's JSON with all aliases followed.
+func (s *Set) flat(v Value) string {
+	v = s.ResolvePart(v)
+	switch {
+	case v.Parts != nil:
+		out := ""
+		for _, k := range sortedParts(v.Parts) {
+			if k == "lineHeight" { // where lines are single, their height is only the font's
+				continue
+			}
+			out += k + ":" + s.flat(v.Parts[k]) + ";"
+		}
+		return out
+	case v.List != nil:
+		out := ""
+		for _, p := range v.List {
+			out += s.flat(p) + "|"
+		}
+		return out
+	case v.Color != nil:
+		return v.Color.CSS()
+	}
+	return v.JSON()
+}
+
+// value is the typography value, with aliases for family and size where there are tokens for them.
+func (t *typeFace) value(family, size string) Value {
+	fam := Value{Words: splitFamilies(t.family)}
+	if family != "" {
+		fam = Value{Alias: family}
+	}
+	fs := px(t.size)
+	if size != "" {
+		fs = Value{Alias: size}
+	}
+	w, line := float64(t.weight), t.normal
+	if t.line > 0 {
+		line = t.line / t.size
+	}
+	line = math.Round(line*1e4) / 1e4
+	return Value{Parts: map[string]Value{"fontFamily": fam, "fontSize": fs, "fontWeight": {Number: &w}, "letterSpacing": px(t.spacing), "lineHeight": {Number: &line}}}
+}
+
+func splitFamilies(list string) []string {
+	var out []string
+	for _, f := range strings.Split(list, ",") {
+		if f = strings.TrimSpace(f); f != "" {
+			out = append(out, f)
+		}
+	}
+	if len(out) == 0 {
+		out = []string{"sans-serif"}
+	}
+	return out
+}

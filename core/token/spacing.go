@@ -1,0 +1,116 @@
+package token
+
+import (
+	"math"
+	"sort"
+
+	"archetyp/core/css"
+	"archetyp/core/design"
+	"archetyp/core/geom"
+)
+
+// spacing collects distances: between neighbours in a group, and from a container's edge to what lies in it. The
+// edges of text are those of its glyph cells, which depend on the font; they count where they are exact: at the left,
+// and at the right of text that is set to the right.
+func (c *collector) spacing(d *design.Document, s *design.Screen) {
+	visit := func(g *design.Element) {
+		bg := g.Background()
+		var kids []*design.Element
+		for _, k := range g.Children {
+			if !k.Hidden && k != bg && k.Geometry.Set && k.Geometry.Value.W > 0 && k.Geometry.Value.H > 0 {
+				kids = append(kids, k)
+			}
+		}
+		if bg != nil {
+			c.insets(d, s, bg.Layout.Value, kids)
+		}
+		c.gaps(d, s, kids, true)
+		c.gaps(d, s, kids, false)
+	}
+	s.Root.Walk(func(e *design.Element) {
+		if e.Kind == design.Group && !e.Hidden {
+			visit(e)
+		}
+	})
+}
+
+func (c *collector) space(d *design.Document, s *design.Screen, e *design.Element, prop string, v float64) {
+	v = math.Round(v*100) / 100
+	if v < 1 || v > 256 {
+		return
+	}
+	c.add(&Found{Kind: "space", Type: Dimension, Value: px(v), Text: css.Px(v), size: v}, css.Px(v), use(d, s, e, prop, 1))
+}
+
+// insets are the distances from a container to what is nearest to each edge.
+func (c *collector) insets(d *design.Document, s *design.Screen, box geom.Rect, kids []*design.Element) {
+	type edge struct {
+		dist float64
+		e    *design.Element
+	}
+	best := map[string]edge{}
+	for _, k := range kids {
+		r := k.Layout.Value
+		text := k.Words != nil
+		put := func(side string, v float64, exact bool) {
+			if v < -0.01 {
+				return
+			}
+			if b, ok := best[side]; !ok || v < b.dist {
+				if !exact {
+					v = math.Inf(-1) // something inexact is nearer: nothing can be said
+				}
+				best[side] = edge{v, k}
+			}
+		}
+		align := ""
+		if text {
+			align = k.Words.Align.Value
+		}
+		put("left", r.X-box.X, !text || align == "left")
+		put("right", box.Right()-r.Right(), !text || align == "right")
+		put("top", r.Y-box.Y, !text)
+		put("bottom", box.Bottom()-r.Bottom(), !text)
+	}
+	for _, side := range []string{"top", "right", "bottom", "left"} {
+		if b, ok := best[side]; ok && b.dist > 0 {
+			c.space(d, s, b.e, "padding-"+side, b.dist)
+		}
+	}
+}
+
+// gaps are the distances between neighbours along one axis, where they stand side by side.
+func (c *collector) gaps(d *design.Document, s *design.Screen, kids []*design.Element, horizontal bool) {
+	if len(kids) < 2 || len(kids) > 2000 {
+		return
+	}
+	at := func(r geom.Rect) (from, to, crossFrom, crossTo float64) {
+		if horizontal {
+			return r.X, r.Right(), r.Y, r.Bottom()
+		}
+		return r.Y, r.Bottom(), r.X, r.Right()
+	}
+	order := append([]*design.Element(nil), kids...)
+	sort.SliceStable(order, func(i, j int) bool {
+		a, _, _, _ := at(order[i].Layout.Value)
+		b, _, _, _ := at(order[j].Layout.Value)
+		return a < b
+	})
+	for i, k := range order {
+		if k.Words != nil {
+			continue
+		}
+		_, end, c0, c1 := at(k.Layout.Value)
+		for _, next := range order[i+1:] {
+			from, _, d0, d1 := at(next.Layout.Value)
+			if from < end-0.01 || math.Min(c1, d1)-math.Max(c0, d0) < 0.5*math.Min(c1-c0, d1-d0) {
+				continue
+			}
+			exact := next.Words == nil || horizontal && next.Words.Align.Value == "left"
+			if exact {
+				c.space(d, s, next, "gap", from-end)
+			}
+			break
+		}
+	}
+}
