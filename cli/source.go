@@ -41,7 +41,7 @@ func (a *app) source(arg string) (*design.Document, *workspace.Workspace, error)
 		if path, err = a.sourcePath(ws, arg, path); err != nil {
 			return nil, nil, err
 		}
-		if _, err := ws.AddFonts(set); err != nil {
+		if err := ws.AddFonts(set); err != nil {
 			return nil, nil, err
 		}
 		marks, root = ws.Config.SelectedMarks(), ws.Config.RootPx()

@@ -5,12 +5,12 @@ import (
 	"fmt"
 	"io"
 	"os"
+	"slices"
 	"strings"
 
 	"archetyp/core/color"
 
 	"github.com/charmbracelet/lipgloss"
-	"github.com/charmbracelet/lipgloss/table"
 	"github.com/muesli/termenv"
 	xterm "golang.org/x/term"
 )
@@ -82,35 +82,35 @@ func (t *term) swatchOf(value string) string {
 
 // table aligns rows; numeric columns (by index) to the right.
 func (t *term) table(header []string, rows [][]string, right ...int) string {
-	isRight := map[int]bool{}
-	for _, i := range right {
-		isRight[i] = true
-	}
-	last := 0
-	for _, r := range rows {
-		last = max(last, len(r)-1)
-	}
-	tb := table.New().Border(lipgloss.HiddenBorder()).BorderTop(false).BorderBottom(false).BorderLeft(false).
-		BorderRight(false).BorderColumn(false).BorderHeader(false).BorderRow(false).Rows(rows...).
-		StyleFunc(func(row, col int) lipgloss.Style {
-			s := t.r.NewStyle()
-			if col < last {
-				s = s.PaddingRight(2)
-			}
-			if isRight[col] {
-				s = s.Align(lipgloss.Right)
-			}
-			if row == table.HeaderRow && t.colour {
-				s = s.Foreground(lipgloss.Color("245"))
-			}
-			return s
-		})
 	if header != nil {
-		tb = tb.Headers(header...)
+		dim := make([]string, len(header))
+		for i, h := range header {
+			dim[i] = t.dim(h)
+		}
+		rows = append([][]string{dim}, rows...)
+	}
+	var width []int
+	for _, r := range rows {
+		for i, cell := range r {
+			if i == len(width) {
+				width = append(width, 0)
+			}
+			width[i] = max(width[i], lipgloss.Width(cell))
+		}
 	}
 	var out strings.Builder
-	for _, line := range strings.Split(tb.Render(), "\n") {
-		out.WriteString(strings.TrimRight(line, " ") + "\n")
+	for _, r := range rows {
+		var line strings.Builder
+		for i, cell := range r {
+			pad := strings.Repeat(" ", width[i]-lipgloss.Width(cell))
+			if slices.Contains(right, i) {
+				cell = pad + cell
+			} else {
+				cell += pad
+			}
+			line.WriteString(cell + "  ")
+		}
+		out.WriteString(strings.TrimRight(line.String(), " ") + "\n")
 	}
 	return out.String()
 }

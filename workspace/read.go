@@ -9,12 +9,14 @@ import (
 	"io/fs"
 	"os"
 	"path/filepath"
+	"slices"
 	"strings"
 
 	"archetyp/core/design"
 	"archetyp/core/font"
 	"archetyp/core/markup"
 	"archetyp/core/svg"
+	"archetyp/core/token"
 )
 
 // MaxFile is the largest file that is read, in bytes.
@@ -81,12 +83,12 @@ func ReadDrawing(path, shown string, fonts *font.Set, marks []design.SelectedMar
 	if err != nil {
 		return nil, err
 	}
-	return ParseDrawing(data, path, shown, fonts, marks, root)
+	return ParseDrawing(data, path, shown, fonts, marks, root, nil)
 }
 
-// ParseDrawing is ReadDrawing for bytes in hand.
-func ParseDrawing(data []byte, path, shown string, fonts *font.Set, marks []design.SelectedMarks, root float64) (*design.Document, error) {
-	doc, err := svg.Read(filepath.ToSlash(shown), data, svg.Options{Fonts: fonts, Marks: marks, Root: root, Load: Loader(filepath.Dir(path))})
+// ParseDrawing is ReadDrawing for bytes in hand. linked, where given, is told of every file the drawing links to.
+func ParseDrawing(data []byte, path, shown string, fonts *font.Set, marks []design.SelectedMarks, root float64, linked func(path string, data []byte)) (*design.Document, error) {
+	doc, err := svg.Read(filepath.ToSlash(shown), data, svg.Options{Fonts: fonts, Marks: marks, Root: root, Load: Loader(filepath.Dir(path), linked)})
 	var me *markup.Error
 	if errors.As(err, &me) {
 		return nil, &FileError{File: shown, Position: me.Position, Msg: me.Msg}
@@ -95,24 +97,28 @@ func ParseDrawing(data []byte, path, shown string, fonts *font.Set, marks []desi
 }
 
 // Loader reads what a file in dir links to: relative paths only, never the network.
-func Loader(dir string) func(href string) ([]byte, error) {
+func Loader(dir string, linked func(path string, data []byte)) func(href string) ([]byte, error) {
 	return func(href string) ([]byte, error) {
 		href, _, _ = strings.Cut(href, "#")
 		href, _, _ = strings.Cut(href, "?")
 		if strings.Contains(href, ":") || filepath.IsAbs(href) || strings.HasPrefix(href, "/") {
 			return nil, errors.New("only files beside the drawing are read, by a relative path")
 		}
-		data, err := ReadFile(filepath.Join(dir, filepath.FromSlash(href)), href)
+		path := filepath.Join(dir, filepath.FromSlash(href))
+		data, err := ReadFile(path, href)
 		var fe *FileError
 		if errors.As(err, &fe) {
 			return nil, errors.New(fe.Msg)
+		}
+		if err == nil && linked != nil {
+			linked(path, data)
 		}
 		return data, err
 	}
 }
 
-// AddFonts adds the workspace's font files to a set and lists them. A file that is no font is an error.
-func (w *Workspace) AddFonts(set *font.Set) ([]string, error) {
+// FontFiles lists the workspace's font files.
+func (w *Workspace) FontFiles() ([]string, error) {
 	var patterns []string
 	for _, dir := range w.Config.Fonts {
 		dir = strings.TrimSuffix(dir, "/")
@@ -122,18 +128,77 @@ func (w *Workspace) AddFonts(set *font.Set) ([]string, error) {
 		}
 		patterns = append(patterns, dir+"/*.ttf", dir+"/*.otf")
 	}
-	files, err := w.Glob(patterns)
+	return w.Glob(patterns)
+}
+
+// FontError is the error for a file among the fonts that is none.
+func FontError(file string, err error) error {
+	return &FileError{File: file, Msg: err.Error(), Hint: "Take it out of the folders listed under fonts:."}
+}
+
+// AddFonts adds the workspace's font files to a set. A file that is no font is an error.
+func (w *Workspace) AddFonts(set *font.Set) error {
+	files, err := w.FontFiles()
 	if err != nil {
-		return nil, err
+		return err
 	}
 	for _, f := range files {
 		data, err := ReadFile(w.Path(f), f)
 		if err != nil {
-			return nil, err
+			return err
 		}
 		if _, err := set.Add(data, f); err != nil {
-			return nil, &FileError{File: f, Msg: err.Error(), Hint: "Take it out of the folders listed under fonts:."}
+			return FontError(f, err)
 		}
 	}
-	return files, nil
+	return nil
+}
+
+// TokenFiles lists the workspace's token files, in name order.
+func (w *Workspace) TokenFiles() ([]string, error) { return w.Glob(w.Config.Tokens.Files) }
+
+// TokenFile is the token file that new tokens are written to: the first there is, else one named after the pattern.
+func (w *Workspace) TokenFile() (string, error) {
+	files, err := w.TokenFiles()
+	if err != nil {
+		return "", err
+	}
+	if len(files) > 0 {
+		return files[0], nil
+	}
+	if len(w.Config.Tokens.Files) == 0 {
+		return "", &FileError{File: ConfigName, Msg: "no place for token files", Hint: "List one under tokens: files:, for example tokens/*.tokens.json."}
+	}
+	return strings.ReplaceAll(w.Config.Tokens.Files[0], "*", "design"), nil
+}
+
+// ReadTokens reads the workspace's token files as one set; files already in hand are taken from read.
+func (w *Workspace) ReadTokens(read map[string][]byte) (*token.Set, []token.Error, error) {
+	files, err := w.TokenFiles()
+	if err != nil {
+		return nil, nil, err
+	}
+	for p := range read { // one that is about to be made
+		if strings.HasSuffix(p, ".tokens.json") && !slices.Contains(files, p) {
+			files = append(files, p)
+		}
+	}
+	slices.Sort(files)
+	var all [][]*token.Token
+	var warnings []token.Error
+	for _, f := range files {
+		data, ok := read[f]
+		if !ok {
+			if data, err = ReadFile(w.Path(f), f); err != nil {
+				return nil, nil, err
+			}
+		}
+		tokens, warns, err := token.Parse(data, f)
+		if err != nil {
+			return nil, nil, err
+		}
+		all, warnings = append(all, tokens), append(warnings, warns...)
+	}
+	set, err := token.Merge(all...)
+	return set, warnings, err
 }

@@ -3,15 +3,17 @@
 package code
 
 import (
+	"math"
 	"strconv"
 	"strings"
 
 	"archetyp/core/css"
 	"archetyp/core/design"
-	"archetyp/core/geom"
 )
 
-// Tokens gives, for a kind of value and its CSS text, the custom property that stands for it; "" for none.
+// Tokens gives, for a kind of value and its CSS text, the custom property that stands for it; "" for none. Kinds are
+// color:text, color:surface, color:border, color:icon, radius, shadow, gradient, fontFamily, and type, whose text is
+// family|size|weight|letter spacing, with the first family only.
 type Tokens func(kind, value string) string
 
 // Block is one CSS rule to be.
@@ -197,34 +199,31 @@ func (w *writer) size(b *Block, e, face *design.Element) {
 	}
 }
 
-// padding are the insets of what lies on a background.
+// padding are the insets of what lies on a background. A single text in the middle is said to be there.
 func (w *writer) padding(b *Block, e, face *design.Element) {
-	var in geom.Rect
-	first := true
-	for _, c := range e.Children {
-		if c == face || c.Hidden || !c.Geometry.Set {
-			continue
-		}
-		if first {
-			in, first = c.Geometry.Value, false
-		} else {
-			in = in.Union(c.Geometry.Value)
-		}
-	}
-	if first {
+	contents := e.Contents()
+	if len(contents) == 0 {
 		return
 	}
+	in := contents[0].Geometry.Value
+	for _, c := range contents[1:] {
+		in = in.Union(c.Geometry.Value)
+	}
 	out := face.Layout.Value
-	p := []string{css.Px(in.Y - out.Y), css.Px(out.Right() - in.Right()), css.Px(out.Bottom() - in.Bottom()), css.Px(in.X - out.X)}
-	if p[1] == p[3] {
-		if p[0] == p[2] {
-			p = p[:2]
-			if p[0] == p[1] {
-				p = p[:1]
-			}
-		} else {
-			p = p[:3]
-		}
+	top, right, bottom, left := in.Y-out.Y, out.Right()-in.Right(), out.Bottom()-in.Bottom(), in.X-out.X
+	if len(contents) == 1 && math.Abs(left-right) < 0.5 && math.Abs(top-bottom) < 1.5 {
+		w.put(b, "display", "grid", "")
+		w.put(b, "place-items", "center", "")
+		return
+	}
+	p := []string{css.Px(top), css.Px(right), css.Px(bottom), css.Px(left)}
+	switch {
+	case p[0] == p[2] && p[1] == p[3] && p[0] == p[1]:
+		p = p[:1]
+	case p[0] == p[2] && p[1] == p[3]:
+		p = p[:2]
+	case p[1] == p[3]:
+		p = p[:3]
 	}
 	w.put(b, "padding", strings.Join(p, " "), "")
 }
@@ -237,9 +236,9 @@ func (w *writer) paint(b *Block, e *design.Element) {
 			b.Comments = append(b.Comments, "background: "+text)
 		case e.Kind == design.Path:
 			b.Comments = append(b.Comments, "an outline: export it as an asset, or use it as inline SVG")
-			w.put(b, "fill", text, "color")
+			w.put(b, "fill", text, "color:icon")
 		case f.Value.Kind == design.Solid:
-			w.put(b, "background", text, "color")
+			w.put(b, "background", text, "color:surface")
 		default:
 			w.put(b, "background", text, "gradient")
 		}
@@ -250,7 +249,7 @@ func (w *writer) paint(b *Block, e *design.Element) {
 			b.Comments = append(b.Comments, "the border is painted with "+text)
 			continue
 		}
-		if name := w.tokens("color", text); name != "" {
+		if name := w.tokens("color:border", text); name != "" {
 			text = "var(" + name + ")"
 		}
 		if e.Kind == design.Path {
@@ -298,16 +297,25 @@ func faceShadows(e, face *design.Element) []design.Fact[design.Shadow] {
 
 func (w *writer) text(b *Block, e *design.Element) {
 	t := e.Words
-	w.put(b, "font-family", design.FamilyCSS(t.Family.Value), "fontFamily")
-	w.put(b, "font-size", css.Px(t.Size.Value), "fontSize")
-	w.put(b, "font-weight", strconv.Itoa(t.Weight.Value), "fontWeight")
+	family, _, _ := strings.Cut(t.Family.Value, ",")
+	key := strings.Join([]string{strings.TrimSpace(family), css.Px(t.Size.Value), strconv.Itoa(t.Weight.Value), css.Px(t.Spacing.Value)}, "|")
+	styled := w.tokens("type", key)
+	if styled != "" {
+		w.put(b, "font", "var("+styled+")", "")
+	} else {
+		w.put(b, "font-family", design.FamilyCSS(t.Family.Value), "fontFamily")
+		w.put(b, "font-size", css.Px(t.Size.Value), "")
+		w.put(b, "font-weight", strconv.Itoa(t.Weight.Value), "")
+	}
 	if t.Italic.Value {
 		w.put(b, "font-style", "italic", "")
 	}
 	if t.LineHeight.Set {
 		w.put(b, "line-height", css.Px(t.LineHeight.Value), "")
 	}
-	if t.Spacing.Set {
+	if t.Spacing.Set && styled != "" {
+		w.put(b, "letter-spacing", "var("+styled+"-letter-spacing)", "")
+	} else if t.Spacing.Set {
 		w.put(b, "letter-spacing", css.Px(t.Spacing.Value), "")
 	}
 	if t.Align.Value != "left" {
@@ -321,7 +329,7 @@ func (w *writer) text(b *Block, e *design.Element) {
 	}
 	for _, f := range e.Fills {
 		if f.Value.Kind == design.Solid {
-			w.put(b, "color", f.Value.Color.CSS(), "color")
+			w.put(b, "color", f.Value.Color.CSS(), "color:text")
 		} else if text, ok := f.Value.CSS(e.Geometry.Value, e.Matrix); ok {
 			w.put(b, "background", text, "gradient")
 			w.put(b, "background-clip", "text", "")

@@ -42,7 +42,7 @@ func (c Color) String() string { return c.CSS() }
 
 func (c Color) is8bit() bool {
 	for _, v := range c.C {
-		if v < 0 || v > 1 || math.Abs(v*255-math.Round(v*255)) > 1e-6 {
+		if v < 0 || v > 1 || math.Abs(v*255-math.Round(v*255)) > 0.002 { // five decimals tell 8 bits
 			return false
 		}
 	}
@@ -95,7 +95,7 @@ func (c Color) Name() string {
 		return "white"
 	case v[0] < 0.1:
 		return "black"
-	case v[1] < 0.025:
+	case v[1] < 0.02:
 		return "grey"
 	}
 	for _, h := range hues {

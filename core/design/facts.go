@@ -49,13 +49,17 @@ func (e *Element) Facts() []FactLine {
 	if r := e.Matrix.Rotation(); !e.Matrix.Upright() {
 		addFact(l, "rotate", Derive(r, "the element's transform"), css.Num(r, 3)+"deg")
 	}
-	addFact(l, "border-radius", e.Radii, e.Radii.Value.CSS())
-	l.section = "paint"
-	for _, f := range e.Fills {
-		e.paintFact(l, "fill", Fact[Paint]{f.Value, f.Origin, f.Error, f.From, true})
+	face := e
+	if bg := e.Background(); bg != nil { // a group looks like what it lies on
+		face = bg
 	}
-	for _, s := range e.Strokes {
-		e.paintFact(l, "stroke", Fact[Paint]{s.Value.Paint, s.Origin, s.Error, s.From, true})
+	addFact(l, "border-radius", face.Radii, face.Radii.Value.CSS())
+	l.section = "paint"
+	for _, f := range face.Fills {
+		face.paintFact(l, "fill", Fact[Paint]{f.Value, f.Origin, f.Error, f.From, true})
+	}
+	for _, s := range face.Strokes {
+		face.paintFact(l, "stroke", Fact[Paint]{s.Value.Paint, s.Origin, s.Error, s.From, true})
 		addFact(l, "stroke-width", s, css.Px(s.Value.Width))
 		if len(s.Value.Dashes) > 0 {
 			var d []string
@@ -74,6 +78,11 @@ func (e *Element) Facts() []FactLine {
 	addFact(l, "mix-blend-mode", e.Blend, e.Blend.Value)
 	for _, s := range e.Shadows {
 		addFact(l, "shadow", s, s.Value.CSS())
+	}
+	if face != e {
+		for _, s := range face.Shadows {
+			addFact(l, "shadow", s, s.Value.CSS())
+		}
 	}
 	addFact(l, "blur", e.Blur, css.Px(e.Blur.Value))
 	if f := e.Paint.Filter; f != nil && len(e.Shadows) == 0 && !e.Blur.Set {

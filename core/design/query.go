@@ -77,21 +77,46 @@ func (e *Element) Container() geom.Rect {
 	return geom.Rect{W: e.Screen.Box.W, H: e.Screen.Box.H}
 }
 
-// Background is the first child of a group, where it is a box that all the others lie in; nil otherwise.
+// Background is the box of a group that all it holds lies on: its first filled box, where it contains all that comes
+// after; nil otherwise. Boxes without a fill before it, such as a focus ring, do not count.
 func (e *Element) Background() *Element {
+	i := e.backgroundAt()
+	if i < 0 {
+		return nil
+	}
+	return e.Children[i]
+}
+
+func (e *Element) backgroundAt() int {
 	if e.Kind != Group || len(e.Children) < 2 {
-		return nil
+		return -1
 	}
-	first := e.Children[0]
-	if first.Kind != Box || first.Hidden {
-		return nil
+	for i, c := range e.Children[:len(e.Children)-1] {
+		if c.Kind == Box && !c.Hidden && len(c.Fills) == 0 {
+			continue
+		}
+		if c.Kind != Box || c.Hidden {
+			return -1
+		}
+		for _, k := range e.Children[i+1:] {
+			if !k.Hidden && k.Geometry.Set && !c.Geometry.Value.Contains(k.Geometry.Value, 0.5) {
+				return -1
+			}
+		}
+		return i
 	}
-	for _, c := range e.Children[1:] {
-		if !c.Hidden && c.Geometry.Set && !first.Geometry.Value.Contains(c.Geometry.Value, 0.5) {
-			return nil
+	return -1
+}
+
+// Contents are the visible elements of a group that lie on its background; without one, all visible ones.
+func (e *Element) Contents() []*Element {
+	var out []*Element
+	for _, c := range e.Children[e.backgroundAt()+1:] {
+		if !c.Hidden && c.Geometry.Set {
+			out = append(out, c)
 		}
 	}
-	return first
+	return out
 }
 
 // Ancestor is the nearest element, itself included, for which ok holds; nil for none.

@@ -46,6 +46,7 @@ type cssPrinter struct {
 	set      *token.Set
 	o        Options
 	warnings []Warning
+	literal  bool // follow aliases
 }
 
 func (p *cssPrinter) nameAll() error {
@@ -154,6 +155,9 @@ func (p *cssPrinter) gradient(t *token.Token) string {
 
 // value writes a single value, or an alias as var().
 func (p *cssPrinter) value(v token.Value) string {
+	if p.literal {
+		v = p.set.ResolvePart(v)
+	}
 	switch {
 	case v.Alias != "":
 		return "var(" + Property(v.Alias, p.o.Prefix) + ")"
@@ -211,4 +215,14 @@ func trim(v float64) string {
 		return s
 	}
 	return strconv.FormatFloat(v, 'f', -1, 64)
+}
+
+// Literal is the CSS of a token with every alias followed: what a browser would compute from the variables. For
+// typography it is the font shorthand.
+func Literal(s *token.Set, t *token.Token) string {
+	p := &cssPrinter{set: s, literal: true}
+	if d := p.declarations(t); len(d) > 0 {
+		return d[0][1]
+	}
+	return ""
 }

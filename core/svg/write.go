@@ -54,7 +54,9 @@ func (w *writer) define(def string) string {
 // attrs builds attribute text.
 type attrs struct{ b strings.Builder }
 
-func (a *attrs) set(name, value string) { a.b.WriteString(" " + name + `="` + markup.EscapeAttr(value) + `"`) }
+func (a *attrs) set(name, value string) {
+	a.b.WriteString(" " + name + `="` + markup.EscapeAttr(value) + `"`)
+}
 
 func (a *attrs) matrix(name string, m geom.Matrix) {
 	switch {

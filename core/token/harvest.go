@@ -67,7 +67,7 @@ func (h *Harvest) Proposals() int {
 }
 
 // nearColor is the OKLab difference below which two colours are hard to tell apart.
-const nearColor = 0.02
+const nearColor = 0.01
 
 // Collect gathers the values of documents. have may be nil.
 func Collect(docs []*design.Document, have *Set, scales Scales) *Harvest {
@@ -130,15 +130,15 @@ func (c *collector) element(d *design.Document, s *design.Screen, e *design.Elem
 		prop := "fill"
 		weight := area
 		if e.Words != nil {
-			prop, weight = "text", float64(len([]rune(e.Words.Words)))
-		} else if e.Kind == design.Path {
+			prop, weight = "text", 1
+		} else if e.Kind == design.Path || inPicture(e) {
 			prop = "icon"
 		}
 		c.paint(d, s, e, f.Value, prop, weight)
 	}
 	for _, st := range e.Strokes {
 		prop := "border"
-		if e.Kind == design.Path {
+		if e.Kind == design.Path || inPicture(e) {
 			prop = "icon"
 		}
 		c.paint(d, s, e, st.Value.Paint, prop, 1)
@@ -155,6 +155,11 @@ func (c *collector) element(d *design.Document, s *design.Screen, e *design.Elem
 		c.radius(d, s, e)
 	}
 	c.shadows(d, s, e)
+}
+
+// inPicture says whether an element is part of a drawing that is used or exported as a whole.
+func inPicture(e *design.Element) bool {
+	return e.Ancestor(func(x *design.Element) bool { return x.Shape == "use" || x.Marks.Asset != "" }) != nil
 }
 
 func (c *collector) paint(d *design.Document, s *design.Screen, e *design.Element, p design.Paint, prop string, weight float64) {
@@ -203,7 +208,10 @@ func stopsText(stops []design.Stop) string {
 func px(v float64) Value { return Value{Length: &Length{math.Round(v*1e4) / 1e4, "px"}} }
 
 func (c *collector) radius(d *design.Document, s *design.Screen, e *design.Element) {
-	r := e.Radii.Value.X[0]
+	r, box := e.Radii.Value.X[0], e.Geometry.Value
+	if r >= min(box.W, box.H)/2-0.01 {
+		return // fully round: the radius only follows from the height
+	}
 	if len(e.Strokes) > 0 {
 		r += e.Strokes[0].Value.Width / 2 // of the box's outer edge
 	}
@@ -262,6 +270,8 @@ func (c *collector) text(d *design.Document, s *design.Screen, e *design.Element
 	c.add(f, key, use(d, s, e, "font", float64(len([]rune(w.Words)))))
 }
 
+func (t *typeFace) first() string { return firstFamily(t.family) }
+
 func firstFamily(list string) string {
 	first, _, _ := strings.Cut(list, ",")
 	return strings.TrimSpace(first)
@@ -285,7 +295,7 @@ func (h *Harvest) compare(scales Scales) {
 			}
 			h.nearest(f, func(o *Found) (float64, bool) {
 				d := math.Abs(f.face.size - o.face.size)
-				return d, d > 0 && d <= 1 && f.face.weight == o.face.weight && f.face.family == o.face.family
+				return d, d > 0 && d <= 1 && f.face.weight == o.face.weight && f.face.first() == o.face.first()
 			})
 		case "space":
 			if scales.Space > 0 {
@@ -383,10 +393,14 @@ func (s *Set) flat(v Value) string {
 	case v.Parts != nil:
 		out := ""
 		for _, k := range sortedParts(v.Parts) {
-			if k == "lineHeight" { // where lines are single, their height is only the font's
+			part := s.ResolvePart(v.Parts[k])
+			switch {
+			case k == "lineHeight": // where lines are single, their height is only the font's
 				continue
+			case k == "fontFamily" && len(part.Words) > 0: // what stands in for a family is not the style's business
+				part.Words = part.Words[:1]
 			}
-			out += k + ":" + s.flat(v.Parts[k]) + ";"
+			out += k + ":" + s.flat(part) + ";"
 		}
 		return out
 	case v.List != nil:

@@ -3,6 +3,7 @@ package token
 import (
 	"fmt"
 	"math"
+	"slices"
 	"sort"
 	"strings"
 
@@ -140,7 +141,9 @@ func (n *namer) roles(found []*Found) []*Token {
 			give(surfaces[i], "color.surface."+role, []string{"The ground of screens", "What lies on it: cards, fields"}[i])
 		}
 	}
-	borders := weigh(func(u Use, f *Found) bool { return u.Property == "border" && f.Value.Color.Alpha == 1 })
+	borders := weigh(func(u Use, f *Found) bool {
+		return u.Property == "border" && f.Value.Color.Alpha == 1 && f.Value.Color.To(color.OKLCH).C[1] < 0.05
+	})
 	if len(borders) > 0 {
 		give(borders[0], "color.border.default", "Most borders")
 	}
@@ -255,6 +258,9 @@ func (n *namer) types(found []*Found) {
 		for _, u := range f.Uses {
 			w += u.weight
 		}
+		if f.face.size == 16 { // 1rem, where it is used at all, is the body
+			w *= 100
+		}
 		return w
 	}
 	body := found[0]
@@ -266,7 +272,7 @@ func (n *namer) types(found []*Found) {
 	var up, down []float64 // sizes of the body's family
 	seen := map[float64]bool{}
 	for _, f := range found {
-		if f.face.family == body.face.family && !seen[f.face.size] {
+		if f.face.first() == body.face.first() && !seen[f.face.size] {
 			seen[f.face.size] = true
 			if f.face.size > body.face.size {
 				up = append(up, f.face.size)
@@ -289,8 +295,8 @@ func (n *namer) types(found []*Found) {
 	}
 	others := map[string][]float64{} // other families: display sizes
 	for _, f := range found {
-		if f.face.family != body.face.family {
-			others[f.face.family] = append(others[f.face.family], f.face.size)
+		if sizes := others[f.face.first()]; f.face.first() != body.face.first() && !slices.Contains(sizes, f.face.size) {
+			others[f.face.first()] = append(sizes, f.face.size)
 		}
 	}
 	for _, f := range found {
@@ -298,8 +304,8 @@ func (n *namer) types(found []*Found) {
 			continue
 		}
 		name := sizeName[f.face.size]
-		if f.face.family != body.face.family {
-			sizes := others[f.face.family]
+		if f.face.first() != body.face.first() {
+			sizes := others[f.face.first()]
 			sort.Float64s(sizes)
 			name = "title"
 			if len(sizes) > 1 {
@@ -317,7 +323,7 @@ func (n *namer) types(found []*Found) {
 func lightest(found []*Found, f *Found) int {
 	w := f.face.weight
 	for _, o := range found {
-		if o.face.family == f.face.family && o.face.size == f.face.size {
+		if o.face.first() == f.face.first() && o.face.size == f.face.size {
 			w = min(w, o.face.weight)
 		}
 	}

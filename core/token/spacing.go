@@ -16,8 +16,8 @@ func (c *collector) spacing(d *design.Document, s *design.Screen) {
 	visit := func(g *design.Element) {
 		bg := g.Background()
 		var kids []*design.Element
-		for _, k := range g.Children {
-			if !k.Hidden && k != bg && k.Geometry.Set && k.Geometry.Value.W > 0 && k.Geometry.Value.H > 0 {
+		for _, k := range g.Contents() {
+			if k.Kind != design.Path && k.Geometry.Value.W > 0 && k.Geometry.Value.H > 0 {
 				kids = append(kids, k)
 			}
 		}
@@ -27,11 +27,17 @@ func (c *collector) spacing(d *design.Document, s *design.Screen) {
 		c.gaps(d, s, kids, true)
 		c.gaps(d, s, kids, false)
 	}
-	s.Root.Walk(func(e *design.Element) {
-		if e.Kind == design.Group && !e.Hidden {
-			visit(e)
+	var walk func(e *design.Element)
+	walk = func(e *design.Element) {
+		if e.Kind != design.Group || e.Hidden || e.Shape == "use" || e.Marks.Asset != "" {
+			return // the inside of a picture is no layout
 		}
-	})
+		visit(e)
+		for _, k := range e.Children {
+			walk(k)
+		}
+	}
+	walk(s.Root)
 }
 
 func (c *collector) space(d *design.Document, s *design.Screen, e *design.Element, prop string, v float64) {

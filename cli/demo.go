@@ -1,0 +1,148 @@
+package cli
+
+import (
+	"bytes"
+	"fmt"
+	"io/fs"
+	"os"
+	"path/filepath"
+	"sort"
+	"strings"
+
+	"archetyp/demo"
+	"archetyp/sync"
+	"archetyp/workspace"
+
+	"github.com/spf13/cobra"
+)
+
+func (a *app) demoCmd() *cobra.Command {
+	return &cobra.Command{
+		Use:   "demo [DIR]",
+		Short: "Write a demo workspace, run the whole job on it, and say what to look at",
+		Long: long(`Write the demo workspace (the drawings of a made-up ferry line) into a folder, tern-and-tide by default, run sync on it,
+and say what was read, what was written, and what to try next. A folder that holds anything but a demo is refused.`),
+		Example: example("archetyp demo", "archetyp demo somewhere/else"),
+		Args:    between(0, 1, "a DIR at most"),
+		RunE: func(_ *cobra.Command, args []string) error {
+			dir := "tern-and-tide"
+			if len(args) == 1 {
+				dir = args[0]
+			}
+			return a.demo(dir)
+		},
+	}
+}
+
+func (a *app) demo(shown string) error {
+	dir := shown
+	if !filepath.IsAbs(dir) {
+		dir = filepath.Join(a.dir, dir)
+	}
+	files, err := demo.Files()
+	if err != nil {
+		return err
+	}
+	if err := onlyDemo(dir, shown, files); err != nil {
+		return err
+	}
+	abs, err := filepath.Abs(dir)
+	if err != nil {
+		return err
+	}
+	if err := os.MkdirAll(abs, 0o755); err != nil {
+		return fmt.Errorf("%s: the folder cannot be made: %w", shown, err)
+	}
+	bare := &workspace.Workspace{Dir: abs}
+	change := &workspace.Change{}
+	for p, data := range files {
+		change.Put(bare, p, data)
+	}
+	if err := bare.Apply(change); err != nil {
+		return err
+	}
+	ws, _, err := workspace.Find(abs)
+	if err != nil {
+		return err
+	}
+	rep, err := sync.Run(ws, sync.Options{Progress: a.progress()})
+	if err != nil {
+		return err
+	}
+	if a.json {
+		return a.printJSON(reportJSON(rep))
+	}
+	if a.quiet {
+		return nil
+	}
+	a.printDemo(shown, ws, rep)
+	return nil
+}
+
+func (a *app) printDemo(dir string, ws *workspace.Workspace, rep *sync.Report) {
+	t := a.term
+	a.print("%s  %s\n", t.bold(ws.Config.Name), t.dim("a demo workspace in "+dir+"/"))
+	if len(rep.Written) == 0 {
+		a.print("%s it was there already; nothing had changed\n", t.good("✓"))
+		a.printLook(rep)
+	} else {
+		a.printSummary(ws, rep)
+	}
+	a.print("\n%s\n", t.bold("Try next"))
+	next := [][]string{
+		{"  open " + filepath.ToSlash(filepath.Join(dir, ws.Config.Guide.To, "index.html")), t.dim("the style guide")},
+		{"  " + t.accent("archetyp -C "+dir+" spec booking '#Pay_x20_button'"), t.dim("all facts of one element")},
+		{"  " + t.accent("archetyp -C "+dir+" code components '[data-component=button]'"), t.dim("its CSS, with tokens")},
+		{"  " + t.accent("archetyp -C "+dir+" tokens harvest"), t.dim("which values are tokens, and which could be")},
+	}
+	a.print("%s", t.table(nil, next))
+}
+
+// onlyDemo refuses a folder that holds anything but the demo and what was made from it.
+func onlyDemo(dir, shown string, files map[string][]byte) error {
+	info, err := os.Stat(dir)
+	if os.IsNotExist(err) {
+		return nil
+	}
+	if err != nil || !info.IsDir() {
+		return hint(shown+" is no folder", "Name one that is empty or does not exist yet.")
+	}
+	made := map[string]bool{workspace.LockName: true}
+	if lock, err := (&workspace.Workspace{Dir: dir}).ReadLock(); err == nil {
+		for p := range lock.Outputs {
+			made[p] = true
+		}
+	}
+	var strange []string
+	err = filepath.WalkDir(dir, func(p string, d fs.DirEntry, err error) error {
+		if err != nil {
+			return err
+		}
+		rel, _ := filepath.Rel(dir, p)
+		rel = filepath.ToSlash(rel)
+		if d.IsDir() {
+			if rel == ".archetyp" {
+				return filepath.SkipDir
+			}
+			return nil
+		}
+		if made[rel] {
+			return nil
+		}
+		want, ours := files[rel]
+		data, err := os.ReadFile(p)
+		if !ours || err != nil || !bytes.Equal(data, want) {
+			strange = append(strange, rel)
+		}
+		return nil
+	})
+	if err != nil {
+		return fmt.Errorf("%s: %w", shown, err)
+	}
+	if len(strange) > 0 {
+		sort.Strings(strange)
+		return hint(fmt.Sprintf("%s holds more than a demo (%s); nothing was written", shown, strings.Join(strange[:min(3, len(strange))], ", ")),
+			"Name a folder that is empty or does not exist yet.")
+	}
+	return nil
+}

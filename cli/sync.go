@@ -1,0 +1,265 @@
+package cli
+
+import (
+	"fmt"
+	"os"
+	"path"
+	"sort"
+	"strings"
+
+	"archetyp/sync"
+	"archetyp/workspace"
+
+	"github.com/schollz/progressbar/v3"
+	"github.com/spf13/cobra"
+	xterm "golang.org/x/term"
+)
+
+// workspaceHere opens the workspace around the working folder.
+func (a *app) workspaceHere() (*workspace.Workspace, error) {
+	ws, ok, err := workspace.Find(a.dir)
+	if err != nil {
+		return nil, err
+	}
+	if !ok {
+		return nil, hint("there is no workspace here: no "+workspace.ConfigName+" in this folder or above it", "\"archetyp init\" begins one; \"archetyp demo\" shows one.")
+	}
+	return ws, nil
+}
+
+// progress draws a bar for long work, on a terminal only.
+func (a *app) progress() func(stage string, done, of int) {
+	f, ok := a.err.(*os.File)
+	if a.quiet || a.json || !ok || !xterm.IsTerminal(int(f.Fd())) {
+		return nil
+	}
+	var bar *progressbar.ProgressBar
+	at := ""
+	return func(stage string, done, of int) {
+		if of < 20 {
+			return // over before it can be read
+		}
+		if stage != at {
+			at = stage
+			bar = progressbar.NewOptions(of, progressbar.OptionSetWriter(a.err), progressbar.OptionSetDescription(stage),
+				progressbar.OptionSetWidth(24), progressbar.OptionShowCount(), progressbar.OptionClearOnFinish())
+		}
+		_ = bar.Set(done)
+	}
+}
+
+func (a *app) syncCmd() *cobra.Command {
+	var check, overwrite bool
+	c := &cobra.Command{
+		Use:   "sync",
+		Short: "Do the whole job: read the drawings, write outputs, texts, assets and the guide",
+		Long: long(`Read every drawing of the workspace and bring outputs, texts, assets and the style guide in step with them. Tokens are
+only ever added when told (see "tokens harvest"). With --check nothing is written: what is out of step is listed.`),
+		Example: example("archetyp sync", "archetyp sync --check"),
+		Args:    cobra.NoArgs,
+		RunE: func(*cobra.Command, []string) error {
+			ws, err := a.workspaceHere()
+			if err != nil {
+				return err
+			}
+			rep, err := sync.Run(ws, sync.Options{DryRun: check, Overwrite: overwrite, Progress: a.progress()})
+			if err != nil {
+				return err
+			}
+			if check {
+				return a.printCheck(rep, true)
+			}
+			return a.printSync(ws, rep)
+		},
+	}
+	c.Flags().BoolVar(&check, "check", false, "write nothing; exit 1 where something is out of step")
+	c.Flags().BoolVar(&overwrite, "overwrite", false, "write over generated files that were edited by hand")
+	return c
+}
+
+func (a *app) statusCmd() *cobra.Command {
+	return &cobra.Command{
+		Use:     "status",
+		Short:   "Tell what is out of step, and why, without writing",
+		Long:    long("Tell what is out of step in the workspace, and why, without writing anything."),
+		Example: example("archetyp status"),
+		Args:    cobra.NoArgs,
+		RunE: func(*cobra.Command, []string) error {
+			ws, err := a.workspaceHere()
+			if err != nil {
+				return err
+			}
+			rep, err := sync.Run(ws, sync.Options{DryRun: true, Progress: a.progress()})
+			if err != nil {
+				return err
+			}
+			return a.printCheck(rep, false)
+		},
+	}
+}
+
+type syncJSON struct {
+	UpToDate bool         `json:"upToDate"`
+	Summary  sync.Summary `json:"summary"`
+	Written  []string     `json:"written"`
+	Removed  []string     `json:"removed"`
+	Changes  []string     `json:"changes"`
+}
+
+func reportJSON(r *sync.Report) syncJSON {
+	full := func(l []string) []string {
+		if l == nil {
+			return []string{}
+		}
+		return l
+	}
+	return syncJSON{len(r.Written)+len(r.Removed) == 0, r.Summary, full(r.Written), full(r.Removed), full(r.Changes)}
+}
+
+// printCheck lists what is out of step; fail ends with status 1 where something is.
+func (a *app) printCheck(r *sync.Report, fail bool) error {
+	out := len(r.Written)+len(r.Removed)+len(r.Changes) > 0
+	if a.json {
+		if err := a.printJSON(reportJSON(r)); err != nil {
+			return err
+		}
+	} else if !out {
+		a.print("%s everything is in step\n", a.term.good("✓"))
+	} else {
+		for _, c := range r.Changes {
+			a.print("%s %s\n", a.term.warn("changed"), c)
+		}
+		a.printFiles(a.term.warn("out of step"), r.Written)
+		a.printFiles(a.term.warn("no longer made"), r.Removed)
+		a.say("\"archetyp sync\" brings it in step.\n")
+	}
+	if out && fail {
+		return foundError{}
+	}
+	return nil
+}
+
+// printFiles lists files; many in one folder are counted.
+func (a *app) printFiles(what string, files []string) {
+	by := map[string][]string{}
+	for _, f := range files {
+		by[path.Dir(f)] = append(by[path.Dir(f)], f)
+	}
+	var dirs []string
+	for d := range by {
+		dirs = append(dirs, d)
+	}
+	sort.Strings(dirs)
+	for _, d := range dirs {
+		if n := len(by[d]); n > 4 && !a.verbose {
+			a.print("%s %s %s\n", what, d+"/", a.term.dim(fmt.Sprintf("(%d files)", n)))
+			continue
+		}
+		for _, f := range by[d] {
+			a.print("%s %s\n", what, f)
+		}
+	}
+}
+
+func (a *app) printSync(ws *workspace.Workspace, r *sync.Report) error {
+	if r.Repaired {
+		a.say("an earlier write was stopped; it has been put right\n")
+	}
+	if a.json {
+		return a.printJSON(reportJSON(r))
+	}
+	if a.quiet {
+		return nil
+	}
+	for _, c := range r.Changes {
+		a.print("%s %s\n", a.term.accent("changed"), c)
+	}
+	if len(r.Written)+len(r.Removed) == 0 {
+		a.print("%s nothing had changed; nothing was written\n", a.term.good("✓"))
+		a.printProposals(r)
+		return nil
+	}
+	a.printSummary(ws, r)
+	return nil
+}
+
+// printSummary says what was read, what was written, and what deserves a look.
+func (a *app) printSummary(ws *workspace.Workspace, r *sync.Report) {
+	s, t := &r.Summary, a.term
+	written := map[string]int{}
+	cfg := &ws.Config
+	for _, f := range r.Written {
+		switch {
+		case strings.HasPrefix(f, path.Clean(cfg.Assets.To)+"/"):
+			written[cfg.Assets.To]++
+		case strings.HasPrefix(f, path.Clean(cfg.Guide.To)+"/"):
+			written[cfg.Guide.To]++
+		case strings.HasPrefix(f, "text/"):
+			written["text"]++
+		}
+	}
+	head := func(s string) { a.print("\n%s\n", t.bold(s)) }
+	head("Read")
+	rows := [][]string{{"  drawings", fmt.Sprint(s.Sources), t.dim(fmt.Sprintf("%s, %s", plural(s.Screens, "screen", "screens"), plural(s.Elements, "element", "elements")))}}
+	if s.Fonts > 0 {
+		rows = append(rows, []string{"  font files", fmt.Sprint(s.Fonts), ""})
+	}
+	rows = append(rows, []string{"  tokens", fmt.Sprint(s.Tokens), ""})
+	a.print("%s", t.table(nil, rows, 1))
+	head("Written")
+	rows = nil
+	for _, o := range cfg.Outputs {
+		for _, f := range r.Written {
+			if f == path.Clean(o.To) {
+				rows = append(rows, []string{"  " + o.To, t.dim(plural(s.Tokens, "token", "tokens") + " as " + strings.ToUpper(o.As) + " variables")})
+			}
+		}
+	}
+	if written["text"] > 0 {
+		rows = append(rows, []string{"  text/" + cfg.Text.Source + ".json", t.dim(fmt.Sprintf("%s, %s folded", plural(s.Texts, "key", "keys"), plural(s.Folded, "repeat", "repeats")))})
+	}
+	if written[cfg.Assets.To] > 0 {
+		rows = append(rows, []string{"  " + cfg.Assets.To + "/", t.dim(fmt.Sprintf("%s of %s", plural(written[cfg.Assets.To], "file", "files"), plural(s.Assets, "asset", "assets")))})
+	}
+	if written[cfg.Guide.To] > 0 {
+		rows = append(rows, []string{"  " + cfg.Guide.To + "/index.html", t.dim("the style guide, " + plural(s.GuidePages, "page", "pages"))})
+	}
+	for _, f := range r.Removed {
+		rows = append(rows, []string{"  " + f, t.dim("removed: no longer made")})
+	}
+	if len(rows) == 0 {
+		rows = [][]string{{"  " + workspace.LockName, t.dim("nothing else had changed")}}
+	}
+	a.print("%s", t.table(nil, rows))
+	a.printLook(r)
+	a.printProposals(r)
+}
+
+func (a *app) printLook(r *sync.Report) {
+	s, t := &r.Summary, a.term
+	if len(s.Look)+len(s.Warnings) == 0 {
+		return
+	}
+	a.print("\n%s\n", t.bold("Deserves a look"))
+	most := 6
+	if a.verbose {
+		most = 1 << 30
+	}
+	line := func(list []string, mark string) {
+		for i, l := range list {
+			if i == most {
+				a.print("  %s\n", t.dim(fmt.Sprintf("… %d more; --verbose shows them", len(list)-most)))
+				return
+			}
+			a.print("  %s %s\n", mark, l)
+		}
+	}
+	line(s.Warnings, t.bad("!"))
+	line(s.Look, t.warn("~"))
+}
+
+func (a *app) printProposals(r *sync.Report) {
+	if n := r.Summary.Proposals; n > 0 {
+		a.print("\n%s could be tokens: %s\n", plural(n, "value", "values"), a.term.accent("archetyp tokens harvest"))
+	}
+}

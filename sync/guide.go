@@ -1,0 +1,97 @@
+package sync
+
+import (
+	"path"
+	"runtime"
+	"strings"
+	"sync"
+
+	"archetyp/core/font"
+	"archetyp/core/guide"
+
+	"golang.org/x/sync/errgroup"
+)
+
+// guide makes the style guide: pages at once, pictures side by side.
+func (r *run) guide() error {
+	prefix := ""
+	for _, o := range r.ws.Config.Outputs {
+		if o.As == "css" {
+			prefix = o.Prefix
+			break
+		}
+	}
+	in := &guide.Input{Name: r.ws.Config.Name, Docs: r.docs, Tokens: r.set, Harvest: r.harvest, Texts: r.texts_.Catalogue,
+		Assets: r.pictures, AssetSVG: r.svgs, AssetPNG: r.pngs, Prefix: prefix, CodeNames: Properties(r.set, prefix), Fonts: map[string][]byte{}}
+	for _, f := range sortedKeys(r.faces) {
+		face := r.faces[f]
+		name := path.Base(f)
+		in.Fonts[name] = r.files[f]
+		in.Faces = append(in.Faces, guide.Face{Family: face.Family, Weight: face.Weight, Italic: face.Italic, File: name})
+	}
+	in.Body, in.Title = r.guideFonts()
+	jobs, err := guide.Jobs(in)
+	if err != nil {
+		return err
+	}
+	made := make([][]byte, len(jobs))
+	var g errgroup.Group
+	g.SetLimit(runtime.NumCPU())
+	var mu sync.Mutex
+	done := 0
+	for i, j := range jobs {
+		g.Go(func() (err error) {
+			made[i], err = j.Make()
+			mu.Lock()
+			done++
+			r.o.Progress("painting", done, len(jobs))
+			mu.Unlock()
+			return err
+		})
+	}
+	if err := g.Wait(); err != nil {
+		return err
+	}
+	for i, j := range jobs {
+		r.put(path.Join(r.ws.Config.Guide.To, j.Path), made[i])
+		if strings.HasSuffix(j.Path, ".html") {
+			r.report.Summary.GuidePages++
+		}
+	}
+	return nil
+}
+
+// guideFonts are the families the drawings use most, and for titles another one at the largest size, where the
+// workspace has their files.
+func (r *run) guideFonts() (body, title string) {
+	has := map[string]bool{}
+	for _, f := range r.faces {
+		has[f.Family] = true
+	}
+	letters, largest := map[string]int{}, map[string]float64{}
+	for _, d := range r.docs {
+		for _, e := range d.All() {
+			if e.Words == nil || e.Hidden {
+				continue
+			}
+			for _, fam := range font.Families(e.Words.Family.Value) {
+				if has[fam] {
+					letters[fam] += len(e.Words.Words)
+					largest[fam] = max(largest[fam], e.Words.Size.Value)
+					break
+				}
+			}
+		}
+	}
+	for _, fam := range sortedKeys(letters) {
+		if body == "" || letters[fam] > letters[body] {
+			body = fam
+		}
+	}
+	for _, fam := range sortedKeys(largest) {
+		if fam != body && largest[fam] >= largest[body] && (title == "" || largest[fam] > largest[title]) {
+			title = fam
+		}
+	}
+	return body, title
+}

@@ -1,0 +1,150 @@
+package sync
+
+import (
+	"fmt"
+	"path/filepath"
+	"runtime"
+	"strings"
+	"sync"
+
+	"archetyp/core/design"
+	"archetyp/core/match"
+	"archetyp/workspace"
+
+	"golang.org/x/sync/errgroup"
+)
+
+// read parses every source, side by side; results stand in the order of the sources.
+func (r *run) read() error {
+	if err := r.loadFonts(); err != nil {
+		return err
+	}
+	marks, root := r.ws.Config.SelectedMarks(), r.ws.Config.RootPx()
+	r.docs = make([]*design.Document, len(r.sources))
+	errs := make([]error, len(r.sources))
+	var mu sync.Mutex
+	done := 0
+	var g errgroup.Group
+	g.SetLimit(runtime.NumCPU())
+	for i, p := range r.sources {
+		g.Go(func() error {
+			doc, err := workspace.ParseDrawing(r.files[p], r.ws.Path(p), p, r.fonts.Clone(), marks, root, r.linked(&mu))
+			r.docs[i], errs[i] = doc, err
+			mu.Lock()
+			done++
+			r.o.Progress("reading", done, len(r.sources))
+			mu.Unlock()
+			return nil
+		})
+	}
+	g.Wait()
+	var bad []error
+	for _, err := range errs {
+		if err != nil {
+			bad = append(bad, err)
+		}
+	}
+	if len(bad) > 0 {
+		return joined(bad)
+	}
+	r.summarise()
+	return nil
+}
+
+// linked notes the files a drawing links to: they are inputs too.
+func (r *run) linked(mu *sync.Mutex) func(path string, data []byte) {
+	return func(path string, data []byte) {
+		rel, err := filepath.Rel(r.ws.Dir, path)
+		if err != nil || !filepath.IsLocal(rel) {
+			return
+		}
+		mu.Lock()
+		defer mu.Unlock()
+		if r.links == nil {
+			r.links = map[string]string{}
+		}
+		r.links[filepath.ToSlash(rel)] = workspace.Hash(data)
+	}
+}
+
+// joined keeps several errors apart, so that each can be told.
+type joined []error
+
+func (j joined) Error() string {
+	var out []string
+	for _, e := range j {
+		out = append(out, e.Error())
+	}
+	return strings.Join(out, "\n")
+}
+
+func (j joined) Unwrap() []error { return j }
+
+// summarise counts what was read, and compares it with what the lock remembers.
+func (r *run) summarise() {
+	s := &r.report.Summary
+	s.Sources = len(r.docs)
+	for _, d := range r.docs {
+		s.Screens += len(d.Screens)
+		for _, w := range d.Warnings {
+			s.Warnings = append(s.Warnings, fmt.Sprintf("%s:%d:%d: %s", d.Name, w.Position.Line, w.Position.Column, w.Msg))
+		}
+		all := d.All()
+		s.Elements += len(all)
+		if old, known := r.lock.Elements[d.Name]; known && r.lock.Inputs[d.Name] != r.hashes[d.Name] {
+			r.report.Changes = append(r.report.Changes, d.Name+": "+changes(old, all))
+		} else if !known && len(r.lock.Elements) > 0 {
+			r.report.Changes = append(r.report.Changes, d.Name+": a new source")
+		}
+	}
+	for name := range r.lock.Elements {
+		if _, still := r.hashes[name]; !still {
+			r.report.Changes = append(r.report.Changes, name+": no longer a source")
+		}
+	}
+}
+
+// changes says in words how a source differs from what the lock remembers of it.
+func changes(old []workspace.LockedElement, now []*design.Element) string {
+	a, b := make([]match.Identity, len(old)), make([]match.Identity, len(now))
+	for i, e := range old {
+		a[i] = e.Identity
+	}
+	for i, e := range now {
+		b[i] = match.Of(e)
+	}
+	var changed []string
+	pairs := match.Match(a, b)
+	for _, p := range pairs {
+		if old[p.Old].Facts != factsHash(now[p.New]) && now[p.New].Kind != design.Group {
+			changed = append(changed, now[p.New].Path)
+		}
+	}
+	var parts []string
+	if n := len(changed); n > 0 {
+		list := strings.Join(changed[:min(n, 3)], ", ")
+		if n > 3 {
+			list += ", …"
+		}
+		parts = append(parts, fmt.Sprintf("%d changed (%s)", n, list))
+	}
+	if n := len(now) - len(pairs); n > 0 {
+		parts = append(parts, fmt.Sprintf("%d new", n))
+	}
+	if n := len(old) - len(pairs); n > 0 {
+		parts = append(parts, fmt.Sprintf("%d gone", n))
+	}
+	if len(parts) == 0 {
+		return "edited, with the same facts"
+	}
+	return "elements " + strings.Join(parts, ", ")
+}
+
+// factsHash is short for all that is known of an element.
+func factsHash(e *design.Element) string {
+	var b strings.Builder
+	for _, f := range e.Facts() {
+		b.WriteString(f.Name + "\x00" + f.Value + "\x00")
+	}
+	return workspace.Hash([]byte(b.String()))[:12]
+}

@@ -1,0 +1,236 @@
+// Package sync is the whole job: it reads every source of a workspace, harvests values, collects texts, exports
+// assets, and makes outputs and guide. Each stage has a file of its own; this one says in which order they run.
+package sync
+
+import (
+	"encoding/json"
+	"fmt"
+	"os"
+	"path"
+	"sort"
+	"strings"
+
+	"archetyp/core/asset"
+	"archetyp/core/design"
+	"archetyp/core/font"
+	"archetyp/core/text"
+	"archetyp/core/token"
+	"archetyp/workspace"
+)
+
+// Program is the version that stands in the lock: another one makes everything anew.
+const Program = "0.1.0"
+
+// Options of a run.
+type Options struct {
+	DryRun    bool                             // write nothing
+	Overwrite bool                             // generated files edited by hand too
+	Only      string                           // one kind of artefact: texts, assets, guide; "" for all
+	Progress  func(stage string, done, of int) // may be nil
+}
+
+// Summary is what a run has to say; it is kept in the lock for when nothing changed.
+type Summary struct {
+	Sources    int      `json:"sources"`
+	Screens    int      `json:"screens"`
+	Elements   int      `json:"elements"`
+	Fonts      int      `json:"fonts"`
+	Tokens     int      `json:"tokens"`
+	Proposals  int      `json:"proposals"`
+	Texts      int      `json:"texts"`
+	Folded     int      `json:"folded"`
+	Assets     int      `json:"assets"`
+	AssetFiles int      `json:"assetFiles"`
+	GuidePages int      `json:"guidePages"`
+	Warnings   []string `json:"warnings,omitempty"`
+	Look       []string `json:"look,omitempty"` // what deserves a look
+}
+
+// Report is the outcome of a run.
+type Report struct {
+	Summary  Summary
+	Written  []string // files written, or that would be
+	Removed  []string
+	Changes  []string // what changed in the sources since the last run, in words
+	UpToDate bool     // nothing had changed: nothing was read in full, nothing written
+	Repaired bool     // an unfinished write was finished first
+}
+
+// Run does the job.
+func Run(ws *workspace.Workspace, o Options) (*Report, error) {
+	if o.Progress == nil {
+		o.Progress = func(string, int, int) {}
+	}
+	r := &run{ws: ws, o: o, report: &Report{}, outputs: map[string][]byte{}}
+	if !o.DryRun {
+		repaired, err := ws.Repair()
+		if err != nil {
+			return nil, err
+		}
+		r.report.Repaired = repaired
+	}
+	if err := r.inputs(); err != nil {
+		return nil, err
+	}
+	if o.Only == "" && r.unchanged() {
+		r.report.UpToDate = true
+		return r.report, json.Unmarshal(r.lock.Summary, &r.report.Summary)
+	}
+	for _, stage := range []func() error{r.read, r.tokens, r.texts, r.emit, r.assets, r.guide, r.finish} {
+		if err := stage(); err != nil {
+			return nil, err
+		}
+	}
+	return r.report, nil
+}
+
+// Reading is what a workspace's sources say, without anything written.
+type Reading struct {
+	Docs    []*design.Document
+	Tokens  *token.Set
+	Harvest *token.Harvest
+	Texts   *text.Collection
+	Report  *Report
+}
+
+// Read reads a workspace as a run does, and stops there.
+func Read(ws *workspace.Workspace) (*Reading, error) {
+	r := &run{ws: ws, o: Options{DryRun: true, Progress: func(string, int, int) {}}, report: &Report{}, outputs: map[string][]byte{}}
+	for _, stage := range []func() error{r.inputs, r.read, r.tokens, r.texts} {
+		if err := stage(); err != nil {
+			return nil, err
+		}
+	}
+	return &Reading{r.docs, r.set, r.harvest, r.texts_, r.report}, nil
+}
+
+// run is the state that the stages hand on.
+type run struct {
+	ws      *workspace.Workspace
+	o       Options
+	report  *Report
+	lock    *workspace.Lock
+	files   map[string][]byte // inputs as read, by path
+	hashes  map[string]string
+	sources []string
+	fonts   *font.Set
+	faces   map[string]*font.Face // by file
+
+	docs     []*design.Document
+	set      *token.Set
+	harvest  *token.Harvest
+	texts_   *text.Collection
+	pictures []*asset.Asset
+	svgs     map[string][]byte
+	pngs     map[string][]byte
+
+	outputs map[string][]byte // what is to lie on disk, by path
+	links   map[string]string // files the drawings link to, with their hashes
+}
+
+// finish compares what was made with what lies on disk, and writes the difference as one change.
+func (r *run) finish() error {
+	s := &r.report.Summary
+	sort.Strings(s.Warnings)
+	if err := r.newLock(); err != nil {
+		return err
+	}
+	if r.o.Only != "" {
+		if err := r.narrow(); err != nil {
+			return err
+		}
+	}
+	change := &workspace.Change{}
+	var edited []string
+	for _, p := range sortedKeys(r.outputs) {
+		if old := r.lock.Outputs[p]; old != "" && !strings.HasPrefix(p, "text/") {
+			if data, err := os.ReadFile(r.ws.Path(p)); err == nil && workspace.Hash(data) != old && workspace.Hash(data) != workspace.Hash(r.outputs[p]) {
+				edited = append(edited, p)
+			}
+		}
+		change.Put(r.ws, p, r.outputs[p])
+	}
+	for _, p := range sortedKeys(r.lock.Outputs) {
+		if _, still := r.outputs[p]; still {
+			continue
+		}
+		if data, err := os.ReadFile(r.ws.Path(p)); err == nil {
+			if workspace.Hash(data) == r.lock.Outputs[p] {
+				change.Remove = append(change.Remove, p)
+			} else {
+				s.Warnings = append(s.Warnings, p+": no longer made, but edited by hand; kept")
+			}
+		}
+	}
+	for _, p := range change.Paths() {
+		if p != workspace.LockName {
+			r.report.Written = append(r.report.Written, p)
+		}
+	}
+	r.report.Removed = change.Remove
+	if r.o.DryRun {
+		for _, p := range edited {
+			r.report.Changes = append(r.report.Changes, p+" was edited by hand since it was written")
+		}
+		return nil
+	}
+	if len(edited) > 0 && !r.o.Overwrite {
+		return &workspace.FileError{File: edited[0], Msg: fmt.Sprintf("edited by hand since it was written%s; nothing was written", more(len(edited)-1)),
+			Hint: "Make the edit in the token file or drawing it comes from. --overwrite throws the hand edits away."}
+	}
+	return r.ws.Apply(change)
+}
+
+// narrow leaves only one kind of artefact to write. The lock then keeps the inputs of the last whole run, so that the
+// next one does the rest.
+func (r *run) narrow() error {
+	cfg := &r.ws.Config
+	in := map[string]string{"texts": "text", "assets": path.Clean(cfg.Assets.To), "guide": path.Clean(cfg.Guide.To)}[r.o.Only]
+	lock := *r.lock
+	lock.Program, lock.Outputs = r.lock.Program, map[string]string{}
+	for p, h := range r.lock.Outputs {
+		lock.Outputs[p] = h
+	}
+	for p := range r.outputs {
+		if !strings.HasPrefix(p, in+"/") {
+			delete(r.outputs, p)
+			continue
+		}
+		lock.Outputs[p] = workspace.Hash(r.outputs[p])
+	}
+	for p := range r.lock.Outputs {
+		if _, made := r.outputs[p]; !made && !strings.HasPrefix(p, in+"/") {
+			delete(r.lock.Outputs, p) // not ours to remove now
+		} else if !made {
+			delete(lock.Outputs, p)
+		}
+	}
+	data, err := lock.JSON()
+	if err != nil {
+		return err
+	}
+	r.put(workspace.LockName, data)
+	return nil
+}
+
+func more(n int) string {
+	switch n {
+	case 0:
+		return ""
+	case 1:
+		return " (and one more file)"
+	}
+	return fmt.Sprintf(" (and %d more files)", n)
+}
+
+func sortedKeys[V any](m map[string]V) []string {
+	out := make([]string, 0, len(m))
+	for k := range m {
+		out = append(out, k)
+	}
+	sort.Strings(out)
+	return out
+}
+
+// put adds a file to what is to lie on disk.
+func (r *run) put(p string, data []byte) { r.outputs[path.Clean(p)] = data }

@@ -1,0 +1,146 @@
+package sync
+
+import (
+	"errors"
+	"fmt"
+	"io/fs"
+	"os"
+	"sort"
+	"strings"
+
+	"archetyp/core/emit"
+	"archetyp/core/token"
+	"archetyp/workspace"
+)
+
+// tokens reads the token files, harvests the drawings' values, and where told adds the proposals to the files.
+func (r *run) tokens() error {
+	set, warnings, err := r.ws.ReadTokens(r.files)
+	if err != nil {
+		return err
+	}
+	r.set = set
+	for _, w := range warnings {
+		r.report.Summary.Warnings = append(r.report.Summary.Warnings, w.Error())
+	}
+	cfg := &r.ws.Config
+	r.harvest = token.Collect(r.docs, r.set, token.Scales{Space: cfg.SpaceStep(), Type: cfg.TypeScale()})
+	s := &r.report.Summary
+	s.Tokens, s.Proposals = len(r.set.Tokens), r.harvest.Proposals()
+	for _, f := range r.harvest.Found {
+		if !f.Flagged() || f.Kind == "space" && len(f.Uses) < 3 { // a single odd distance may be no distance at all
+			continue
+		}
+		msg := f.Text + " is almost " + f.Near
+		if f.Off != "" {
+			msg = fmt.Sprintf("%s is off the scale, nearest is %s", f.Text, f.Off)
+		}
+		s.Look = append(s.Look, fmt.Sprintf("%s (%s)", msg, where(f.Uses)))
+	}
+	return nil
+}
+
+// where words the uses of a value: the first, and how many more.
+func where(uses []token.Use) string {
+	u := uses[0]
+	s := u.Screen + ": " + u.Element
+	if n := len(uses) - 1; n > 0 {
+		s += fmt.Sprintf(" and %d more", n)
+	}
+	return s
+}
+
+// emit writes the outputs of the configuration.
+func (r *run) emit() error {
+	if len(r.set.Tokens) == 0 {
+		return nil
+	}
+	for _, o := range r.ws.Config.Outputs {
+		text, warnings, err := emit.Languages[o.As](r.set, emit.Options{Unit: o.Unit, Prefix: o.Prefix, Root: r.ws.Config.RootPx(), Name: r.ws.Config.Name})
+		if err != nil {
+			return fmt.Errorf("%s: %w", o.To, err)
+		}
+		for _, w := range warnings {
+			r.report.Summary.Warnings = append(r.report.Summary.Warnings, o.To+": "+w.String())
+		}
+		r.put(o.To, []byte(text))
+	}
+	return nil
+}
+
+// newLock puts together the lock of this run.
+func (r *run) newLock() error {
+	summary, err := jsonOf(r.report.Summary)
+	if err != nil {
+		return err
+	}
+	l := &workspace.Lock{Program: Program, Inputs: r.hashes, Linked: r.links, Outputs: map[string]string{}, Summary: summary,
+		Tokens: map[string]workspace.LockedToken{}, Elements: map[string][]workspace.LockedElement{}}
+	for p, data := range r.outputs {
+		l.Outputs[p] = workspace.Hash(data)
+		if _, input := l.Inputs[p]; input || strings.HasPrefix(p, "text/") {
+			l.Inputs[p] = l.Outputs[p] // it is read again next time
+		}
+	}
+	index := map[string]string{}
+	for _, d := range r.docs {
+		for i, e := range d.All() {
+			l.Elements[d.Name] = append(l.Elements[d.Name], lockedElement(e))
+			index[d.Name+"\x00"+e.Screen.Name+"\x00"+e.Path] = fmt.Sprintf("%s#%d", d.Name, i)
+		}
+	}
+	uses := map[string][]string{}
+	for _, f := range r.harvest.Found {
+		for _, u := range f.Uses {
+			if f.Token != "" {
+				uses[f.Token] = append(uses[f.Token], index[u.Source+"\x00"+u.Screen+"\x00"+u.Element])
+			}
+		}
+	}
+	for _, t := range r.set.Tokens {
+		list := uses[t.Path]
+		sort.Strings(list)
+		l.Tokens[t.Path] = workspace.LockedToken{Value: t.Value.JSON(), Uses: compact(list)}
+	}
+	data, err := l.JSON()
+	if err != nil {
+		return err
+	}
+	r.put(workspace.LockName, data)
+	return nil
+}
+
+func compact(list []string) []string {
+	var out []string
+	for i, s := range list {
+		if i == 0 || s != list[i-1] {
+			out = append(out, s)
+		}
+	}
+	return out
+}
+
+// Accept adds the accepted proposals of a reading to the workspace's token file, and lists what it added.
+func Accept(ws *workspace.Workspace, reading *Reading, accept func(path string) bool) ([]string, error) {
+	add := reading.Harvest.Tokens(accept, reading.Tokens)
+	if len(add) == 0 {
+		return []string{}, nil
+	}
+	file, err := ws.TokenFile()
+	if err != nil {
+		return nil, err
+	}
+	old, err := os.ReadFile(ws.Path(file))
+	if err != nil && !errors.Is(err, fs.ErrNotExist) {
+		return nil, &workspace.FileError{File: file, Msg: err.Error()}
+	}
+	data, err := token.Add(old, file, add)
+	if err != nil {
+		return nil, &workspace.FileError{File: file, Msg: err.Error()}
+	}
+	var out []string
+	for _, t := range add {
+		out = append(out, t.Path)
+	}
+	return out, ws.Apply(&workspace.Change{Write: map[string][]byte{file: data}})
+}
