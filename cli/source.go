@@ -47,8 +47,12 @@ func (a *app) source(arg string) (*design.Document, *workspace.Workspace, error)
 		marks, root = ws.Config.SelectedMarks(), ws.Config.RootPx()
 	}
 	shown := arg
-	if rel, err := filepath.Rel(a.dir, path); err == nil && !filepath.IsAbs(arg) {
-		shown = rel
+	if here, err := filepath.Abs(a.dir); err == nil && !filepath.IsAbs(arg) {
+		if full, err := filepath.Abs(path); err == nil {
+			if rel, err := filepath.Rel(here, full); err == nil {
+				shown = rel
+			}
+		}
 	}
 	doc, err := workspace.ReadDrawing(path, shown, set, marks, root)
 	if err != nil {

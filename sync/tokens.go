@@ -28,7 +28,7 @@ func (r *run) tokens() error {
 	s := &r.report.Summary
 	s.Tokens, s.Proposals = len(r.set.Tokens), r.harvest.Proposals()
 	for _, f := range r.harvest.Found {
-		if !f.Flagged() || f.Kind == "space" && len(f.Uses) < 3 { // a single odd distance may be no distance at all
+		if !f.Notable() {
 			continue
 		}
 		msg := f.Text + " is almost " + f.Near

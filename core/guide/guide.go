@@ -151,6 +151,7 @@ type tokenModel struct {
 	Note                                string
 	Px                                  float64
 	Sample                              string // CSS for a type sample
+	Words                               string // what the sample says: words of the drawings
 }
 
 type groupModel struct {
@@ -211,7 +212,7 @@ func (m *model) tokens() {
 		case token.Color:
 			m.color(t, end, &tm, groups)
 		case token.Typography:
-			tm.Sample = emit.Literal(m.in.Tokens, end)
+			tm.Sample, tm.Words = tm.Value, sample(uses[end.Path])
 			m.Types = append(m.Types, tm)
 		case token.Dimension:
 			if l := end.Value.Length; l != nil {
@@ -237,7 +238,7 @@ func (m *model) tokens() {
 		}
 	}
 	for _, f := range m.in.Harvest.Found {
-		if !f.Flagged() {
+		if !f.Notable() {
 			continue
 		}
 		l := lookModel{Value: f.Text, Where: strings.Join(places(f.Uses), "; ")}
@@ -251,6 +252,20 @@ func (m *model) tokens() {
 		}
 		m.Look = append(m.Look, l)
 	}
+}
+
+// sample picks words that show a type style: the longest use that stays short.
+func sample(uses []token.Use) string {
+	best := ""
+	for _, u := range uses {
+		if n := len([]rune(u.Words)); n > len([]rune(best)) && n <= 48 {
+			best = u.Words
+		}
+	}
+	if best == "" {
+		return "Aa Bb Cc 0123456789"
+	}
+	return best
 }
 
 func (m *model) color(t, end *token.Token, tm *tokenModel, groups map[string]int) {
@@ -378,7 +393,7 @@ func (c *componentModel) missing() {
 				lack = append(lack, s)
 			}
 		}
-		if len(lack) > 0 && len(lack) < len(all) {
+		if len(lack) > 0 && len(all)-len(lack) > 1 { // one that is drawn once shows no states at all
 			out = append(out, v+" has no "+strings.Join(lack, ", "))
 		}
 	}

@@ -24,7 +24,7 @@ func (b *builder) screens(whole *design.Screen) {
 	}
 	find(whole.Root)
 	if len(marked) == 0 || marked[0] == whole.Root {
-		whole.Name = firstOf(whole.Root.Marks.Screen, whole.Root.Name,
+		whole.Name = firstOf(whole.Root.Marks.Screen, whole.Root.Name, onlyGroup(whole.Root),
 			strings.TrimSuffix(strings.TrimSuffix(path.Base(b.doc.Name), ".svgz"), ".svg"))
 		b.closeScreen(whole)
 		return
@@ -52,6 +52,14 @@ func (b *builder) screens(whole *design.Screen) {
 		})
 		b.closeScreen(s)
 	}
+}
+
+// onlyGroup is the name of the one group that holds the whole drawing, as some programs write it.
+func onlyGroup(root *design.Element) string {
+	if len(root.Children) == 1 && root.Children[0].Kind == design.Group {
+		return root.Children[0].Name
+	}
+	return ""
 }
 
 func firstOf(names ...string) string {

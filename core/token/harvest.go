@@ -19,6 +19,7 @@ type Use struct {
 	Selector string  `json:"selector"`
 	Property string  `json:"property"`
 	Line     int     `json:"line"`
+	Words    string  `json:"words,omitempty"` // of a text
 	weight   float64 // how much it counts: area for surfaces, characters for text
 }
 
@@ -42,6 +43,10 @@ type Found struct {
 
 // Flagged says that the value looks like a mistake.
 func (f *Found) Flagged() bool { return f.Near != "" || f.Off != "" }
+
+// Notable says that a flag deserves a person's look: an odd distance that stands once or twice may be no distance at
+// all.
+func (f *Found) Notable() bool { return f.Flagged() && (f.Kind != "space" || len(f.Uses) > 2) }
 
 // Scales are the steps numbers should take, in px; empty for none.
 type Scales struct {
@@ -267,7 +272,9 @@ func (c *collector) text(d *design.Document, s *design.Screen, e *design.Element
 	} else if f.face.line == 0 {
 		f.face.line = t.line // some uses are single lines, which have none
 	}
-	c.add(f, key, use(d, s, e, "font", float64(len([]rune(w.Words)))))
+	u := use(d, s, e, "font", float64(len([]rune(w.Words))))
+	u.Words = w.Lines[0].Words
+	c.add(f, key, u)
 }
 
 func (t *typeFace) first() string { return firstFamily(t.family) }

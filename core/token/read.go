@@ -413,7 +413,11 @@ func (r *reader) composite(v hujson.Value, path string, typ Type, wrong func(str
 		var err error
 		switch pt {
 		case "boolean":
-			b := string(m.Value.Pack()) == "true"
+			l, isLiteral := m.Value.Value.(hujson.Literal)
+			if !isLiteral || l.Kind() != 't' && l.Kind() != 'f' {
+				return Value{}, r.fail(m.Value.StartOffset, path, name+" is true or false")
+			}
+			b := l.Kind() == 't'
 			part = Value{Boolean: &b}
 		case "cap":
 			s, _ := text(m.Value)
