@@ -268,6 +268,9 @@ func rgbToHSL(v [3]float64) [3]float64 {
 	default:
 		h = (v[0]-v[1])/d + 4
 	}
+	if h > 6-1e-9 { // red, but for rounding
+		h = 0
+	}
 	s := 0.0
 	if l != 0 && l != 1 {
 		s = (hi - l) / math.Min(l, 1-l)

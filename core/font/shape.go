@@ -92,6 +92,11 @@ func (m fontmap) ResolveFace(r rune) *gofont.Face {
 // Shape lays words out on one line and returns the glyphs and the advance width in px. The face the style asks for
 // is returned beside them; runes it lacks come from the fallback.
 func (s *Shaper) Shape(words string, st Style) (glyphs []Glyph, width float64, face *Face, found bool) {
+	defer func() { // a font that lies may stop the shaping library: its words then have no glyphs
+		if recover() != nil {
+			glyphs, width = nil, 0
+		}
+	}()
 	face, found = s.Set.Match(st.Families, st.Weight, st.Italic)
 	runes := []rune(words)
 	if len(runes) == 0 || st.Size <= 0 {
@@ -137,15 +142,18 @@ func (s *Shaper) Shape(words string, st Style) (glyphs []Glyph, width float64, f
 }
 
 // Outline is a glyph's shape at 1 px per em, baseline at 0, y downwards. It is shared: do not change it.
-func (s *Shaper) Outline(g Glyph, weight int) *geom.Path {
+func (s *Shaper) Outline(g Glyph, weight int) (p *geom.Path) {
 	k := glyphKey{faceKey{g.Face, 0}, g.ID}
 	if g.Face.wght {
 		k.weight = weight
 	}
-	if p, ok := s.paths[k]; ok {
+	p, ok := s.paths[k]
+	if ok {
 		return p
 	}
-	p := &geom.Path{}
+	p = &geom.Path{}
+	s.paths[k] = p
+	defer func() { _ = recover() }() // likewise: such a glyph has no outline
 	data, _ := s.face(g.Face, weight).GlyphData(gofont.GID(g.ID)).(gofont.GlyphOutline)
 	u := 1 / g.Face.upem
 	at := func(p ot.SegmentPoint) (x, y float64) { return float64(p.X) * u, -float64(p.Y) * u }
@@ -167,6 +175,5 @@ func (s *Shaper) Outline(g Glyph, weight int) *geom.Path {
 		}
 	}
 	p.Close()
-	s.paths[k] = p
 	return p
 }

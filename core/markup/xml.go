@@ -114,6 +114,7 @@ func (p *xmlParser) run() error {
 	// The lexer writes into its input, and wants room for a byte at the end.
 	work := make([]byte, len(p.src), len(p.src)+1)
 	copy(work, p.src)
+	blankInstructions(work)
 	lex := xml.NewLexer(parse.NewInputBytes(work))
 	var node *Node // start tag being read
 	inPI := false
@@ -181,6 +182,40 @@ func (p *xmlParser) run() error {
 			if p.cur != nil {
 				p.cur.Append(&Node{Kind: Text, Data: string(lex.Text()), Offset: at, End: p.offset})
 			}
+		}
+	}
+}
+
+// blankInstructions empties processing instructions, since the lexer takes a > inside one for its end.
+func blankInstructions(src []byte) {
+	skip := func(i int, end string) int {
+		if k := bytes.Index(src[i:], []byte(end)); k >= 0 {
+			return i + k + len(end)
+		}
+		return len(src)
+	}
+	for i := 0; i < len(src); {
+		k := bytes.IndexByte(src[i:], '<')
+		if k < 0 {
+			return
+		}
+		i += k
+		rest := src[i:]
+		switch {
+		case bytes.HasPrefix(rest, []byte("<!--")):
+			i = skip(i+4, "-->")
+		case bytes.HasPrefix(rest, []byte("<![CDATA[")):
+			i = skip(i+9, "]]>")
+		case bytes.HasPrefix(rest, []byte("<?")):
+			end := skip(i+2, "?>")
+			for j := i + 3; j < end-2; j++ {
+				if src[j] != '\n' {
+					src[j] = ' '
+				}
+			}
+			i = end
+		default:
+			i++
 		}
 	}
 }

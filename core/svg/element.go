@@ -212,7 +212,9 @@ func (b *builder) finishGroup(e *design.Element, n *markup.Node, c context) {
 		c = b.boxEffects(e, n, c, inv.Rect(g))
 	}
 	e.Painted = design.Derive(b.paintedBox(e, p, c), "union of what its elements paint")
-	e.Layout = e.Geometry
+	if !e.Layout.Set { // a viewport has its own
+		e.Layout = e.Geometry
+	}
 	if bg := e.Background(); bg != nil {
 		e.Layout = design.Derive(bg.Layout.Value, "its background")
 	}

@@ -30,7 +30,7 @@ type Options struct {
 // Limits on what a small file may unfold into.
 const (
 	maxUnzipped = 256 << 20 // bytes of a compressed file
-	maxElements = 500_000   // instances, those of use included
+	maxElements = 250_000   // instances, those of use included
 )
 
 // Read reads one SVG file (plain or gzip-compressed). name is kept as the document's name. An error is a

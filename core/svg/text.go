@@ -234,7 +234,7 @@ func (t *textLayout) chunk(chars []char, pen geom.Point) geom.Point {
 		r.at.X += shift
 		line.Words += r.words
 	}
-	line.Baseline = t.c.ctm.Apply(geom.Point{X: start.X + shift, Y: start.Y})
+	line.Baseline = t.c.ctm.Apply(t.runs[from].at)
 	t.addLine(line)
 	return pen.Add(geom.Point{X: shift})
 }
