@@ -179,7 +179,7 @@ func (p *xmlParser) run() error {
 			if !bytes.HasSuffix(data, []byte("]]>")) {
 				return p.fail(at, "a CDATA section that never ends")
 			}
-			if p.cur != nil {
+			if p.cur != nil && len(lex.Text()) > 0 {
 				p.cur.Append(&Node{Kind: Text, Data: string(lex.Text()), Offset: at, End: p.offset})
 			}
 		}

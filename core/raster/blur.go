@@ -5,6 +5,8 @@ import "math"
 // blur is a Gaussian blur with standard deviations in device pixels: a true kernel where it is small, three box
 // blurs in a row where it is large, as Filter Effects allows.
 func blur(l *layer, sx, sy float64) *layer {
+	const most = 1 << 16 // beyond that nothing is left to be seen
+	sx, sy = math.Min(sx, most), math.Min(sy, most)
 	if sx <= 0 && sy <= 0 {
 		return clone(l)
 	}
@@ -100,10 +102,8 @@ func box(dst, src []float32, d, left int) {
 	n := len(src)
 	var sum float64
 	inv := 1 / float64(d)
-	for i := -left; i < d-left; i++ {
-		if i >= 0 && i < n {
-			sum += float64(src[i])
-		}
+	for i := 0; i < min(d-left, n); i++ {
+		sum += float64(src[i])
 	}
 	for x := 0; x < n; x++ {
 		dst[x] = float32(sum * inv)

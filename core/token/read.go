@@ -201,12 +201,12 @@ func (r *reader) token(obj *hujson.Object, path string, typ Type, at int) error 
 		}
 	}
 	v, _ := member(obj, "$value")
+	if s, isText := text(v); t.Type == "" && !(isText && strings.HasPrefix(s, "{")) {
+		return r.fail(v.StartOffset, path, "the token has no $type, and no group around it gives one")
+	}
 	val, err := r.value(v, t.Type, path)
 	if err != nil {
 		return err
-	}
-	if t.Type == "" && val.Alias == "" {
-		return r.fail(v.StartOffset, path, "the token has no $type, and no group around it gives one")
 	}
 	t.Value = val
 	r.tokens = append(r.tokens, t)

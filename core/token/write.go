@@ -56,7 +56,13 @@ func (v Value) JSON() string {
 	case v.Parts != nil:
 		var out []string
 		for _, k := range partOrder {
-			if p, ok := v.Parts[k]; ok {
+			if p, ok := v.Parts[k]; ok && k == "dashArray" { // a list, also of one
+				var dashes []string
+				for _, d := range p.List {
+					dashes = append(dashes, d.JSON())
+				}
+				out = append(out, `"dashArray": [`+strings.Join(dashes, ", ")+"]")
+			} else if ok {
 				out = append(out, fmt.Sprintf("%q: %s", k, p.JSON()))
 			}
 		}
