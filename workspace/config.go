@@ -117,7 +117,6 @@ func ParseConfig(data []byte, shown string) (cfg Config, err error) {
 			err = &FileError{File: shown, Msg: fmt.Sprintf("not valid YAML: %v", r)}
 		}
 	}()
-	cfg = Default("")
 	if len(data) > 1<<20 {
 		return cfg, &FileError{File: shown, Msg: "a configuration of more than 1 MB is not read"}
 	}
@@ -136,7 +135,32 @@ func ParseConfig(data []byte, shown string) (cfg Config, err error) {
 	if err := yaml.Unmarshal(data, &cfg); err != nil {
 		return cfg, yamlError(err, shown)
 	}
+	cfg.fillIn(Default(""))
 	return cfg, cfg.check(shown, file)
+}
+
+// fillIn takes from d what the configuration leaves open.
+func (c *Config) fillIn(d Config) {
+	text := func(to *string, or string) {
+		if *to == "" {
+			*to = or
+		}
+	}
+	text(&c.Root, d.Root)
+	text(&c.Scales.Space, d.Scales.Space)
+	text(&c.Text.Source, d.Text.Source)
+	text(&c.Text.Keys, d.Text.Keys)
+	text(&c.Assets.To, d.Assets.To)
+	text(&c.Guide.To, d.Guide.To)
+	if c.Sources == nil {
+		c.Sources = d.Sources
+	}
+	if c.Tokens.Files == nil {
+		c.Tokens.Files = d.Tokens.Files
+	}
+	if c.Outputs == nil {
+		c.Outputs = d.Outputs
+	}
 }
 
 func yamlError(err error, shown string) error {

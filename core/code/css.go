@@ -303,7 +303,9 @@ func (w *writer) text(b *Block, e *design.Element) {
 	if styled != "" {
 		w.put(b, "font", "var("+styled+")", "")
 	} else {
-		w.put(b, "font-family", design.FamilyCSS(t.Family.Value), "fontFamily")
+		if t.Family.Set {
+			w.put(b, "font-family", design.FamilyCSS(t.Family.Value), "fontFamily")
+		}
 		w.put(b, "font-size", css.Px(t.Size.Value), "")
 		w.put(b, "font-weight", strconv.Itoa(t.Weight.Value), "")
 	}

@@ -1,0 +1,167 @@
+package guide_test
+
+import (
+	"bytes"
+	"image/png"
+	"path"
+	"regexp"
+	"strings"
+	"testing"
+
+	"archetyp/core/asset"
+	"archetyp/core/design"
+	"archetyp/core/guide"
+	"archetyp/core/svg"
+	"archetyp/core/text"
+	"archetyp/core/token"
+
+	"golang.org/x/net/html"
+)
+
+const drawing = `<svg xmlns="http://www.w3.org/2000/svg" width="390" height="300" data-screen="Pay &lt;now&gt;">
+<rect width="390" height="300" fill="#f5f8fa"/>
+<g data-component="button" data-variant="tone=main" data-state="default" data-behaviour="Waits &amp; sees"><rect x="20" y="20" width="100" height="40" rx="8" fill="#0b6e8f"/><text x="70" y="46" text-anchor="middle" fill="#fff">Pay</text></g>
+<g data-component="button" data-variant="tone=main" data-state="hover"><rect x="20" y="80" width="100" height="40" rx="8" fill="#085570"/><text x="70" y="106" text-anchor="middle" fill="#fff">Pay</text></g>
+<g data-component="button" data-variant="tone=main" data-state="disabled"><rect x="20" y="140" width="100" height="40" rx="8" fill="#ccc"/><text x="70" y="166" text-anchor="middle" fill="#fff">Pay</text></g>
+<g data-component="button" data-variant="tone=quiet" data-state="default"><rect x="200" y="20" width="100" height="40" rx="8" fill="#fff"/><text x="250" y="46" text-anchor="middle">See</text></g>
+<g data-component="button" data-variant="tone=quiet" data-state="hover"><rect x="200" y="80" width="100" height="40" rx="8" fill="#eee"/><text x="250" y="106" text-anchor="middle">See</text></g>
+<circle data-asset="icons/dot" cx="300" cy="250" r="10" fill="#0c6f91"/></svg>`
+
+const tokens = `{"color": {"sea": {"$type": "color", "$value": {"colorSpace": "srgb", "components": [0.043137, 0.431373, 0.560784]}}, "link": {"$value": "{color.sea}"}},
+ "space": {"8": {"$type": "dimension", "$value": {"value": 8, "unit": "px"}}}, "radius": {"m": {"$type": "dimension", "$value": {"value": 8, "unit": "px"}}},
+ "type": {"body": {"$type": "typography", "$value": {"fontFamily": "Go", "fontSize": {"value": 16, "unit": "px"}, "fontWeight": 400, "letterSpacing": {"value": 0, "unit": "px"}, "lineHeight": 1.5}}}}`
+
+func build(t testing.TB) map[string][]byte {
+	t.Helper()
+	d, err := svg.Read("design/pay.svg", []byte(drawing), svg.Options{})
+	if err != nil {
+		t.Fatal(err)
+	}
+	docs := []*design.Document{d}
+	list, _, err := token.Parse([]byte(tokens), "t.json")
+	if err != nil {
+		t.Fatal(err)
+	}
+	set, err := token.Merge(list)
+	if err != nil {
+		t.Fatal(err)
+	}
+	texts, err := text.Collect(docs, nil, "en", "{words}")
+	if err != nil {
+		t.Fatal(err)
+	}
+	pics, _ := asset.Collect(docs)
+	jobs, err := guide.Jobs(&guide.Input{Name: `Tern & "Tide"`, Docs: docs, Tokens: set, Harvest: token.Collect(docs, set, token.Scales{}), Texts: texts.Catalogue,
+		Assets: pics, AssetSVG: map[string][]byte{"icons/dot": []byte("<svg/>")}, Fonts: map[string][]byte{"a.ttf": []byte("x")}, Faces: []guide.Face{{Family: `A"B`, Weight: 400, File: "a.ttf"}}, Body: `A"B`})
+	if err != nil {
+		t.Fatal(err)
+	}
+	out := map[string][]byte{}
+	for _, j := range jobs {
+		data, err := j.Make()
+		if err != nil {
+			t.Fatalf("%s: %v", j.Path, err)
+		}
+		if _, twice := out[j.Path]; twice {
+			t.Errorf("%s is made twice", j.Path)
+		}
+		out[j.Path] = data
+	}
+	return out
+}
+
+func TestPagesHoldWhatTheyShould(t *testing.T) {
+	files := build(t)
+	index := string(files["index.html"])
+	for _, want := range []string{"Tern &amp; &#34;Tide&#34;", "color.sea", "var(--color-sea)", "#0b6e8f", "space.8", "radius.m", "type.body", "button", "tone=main hover",
+		"tone=quiet has no disabled", "Waits &amp; sees", "icons/dot", "screens/pay-now.html", "almost the same as #0b6e8f", "Pay &lt;now&gt;", "copy CSS"} {
+		if !strings.Contains(index, want) {
+			t.Errorf("index.html does not hold %s", want)
+		}
+	}
+	screen := string(files["screens/pay-now.html"])
+	for _, want := range []string{"390 × 300 px", "What it uses", "color.sea", "../img/screen-pay-now.png", "design/pay.svg", "100 × 40", "icons/dot", `class="spot"`} {
+		if !strings.Contains(screen, want) {
+			t.Errorf("the screen's page does not hold %s", want)
+		}
+	}
+}
+
+// TestLinksLeadSomewhere follows every src and href of the pages.
+func TestLinksLeadSomewhere(t *testing.T) {
+	files := build(t)
+	n := 0
+	for name, data := range files {
+		if !strings.HasSuffix(name, ".html") {
+			continue
+		}
+		root, err := html.Parse(bytes.NewReader(data))
+		if err != nil {
+			t.Fatal(err)
+		}
+		ids := map[string]bool{}
+		var links []string
+		var walk func(*html.Node)
+		walk = func(x *html.Node) {
+			for _, a := range x.Attr {
+				switch a.Key {
+				case "id":
+					ids[a.Val] = true
+				case "href", "src":
+					links = append(links, a.Val)
+				}
+			}
+			for c := x.FirstChild; c != nil; c = c.NextSibling {
+				walk(c)
+			}
+		}
+		walk(root)
+		for _, l := range links {
+			n++
+			if id, ok := strings.CutPrefix(l, "#"); ok {
+				if !ids[id] {
+					t.Errorf("%s: nothing has the id %s", name, id)
+				}
+				continue
+			}
+			if strings.Contains(l, ":") || strings.HasPrefix(l, "/") {
+				t.Errorf("%s: %s is not relative", name, l)
+			} else if _, ok := files[path.Join(path.Dir(name), l)]; !ok {
+				t.Errorf("%s: %s is not there", name, l)
+			}
+		}
+	}
+	if n < 10 {
+		t.Errorf("only %d links", n)
+	}
+}
+
+func TestPicturesArePNG(t *testing.T) {
+	files := build(t)
+	n := 0
+	for name, data := range files {
+		if !strings.HasPrefix(name, "img/") {
+			continue
+		}
+		n++
+		img, err := png.Decode(bytes.NewReader(data))
+		if err != nil {
+			t.Errorf("%s: %v", name, err)
+		} else if name == "img/screen-pay-now.png" && img.Bounds().Dx() != 780 {
+			t.Errorf("%s is %d pixels wide", name, img.Bounds().Dx())
+		}
+	}
+	if n != 6 {
+		t.Errorf("%d pictures, want a screen and five components", n)
+	}
+}
+
+func TestStyleQuotesNames(t *testing.T) {
+	style := string(build(t)["style.css"])
+	if !strings.Contains(style, `font-family: "A\"B"`) || strings.Contains(style, "http") {
+		t.Error(style[:300])
+	}
+	if m := regexp.MustCompile(`url\("([^"]+)"\)`).FindStringSubmatch(style); m == nil || m[1] != "fonts/a.ttf" {
+		t.Errorf("%v", m)
+	}
+}
