@@ -56,10 +56,8 @@ func Properties(set *token.Set, prefix string) code.Tokens {
 			if p, ok := byRole[role+"\x00"+value]; ok {
 				return p
 			}
-			if role == "surface" {
-				if p, ok := byRole["action\x00"+value]; ok {
-					return p
-				}
+			if p, ok := byRole["action\x00"+value]; ok {
+				return p
 			}
 			kind = "color"
 		}

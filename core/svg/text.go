@@ -332,7 +332,7 @@ func (b *builder) noteFont(r *textRun, fs font.Style) {
 	found := r.found || font.Generic(family)
 	b.doc.Fonts = append(b.doc.Fonts, design.FontUse{Family: family, Weight: fs.Weight, Italic: fs.Italic, File: r.face.File, Found: found})
 	if !found {
-		b.warn(r.node, fmt.Sprintf("the font family %q is missing; its text is measured with %s instead. Put its files into a folder listed under fonts:", family, r.face.Family))
+		b.warn(r.node, fmt.Sprintf("the font family %q is missing; its text is measured with %s instead (font files go into a folder listed under \"fonts\" in archetyp.yaml)", family, r.face.Family))
 	} else if r.found && len(fs.Families) > 1 && !strings.EqualFold(r.face.Family, family) {
 		b.warn(r.node, fmt.Sprintf("the font family %q is missing; %s stands in", family, r.face.Family))
 	}
