@@ -16,10 +16,9 @@ import (
 
 // Exit statuses.
 const (
-	exitOK      = 0
-	exitFound   = 1 // a check found something
-	exitUsage   = 2 // wrong usage, configuration or input
-	exitMissing = 3 // something outside is missing
+	exitOK    = 0
+	exitFound = 1 // a check found something
+	exitUsage = 2 // wrong usage, configuration or input
 )
 
 // Version of the program.
@@ -102,7 +101,7 @@ func (a *app) setTerm() {
 }
 
 const exits = `
-Exit status: 0 fine; 1 a check found something; 2 wrong usage, configuration or input; 3 something outside is missing.`
+Exit status: 0 fine; 1 a check found something; 2 wrong usage, configuration or input.`
 
 func (a *app) command() *cobra.Command {
 	root := &cobra.Command{

@@ -142,7 +142,17 @@ func (a *app) printSpec(doc *design.Document, e *design.Element, names tokenName
 		if tok := names.of(f); tok != "" {
 			from = strings.TrimSpace("token " + tok + "; " + from)
 		}
-		rows = append(rows, []string{t.dim(head), f.Name, t.swatchOf(f.Value) + value, t.dim(origin), t.dim(from)})
+		name, lines := f.Name, []string{value}
+		if f.Name == "words" {
+			lines = strings.SplitAfter(strings.Trim(value, `"`), `\n`)
+		}
+		for _, line := range lines { // one row for each line of a text
+			if f.Name == "words" {
+				line = "“" + strings.TrimSuffix(line, `\n`) + "”"
+			}
+			rows = append(rows, []string{t.dim(head), name, t.swatchOf(f.Value) + line, t.dim(origin), t.dim(from)})
+			head, name, origin, from = "", "", "", ""
+		}
 	}
 	flush()
 }

@@ -11,6 +11,7 @@ import (
 	"archetyp/core/color"
 
 	"github.com/charmbracelet/lipgloss"
+	"github.com/charmbracelet/x/ansi"
 	"github.com/muesli/termenv"
 	xterm "golang.org/x/term"
 )
@@ -110,7 +111,11 @@ func (t *term) table(header []string, rows [][]string, right ...int) string {
 			}
 			line.WriteString(cell + "  ")
 		}
-		out.WriteString(strings.TrimRight(line.String(), " ") + "\n")
+		text := strings.TrimRight(line.String(), " ")
+		if t.columns > 20 && lipgloss.Width(text) > t.columns { // what stands last matters least
+			text = ansi.Truncate(text, t.columns-1, "…")
+		}
+		out.WriteString(text + "\n")
 	}
 	return out.String()
 }

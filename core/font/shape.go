@@ -128,13 +128,13 @@ func (s *Shaper) Shape(words string, st Style) (glyphs []Glyph, width float64, f
 		out := s.hb.Shape(run)
 		k := st.Size / upem / 64
 		for _, g := range out.Glyphs {
-			adv := float64(g.XAdvance)*k + st.Spacing
-			if r := runes[g.ClusterIndex]; r == ' ' || r == '\u00a0' {
+			adv := float64(g.Advance)*k + st.Spacing
+			if r := runes[g.TextIndex()]; r == ' ' || r == '\u00a0' {
 				adv += st.Word
 			}
 			glyphs = append(glyphs, Glyph{Face: f, ID: uint32(g.GlyphID),
 				Origin:  geom.Point{X: pen + float64(g.XOffset)*k, Y: -float64(g.YOffset) * k},
-				Advance: adv, Cluster: g.ClusterIndex})
+				Advance: adv, Cluster: g.TextIndex()})
 			pen += adv
 		}
 	}

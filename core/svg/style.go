@@ -85,11 +85,10 @@ type style struct {
 }
 
 func (s *style) computeFontSize(inherited float64) float64 {
-	v, ok := s.Raw("font-size")
-	if !ok {
+	if !s.has("font-size") {
 		return inherited
 	}
-	v, _, ok = s.Get("font-size")
+	v, _, ok := s.Get("font-size")
 	if !ok {
 		return 16
 	}
