@@ -18,9 +18,9 @@ type Tokens func(kind, value string) string
 
 // Block is one CSS rule to be.
 type Block struct {
-	Selector     string
-	Declarations []design.Declaration
-	Comments     []string // what CSS cannot say, or is left to the reader
+	Selector     string               `json:"selector"`
+	Declarations []design.Declaration `json:"declarations"`
+	Comments     []string             `json:"comments,omitempty"` // what CSS cannot say, or is left to the reader
 }
 
 // CSS writes an element as rules: one for itself, and where it is a group with a background, one for each different
