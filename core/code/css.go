@@ -110,22 +110,9 @@ func ClassName(e *design.Element) string {
 	return s
 }
 
-// slug is a name as a CSS class: lower case, hyphens.
+// slug is a name as a CSS class.
 func slug(s string) string {
-	var b strings.Builder
-	dash := false
-	for _, r := range strings.ToLower(s) {
-		if r >= 'a' && r <= 'z' || r >= '0' && r <= '9' || r >= 0x80 {
-			if dash && b.Len() > 0 {
-				b.WriteByte('-')
-			}
-			b.WriteRune(r)
-			dash = false
-		} else {
-			dash = true
-		}
-	}
-	out := b.String()
+	out := design.Slug(s)
 	if out == "" || out[0] >= '0' && out[0] <= '9' {
 		out = "e" + out
 	}

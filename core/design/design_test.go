@@ -257,3 +257,11 @@ func TestWholePixels(t *testing.T) {
 		}
 	}
 }
+
+func TestSlug(t *testing.T) {
+	for in, want := range map[string]string{"Pay button": "pay-button", "  A/B  ": "a-b", "Ünder": "ünder", "--": "", "3D": "3d"} {
+		if got := Slug(in); got != want {
+			t.Errorf("%q is %q, want %q", in, got, want)
+		}
+	}
+}

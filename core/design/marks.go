@@ -135,3 +135,21 @@ var copyWord = regexp.MustCompile(`(?i)(^|[^a-z])copy([^a-z]|$)`)
 
 // meaningless says whether a name is only a kind word with a number, or a "copy".
 func meaningless(s string) bool { return kindWord.MatchString(s) || copyWord.MatchString(s) }
+
+// Slug is words as a name in code or in a file: lower case, joined by hyphens.
+func Slug(s string) string {
+	var b strings.Builder
+	dash := false
+	for _, r := range strings.ToLower(s) {
+		if r >= 'a' && r <= 'z' || r >= '0' && r <= '9' || r >= 0x80 && r != '∕' {
+			if dash && b.Len() > 0 {
+				b.WriteByte('-')
+			}
+			b.WriteRune(r)
+			dash = false
+		} else {
+			dash = true
+		}
+	}
+	return b.String()
+}

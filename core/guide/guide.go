@@ -338,7 +338,7 @@ func (m *model) components() {
 			if !ok {
 				i = len(m.Components)
 				by[name] = i
-				m.Components = append(m.Components, componentModel{Name: name, ID: token.Slug(name), CodeFile: e.Marks.Code})
+				m.Components = append(m.Components, componentModel{Name: name, ID: design.Slug(name), CodeFile: e.Marks.Code})
 			}
 			c := &m.Components[i]
 			label := strings.TrimSpace(e.Marks.Variant + " " + firstOf(e.Marks.State, "default"))

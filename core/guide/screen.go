@@ -8,7 +8,6 @@ import (
 	"archetyp/core/code"
 	"archetyp/core/design"
 	"archetyp/core/geom"
-	"archetyp/core/token"
 )
 
 type spotModel struct {
@@ -39,7 +38,7 @@ func (m *model) screens() {
 	taken := map[string]bool{}
 	for _, d := range m.in.Docs {
 		for _, s := range d.Screens {
-			slug := token.Slug(s.Name)
+			slug := design.Slug(s.Name)
 			if slug == "" || slug == "index" {
 				slug = "screen"
 			}

@@ -317,6 +317,10 @@ func (t *textLayout) stretch() {
 		r.width += extra * float64(len(r.glyphs))
 		moved += extra * float64(len(r.glyphs))
 	}
+	t.runs[len(t.runs)-1].width -= extra // nothing follows the last letter
+	for i := range t.lines {
+		t.lines[i].Width = want * t.c.ctm.MeanScale()
+	}
 }
 
 func (b *builder) noteFont(r *textRun, fs font.Style) {

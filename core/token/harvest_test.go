@@ -140,11 +140,3 @@ func TestAcceptedTokensAreFoundAgain(t *testing.T) {
 		t.Errorf("%d radii are accepted by a pattern, want 2", len(some))
 	}
 }
-
-func TestSlug(t *testing.T) {
-	for in, want := range map[string]string{"Pay button": "pay-button", "  A/B  ": "a-b", "Ünder": "ünder", "--": "", "3D": "3d"} {
-		if got := token.Slug(in); got != want {
-			t.Errorf("%q is %q, want %q", in, got, want)
-		}
-	}
-}

@@ -8,6 +8,7 @@ import (
 	"strings"
 
 	"archetyp/core/color"
+	"archetyp/core/design"
 )
 
 // propose names the values that should be tokens and are none yet: not the flagged ones, and not spaces used once.
@@ -220,7 +221,7 @@ func (n *namer) gradients(found []*Found) {
 		steps := strings.Split(u.Element, "/")
 		name := ""
 		for i := len(steps) - 1; i >= 0 && name == ""; i-- {
-			if s := Slug(steps[i]); s != "" && !strings.HasPrefix(s, "box-") && !strings.HasPrefix(s, "path-") && !strings.HasPrefix(s, "group-") {
+			if s := design.Slug(steps[i]); s != "" && !strings.HasPrefix(s, "box-") && !strings.HasPrefix(s, "path-") && !strings.HasPrefix(s, "group-") {
 				name = s
 			}
 		}
@@ -229,24 +230,6 @@ func (n *namer) gradients(found []*Found) {
 		}
 		f.Proposed = n.claim("gradient." + name)
 	}
-}
-
-// Slug is words as a token name: lower case, joined by hyphens.
-func Slug(s string) string {
-	var b strings.Builder
-	dash := false
-	for _, r := range strings.ToLower(s) {
-		if r >= 'a' && r <= 'z' || r >= '0' && r <= '9' || r >= 0x80 && r != '∕' {
-			if dash && b.Len() > 0 {
-				b.WriteByte('-')
-			}
-			b.WriteRune(r)
-			dash = false
-		} else {
-			dash = true
-		}
-	}
-	return b.String()
 }
 
 // types are named by family and size around the style used most, which is the body.
@@ -349,7 +332,7 @@ func (h *Harvest) Tokens(accept func(path string) bool, have *Set) []*Token {
 			put(&Token{Path: f.Proposed, Type: f.Type, Value: f.Value, Angle: f.Angle, Radial: f.Radial})
 			continue
 		}
-		family := "font.family." + Slug(firstFamily(f.face.family))
+		family := "font.family." + design.Slug(firstFamily(f.face.family))
 		if f.face.family != "" {
 			if t := have.find(family); t == nil || len(t.Value.Words) > 0 && t.Value.Words[0] == firstFamily(f.face.family) {
 				put(&Token{Path: family, Type: FontFamily, Value: Value{Words: splitFamilies(f.face.family)}})

@@ -1,0 +1,281 @@
+package sync
+
+import (
+	"os"
+	"path/filepath"
+	"strings"
+	"testing"
+
+	"archetyp/core/token"
+	"archetyp/workspace"
+)
+
+const drawing = `<svg xmlns="http://www.w3.org/2000/svg" width="200" height="100"><rect width="200" height="100" fill="#f5f8fa"/>
+<g id="Pay" data-component="button"><rect x="20" y="20" width="160" height="60" rx="8" fill="#0b6e8f"/><text x="100" y="55" text-anchor="middle" font-size="16" fill="#fff">Pay now</text></g>
+<circle id="dot" data-asset="icons/dot" cx="190" cy="10" r="5" fill="#e4572e"/></svg>`
+
+func put(t testing.TB, dir, name, data string) {
+	t.Helper()
+	path := filepath.Join(dir, name)
+	if err := os.MkdirAll(filepath.Dir(path), 0o755); err != nil {
+		t.Fatal(err)
+	}
+	if err := os.WriteFile(path, []byte(data), 0o644); err != nil {
+		t.Fatal(err)
+	}
+}
+
+func open(t testing.TB, dir string) *workspace.Workspace {
+	t.Helper()
+	ws, ok, err := workspace.Find(dir)
+	if err != nil || !ok {
+		t.Fatal(ok, err)
+	}
+	return ws
+}
+
+// begin makes a workspace of one drawing.
+func begin(t testing.TB) *workspace.Workspace {
+	t.Helper()
+	dir := t.TempDir()
+	put(t, dir, "archetyp.yaml", "name: Test\nsources: ['*.svg']\n")
+	put(t, dir, "pay.svg", drawing)
+	return open(t, dir)
+}
+
+func mustRun(t testing.TB, ws *workspace.Workspace, o Options) *Report {
+	t.Helper()
+	r, err := Run(ws, o)
+	if err != nil {
+		t.Fatal(err)
+	}
+	return r
+}
+
+func content(t testing.TB, ws *workspace.Workspace, name string) string {
+	t.Helper()
+	data, err := os.ReadFile(ws.Path(name))
+	if err != nil {
+		return "(none)"
+	}
+	return string(data)
+}
+
+func TestRun(t *testing.T) {
+	ws := begin(t)
+	r := mustRun(t, ws, Options{})
+	s := r.Summary
+	if r.UpToDate || s.Sources != 1 || s.Screens != 1 || s.Elements != 5 || s.Texts != 1 || s.Assets != 1 || s.AssetFiles != 4 || s.GuidePages != 2 || s.Proposals == 0 {
+		t.Errorf("%+v", s)
+	}
+	for _, f := range []string{"text/en.json", "text/keys.json", "dist/assets/icons/dot.svg", "dist/assets/icons/dot@3x.png", "guide/index.html", "guide/screens/pay.html", "archetyp.lock"} {
+		if content(t, ws, f) == "(none)" {
+			t.Errorf("no %s", f)
+		}
+	}
+	if content(t, ws, "dist/tokens.css") != "(none)" {
+		t.Error("CSS without tokens")
+	}
+	again := mustRun(t, ws, Options{})
+	if !again.UpToDate || len(again.Written) != 0 || again.Summary.Elements != 5 {
+		t.Errorf("%+v", again)
+	}
+}
+
+// TestWhatMakesItRunAgain changes one input or output at a time.
+func TestWhatMakesItRunAgain(t *testing.T) {
+	for name, change := range map[string]func(ws *workspace.Workspace){
+		"a drawing": func(ws *workspace.Workspace) {
+			put(t, ws.Dir, "pay.svg", strings.Replace(drawing, "Pay now", "Pay", 1))
+		},
+		"a new drawing":     func(ws *workspace.Workspace) { put(t, ws.Dir, "more.svg", drawing) },
+		"the configuration": func(ws *workspace.Workspace) { put(t, ws.Dir, "archetyp.yaml", "name: Other\nsources: ['*.svg']\n") },
+		"a token file": func(ws *workspace.Workspace) {
+			put(t, ws.Dir, "tokens/a.tokens.json", `{"n": {"$type": "number", "$value": 1}}`)
+		},
+		"an output removed":     func(ws *workspace.Workspace) { os.Remove(ws.Path("guide/style.css")) },
+		"a word in a catalogue": func(ws *workspace.Workspace) { put(t, ws.Dir, "text/en.json", "{}\n") },
+	} {
+		ws := begin(t)
+		mustRun(t, ws, Options{})
+		change(ws)
+		ws = open(t, ws.Dir)
+		check := mustRun(t, ws, Options{DryRun: true})
+		if check.UpToDate || len(check.Written)+len(check.Changes) == 0 {
+			t.Errorf("%s: counts as in step", name)
+		}
+		if r := mustRun(t, ws, Options{}); len(r.Written) == 0 {
+			t.Errorf("%s: nothing is written", name)
+		}
+		if r := mustRun(t, ws, Options{}); !r.UpToDate {
+			t.Errorf("%s: not in step after a run: %v", name, r.Written)
+		}
+	}
+}
+
+func TestLinkedFilesAreInputs(t *testing.T) {
+	ws := begin(t)
+	put(t, ws.Dir, "pay.svg", strings.Replace(drawing, "<rect", `<style>@import "look.css";</style><rect`, 1))
+	put(t, ws.Dir, "look.css", "circle{fill:red}")
+	mustRun(t, ws, Options{})
+	if !mustRun(t, ws, Options{}).UpToDate {
+		t.Error("not in step")
+	}
+	put(t, ws.Dir, "look.css", "circle{fill:blue}")
+	if r := mustRun(t, ws, Options{}); r.UpToDate || !strings.Contains(content(t, ws, "dist/assets/icons/dot.svg"), "#0000ff") {
+		t.Errorf("a linked file changed: %+v", r.Written)
+	}
+}
+
+func TestChangesAreTold(t *testing.T) {
+	for name, c := range map[string]struct{ old, new, want string }{
+		"a colour":     {`fill="#0b6e8f"`, `fill="#0b6e90"`, "elements 1 changed (Pay/box 1)"},
+		"an element":   {`</svg>`, `<rect id="new" width="1" height="1"/></svg>`, "elements 1 new"},
+		"a renamed id": {`id="dot" data-asset="icons/dot"`, `id="spot" data-asset="icons/dot"`, "edited, with the same facts"},
+		"gone":         {`<circle id="dot" data-asset="icons/dot" cx="190" cy="10" r="5" fill="#e4572e"/>`, ``, "elements 1 gone"},
+		"white space":  {"\n", "\n\n", "edited, with the same facts"},
+	} {
+		ws := begin(t)
+		mustRun(t, ws, Options{})
+		put(t, ws.Dir, "pay.svg", strings.Replace(drawing, c.old, c.new, 1))
+		r := mustRun(t, ws, Options{DryRun: true})
+		if len(r.Changes) != 1 || r.Changes[0] != "pay.svg: "+c.want {
+			t.Errorf("%s: %q, want %q", name, r.Changes, c.want)
+		}
+	}
+}
+
+func TestFaultsOfSeveralDrawingsAreAllTold(t *testing.T) {
+	ws := begin(t)
+	put(t, ws.Dir, "a.svg", "<svg")
+	put(t, ws.Dir, "b.svg", "<html/>")
+	_, err := Run(ws, Options{})
+	if err == nil || !strings.Contains(err.Error(), "a.svg:1:") || !strings.Contains(err.Error(), "b.svg:1:1") {
+		t.Errorf("%v", err)
+	}
+	if content(t, ws, "archetyp.lock") != "(none)" {
+		t.Error("something was written")
+	}
+}
+
+func TestAccept(t *testing.T) {
+	ws := begin(t)
+	reading, err := Read(ws)
+	if err != nil {
+		t.Fatal(err)
+	}
+	added, err := Accept(ws, reading, func(p string) bool { return strings.HasPrefix(p, "color.") })
+	if err != nil || len(added) < 4 {
+		t.Fatal(added, err)
+	}
+	if _, err := os.Stat(ws.Path("archetyp.lock")); err == nil {
+		t.Error("reading wrote a lock")
+	}
+	set, _, err := ws.ReadTokens(nil)
+	if err != nil || set.Get("color.blue.500") == nil {
+		t.Fatal(set, err)
+	}
+	reading, err = Read(ws)
+	if err != nil {
+		t.Fatal(err)
+	}
+	more, err := Accept(ws, reading, func(string) bool { return true })
+	if err != nil || strings.Contains(strings.Join(more, " "), "color.") || len(more) == 0 {
+		t.Errorf("%v %v", more, err)
+	}
+	mustRun(t, ws, Options{})
+	if css := content(t, ws, "dist/tokens.css"); !strings.Contains(css, "--color-blue-500: #0b6e8f;") || !strings.Contains(css, "--radius-m: 8px;") {
+		t.Error(css)
+	}
+}
+
+func TestOnly(t *testing.T) {
+	ws := begin(t)
+	if r := mustRun(t, ws, Options{Only: "assets"}); len(r.Written) != 4 || content(t, ws, "guide/index.html") != "(none)" {
+		t.Errorf("%v", r.Written)
+	}
+	if r := mustRun(t, ws, Options{Only: "guide"}); content(t, ws, "guide/index.html") == "(none)" || content(t, ws, "text/en.json") != "(none)" {
+		t.Errorf("%v", r.Written)
+	}
+	if r := mustRun(t, ws, Options{}); r.UpToDate || content(t, ws, "text/en.json") == "(none)" {
+		t.Errorf("%v", r.Written)
+	}
+	if r := mustRun(t, ws, Options{Only: "texts"}); len(r.Written) != 0 {
+		t.Errorf("%v", r.Written)
+	}
+	if !mustRun(t, ws, Options{}).UpToDate {
+		t.Error("a part that changed nothing puts the whole out of step")
+	}
+}
+
+func TestProgress(t *testing.T) {
+	ws := begin(t)
+	seen := map[string]int{}
+	mustRun(t, ws, Options{Progress: func(stage string, done, of int) {
+		if done > of {
+			t.Errorf("%s: %d of %d", stage, done, of)
+		}
+		seen[stage] = of
+	}})
+	if seen["reading"] != 1 || seen["exporting"] != 1 || seen["painting"] < 3 {
+		t.Errorf("%v", seen)
+	}
+}
+
+func TestProperties(t *testing.T) {
+	tokens, _, err := token.Parse([]byte(`{"color": {"$type": "color", "sea": {"$value": {"colorSpace": "srgb", "components": [0, 0, 1]}}, "fog": {"$value": {"colorSpace": "srgb", "components": [1, 1, 1]}},
+		"text": {"link": {"$value": "{color.sea}"}}, "action": {"default": {"$value": "{color.sea}"}}},
+		"radius": {"m": {"$type": "dimension", "$value": {"value": 8, "unit": "px"}}}, "space": {"8": {"$type": "dimension", "$value": {"value": 8, "unit": "px"}}},
+		"type": {"body": {"$type": "typography", "$value": {"fontFamily": ["Go", "serif"], "fontSize": {"value": 16, "unit": "px"}, "fontWeight": 400, "letterSpacing": {"value": 0, "unit": "px"}, "lineHeight": 1.5}}}}`), "t.json")
+	if err != nil {
+		t.Fatal(err)
+	}
+	set, err := token.Merge(tokens)
+	if err != nil {
+		t.Fatal(err)
+	}
+	p := Properties(set, "x")
+	for _, c := range []struct{ kind, value, want string }{
+		{"color:text", "#0000ff", "--x-color-text-link"},
+		{"color:surface", "#0000ff", "--x-color-action-default"},
+		{"color:border", "#0000ff", "--x-color-action-default"},
+		{"color:surface", "#ffffff", "--x-color-fog"},
+		{"color:text", "#123456", ""},
+		{"radius", "8px", "--x-radius-m"},
+		{"space", "8px", "--x-space-8"},
+		{"radius", "9px", ""},
+		{"type", "Go|16px|400|0", "--x-type-body"},
+		{"type", "Go|16px|600|0", ""},
+		{"nonsense", "8px", ""},
+	} {
+		if got := p(c.kind, c.value); got != c.want {
+			t.Errorf("%s %s: %q, want %q", c.kind, c.value, got, c.want)
+		}
+	}
+	if Properties(nil, "") != nil {
+		t.Error("names without tokens")
+	}
+}
+
+func BenchmarkNothingChanged(b *testing.B) {
+	ws := begin(b)
+	if _, err := Run(ws, Options{}); err != nil {
+		b.Fatal(err)
+	}
+	b.ReportAllocs()
+	for b.Loop() {
+		if r, err := Run(ws, Options{}); err != nil || !r.UpToDate {
+			b.Fatal(err)
+		}
+	}
+}
+
+func BenchmarkEverythingChanged(b *testing.B) {
+	ws := begin(b)
+	for b.Loop() {
+		os.Remove(ws.Path(workspace.LockName))
+		if _, err := Run(ws, Options{DryRun: true}); err != nil {
+			b.Fatal(err)
+		}
+	}
+}
