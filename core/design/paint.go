@@ -40,8 +40,14 @@ type PaintNode struct {
 // font size it is painted at.
 type Glyph struct {
 	Outline *geom.Path
+	Ink     geom.Rect // tight box of the outline, at 1 px per em
 	Origin  geom.Point
 	Size    float64
+}
+
+// Box is what the glyph's ink covers, in node space.
+func (g *Glyph) Box() geom.Rect {
+	return geom.Rect{X: g.Origin.X + g.Ink.X*g.Size, Y: g.Origin.Y + g.Ink.Y*g.Size, W: g.Ink.W * g.Size, H: g.Ink.H * g.Size}
 }
 
 // PaintStroke is a stroke in node space.

@@ -37,7 +37,7 @@ type Shaper struct {
 	hb    shaping.HarfbuzzShaper
 	seg   shaping.Segmenter
 	faces map[faceKey]*gofont.Face
-	paths map[glyphKey]*geom.Path
+	paths map[glyphKey]*outline
 }
 
 type faceKey struct {
@@ -52,7 +52,7 @@ type glyphKey struct {
 
 // NewShaper begins with empty caches.
 func NewShaper(s *Set) *Shaper {
-	return &Shaper{Set: s, faces: map[faceKey]*gofont.Face{}, paths: map[glyphKey]*geom.Path{}}
+	return &Shaper{Set: s, faces: map[faceKey]*gofont.Face{}, paths: map[glyphKey]*outline{}}
 }
 
 func (s *Shaper) face(f *Face, weight int) *gofont.Face {
@@ -141,19 +141,31 @@ func (s *Shaper) Shape(words string, st Style) (glyphs []Glyph, width float64, f
 	return glyphs, pen, face, found
 }
 
-// Outline is a glyph's shape at 1 px per em, baseline at 0, y downwards. It is shared: do not change it.
-func (s *Shaper) Outline(g Glyph, weight int) (p *geom.Path) {
+type outline struct {
+	path *geom.Path
+	ink  geom.Rect
+}
+
+// Outline is a glyph's shape at 1 px per em, baseline at 0, y downwards, and its tight box. It is shared: do not
+// change it.
+func (s *Shaper) Outline(g Glyph, weight int) (*geom.Path, geom.Rect) {
 	k := glyphKey{faceKey{g.Face, 0}, g.ID}
 	if g.Face.wght {
 		k.weight = weight
 	}
-	p, ok := s.paths[k]
-	if ok {
-		return p
+	o, ok := s.paths[k]
+	if !ok {
+		o = &outline{path: s.read(g, weight)}
+		o.ink, _ = o.path.Bounds()
+		s.paths[k] = o
 	}
-	p = &geom.Path{}
-	s.paths[k] = p
-	defer func() { _ = recover() }() // likewise: such a glyph has no outline
+	return o.path, o.ink
+}
+
+// read takes a glyph's outline from its font; a glyph that stops the font library has none.
+func (s *Shaper) read(g Glyph, weight int) *geom.Path {
+	p := &geom.Path{}
+	defer func() { _ = recover() }()
 	data, _ := s.face(g.Face, weight).GlyphData(gofont.GID(g.ID)).(gofont.GlyphOutline)
 	u := 1 / g.Face.upem
 	at := func(p ot.SegmentPoint) (x, y float64) { return float64(p.X) * u, -float64(p.Y) * u }

@@ -300,10 +300,7 @@ func contentBounds(n *design.PaintNode, m geom.Matrix) image.Rectangle {
 		}
 	}
 	for _, g := range n.Glyphs {
-		if b, ok := g.Outline.Bounds(); ok {
-			b = geom.Rect{X: g.Origin.X + b.X*g.Size, Y: g.Origin.Y + b.Y*g.Size, W: b.W * g.Size, H: b.H * g.Size}
-			u = u.Union(m.Rect(b).Grow(1))
-		}
+		u = u.Union(m.Rect(g.Box()).Grow(1))
 	}
 	if n.Stroke != nil && !u.Empty() {
 		w := n.Stroke.Width / 2

@@ -356,9 +356,9 @@ func (b *builder) paintRun(e *design.Element, r *textRun, c context, box geom.Re
 		p.Stroke = &s
 	}
 	for _, g := range r.glyphs {
-		o := b.shaper.Outline(g, r.style.weight)
+		o, ink := b.shaper.Outline(g, r.style.weight)
 		if !o.Empty() {
-			p.Glyphs = append(p.Glyphs, design.Glyph{Outline: o, Size: r.style.fontSize,
+			p.Glyphs = append(p.Glyphs, design.Glyph{Outline: o, Ink: ink, Size: r.style.fontSize,
 				Origin: g.Origin.Add(r.at).Add(geom.Point{Y: r.baseline})})
 		}
 	}
@@ -415,10 +415,7 @@ func (t *textLayout) ink() (geom.Rect, bool) {
 			grow = p.Stroke.Width / 2
 		}
 		for _, g := range p.Glyphs {
-			if r, ok := g.Outline.Bounds(); ok {
-				r = geom.Rect{X: g.Origin.X + r.X*g.Size, Y: g.Origin.Y + r.Y*g.Size, W: r.W * g.Size, H: r.H * g.Size}
-				out, any = out.Union(r.Grow(grow)), true
-			}
+			out, any = out.Union(g.Box().Grow(grow)), true
 		}
 		if p.Path != nil {
 			r, _ := p.Path.Bounds()

@@ -226,8 +226,8 @@ func (r *reader) extensions(t *Token, v hujson.Value) {
 
 // value reads a value of a type; "" where only an alias can stand.
 func (r *reader) value(v hujson.Value, typ Type, path string) (Value, error) {
-	if s, ok := text(v); ok && strings.HasPrefix(s, "{") && strings.HasSuffix(s, "}") {
-		return Value{Alias: strings.TrimSpace(s[1 : len(s)-1])}, nil
+	if a, ok, err := r.alias(v, path); ok || err != nil {
+		return a, err
 	}
 	wrong := func(want string) (Value, error) {
 		got := string(v.Pack())
@@ -286,6 +286,19 @@ func (r *reader) value(v hujson.Value, typ Type, path string) (Value, error) {
 		return r.composite(v, path, typ, wrong)
 	}
 	return wrong("a $type")
+}
+
+// alias reads "{group.token}"; ok is false for anything else.
+func (r *reader) alias(v hujson.Value, path string) (Value, bool, error) {
+	s, ok := text(v)
+	if !ok || !strings.HasPrefix(s, "{") || !strings.HasSuffix(s, "}") {
+		return Value{}, false, nil
+	}
+	name := strings.TrimSpace(s[1 : len(s)-1])
+	if name == "" || strings.ContainsAny(name, "{}") {
+		return Value{}, false, r.fail(v.StartOffset, path, s+" names no token; an alias is written {group.token}")
+	}
+	return Value{Alias: name}, true, nil
 }
 
 var weights = map[string]float64{"thin": 100, "hairline": 100, "extra-light": 200, "ultra-light": 200, "light": 300, "normal": 400,
@@ -464,8 +477,10 @@ func (r *reader) list(v hujson.Value, path string, typ Type, wrong func(string) 
 	}
 	var out Value
 	for _, e := range arr.Elements {
-		if s, isAlias := text(e); isAlias && strings.HasPrefix(s, "{") {
-			out.List = append(out.List, Value{Alias: strings.Trim(s, "{}")})
+		if a, ok, err := r.alias(e, path); err != nil {
+			return Value{}, err
+		} else if ok {
+			out.List = append(out.List, a)
 			continue
 		}
 		one, err := r.composite(e, path, typ, wrong)
