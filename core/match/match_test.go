@@ -4,6 +4,8 @@ import (
 	"fmt"
 	"strings"
 	"testing"
+
+	"archetyp/core/design"
 )
 
 func TestMatch(t *testing.T) {
@@ -61,5 +63,25 @@ func BenchmarkMatch(b *testing.B) {
 	b.ReportAllocs()
 	for b.Loop() {
 		Match(list, list)
+	}
+}
+
+// TestIdentity holds that what an element is remembered by is its strongest mark, its id and its path.
+func TestIdentity(t *testing.T) {
+	for _, c := range []struct {
+		marks design.Marks
+		want  string
+	}{
+		{design.Marks{}, ""},
+		{design.Marks{Asset: "ferry"}, "asset ferry"},
+		{design.Marks{Text: "booking.title"}, "text booking.title"},
+		{design.Marks{Text: "none"}, ""},
+		{design.Marks{Component: "button", Variant: "primary", State: "hover"}, "component button primary hover"},
+		{design.Marks{Asset: "ferry", Component: "button"}, "asset ferry"},
+	} {
+		e := &design.Element{ID: "x", Path: "Booking/box", Screen: &design.Screen{Name: "Booking"}, Marks: c.marks}
+		if got, want := Of(e), (Identity{Screen: "Booking", Mark: c.want, ID: "x", Path: "Booking/box"}); got != want {
+			t.Errorf("%+v gives %+v, want %+v", c.marks, got, want)
+		}
 	}
 }
