@@ -20,15 +20,7 @@ func (a *app) codeCmd() *cobra.Command {
 			if as != "css" {
 				return hint(fmt.Sprintf("--as %q is not known", as), "css is.")
 			}
-			doc, ws, err := a.source(args[0])
-			if err != nil {
-				return err
-			}
-			found, err := a.query(doc, args[1])
-			if err != nil {
-				return err
-			}
-			names, err := a.tokenNames(ws)
+			doc, found, names, err := a.find(args[0], args[1])
 			if err != nil {
 				return err
 			}

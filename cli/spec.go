@@ -20,15 +20,7 @@ stated in the file, derived from it, or estimated with its error.`),
 		Example: example("archetyp spec design/booking.svg '#Pay_x20_button'", "archetyp spec design/components.svg '[data-component=button] text' --json"),
 		Args:    exactly("a SOURCE", "a SELECTOR"),
 		RunE: func(_ *cobra.Command, args []string) error {
-			doc, ws, err := a.source(args[0])
-			if err != nil {
-				return err
-			}
-			found, err := a.query(doc, args[1])
-			if err != nil {
-				return err
-			}
-			names, err := a.tokenNames(ws)
+			doc, found, names, err := a.find(args[0], args[1])
 			if err != nil {
 				return err
 			}

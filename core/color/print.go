@@ -3,8 +3,9 @@ package color
 import (
 	"fmt"
 	"math"
-	"strconv"
 	"strings"
+
+	"archetyp/core/css"
 )
 
 // Hex is #rrggbb, or #rrggbbaa where the colour is translucent; colours outside sRGB are clipped.
@@ -26,7 +27,7 @@ func (c Color) CSS() string {
 				return c.Hex()
 			}
 			r, g, b, _ := c.RGBA8()
-			return fmt.Sprintf("rgb(%d %d %d / %s)", r, g, b, num(c.Alpha, 4))
+			return fmt.Sprintf("rgb(%d %d %d / %s)", r, g, b, css.Num(c.Alpha, 4))
 		}
 		return c.function("color(srgb ", 5)
 	case HSL, HWB:
@@ -57,7 +58,7 @@ func exact8(a float64) bool {
 func (c Color) function(open string, digits int) string {
 	parts := make([]string, 3)
 	for i, v := range c.C {
-		parts[i] = num(v, digits)
+		parts[i] = css.Num(v, digits)
 		if c.None&(1<<i) != 0 {
 			parts[i] = "none"
 		}
@@ -70,21 +71,9 @@ func (c Color) function(open string, digits int) string {
 		return s + " / none)"
 	}
 	if c.Alpha != 1 {
-		s += " / " + num(c.Alpha, 4)
+		s += " / " + css.Num(c.Alpha, 4)
 	}
 	return s + ")"
-}
-
-// num prints v with at most digits decimals and no trailing zeros.
-func num(v float64, digits int) string {
-	s := strconv.FormatFloat(v, 'f', digits, 64)
-	if strings.Contains(s, ".") {
-		s = strings.TrimRight(strings.TrimRight(s, "0"), ".")
-	}
-	if s == "-0" {
-		return "0"
-	}
-	return s
 }
 
 // Name is a plain word for the colour's hue ("blue", "grey"), for proposing token names.

@@ -250,17 +250,7 @@ func (s *Style) substitute(v string, depth int) (string, bool) {
 			return b.String(), b.Len() <= maxVarLength
 		}
 		b.WriteString(v[:i])
-		end, level := -1, 0
-		for k := i + 3; k < len(v); k++ {
-			if v[k] == '(' {
-				level++
-			} else if v[k] == ')' {
-				if level--; level == 0 {
-					end = k
-					break
-				}
-			}
-		}
+		end := closing(v, i+3)
 		if end < 0 {
 			return "", false
 		}

@@ -181,17 +181,7 @@ func ParseFunctions(s string) ([]Function, error) {
 		if open <= 0 {
 			return nil, fmt.Errorf("%q is not a list of functions", s)
 		}
-		depth, end := 0, -1
-		for i := open; i < len(rest); i++ {
-			if rest[i] == '(' {
-				depth++
-			} else if rest[i] == ')' {
-				if depth--; depth == 0 {
-					end = i
-					break
-				}
-			}
-		}
+		end := closing(rest, open)
 		if end < 0 {
 			return nil, fmt.Errorf("a ) is missing in %q", s)
 		}
@@ -217,6 +207,22 @@ func URLFragment(s string) (id, rest string, ok bool) {
 		return ref[i+1:], rest, true
 	}
 	return "", rest, true
+}
+
+// closing is where the parenthesis that opens at a place is closed, or -1.
+func closing(s string, open int) int {
+	depth := 0
+	for i := open; i < len(s); i++ {
+		switch s[i] {
+		case '(':
+			depth++
+		case ')':
+			if depth--; depth == 0 {
+				return i
+			}
+		}
+	}
+	return -1
 }
 
 // Num prints a number as CSS: at most digits decimals, no trailing zeros, no minus zero.
