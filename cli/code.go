@@ -24,10 +24,7 @@ func (a *app) codeCmd() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			var blocks []code.Block
-			for _, e := range found {
-				blocks = append(blocks, code.CSS(e, names.property)...)
-			}
+			blocks := code.Rules(found, names.property)
 			if a.json {
 				return a.printJSON(map[string]any{"source": doc.Name, "as": "css", "rules": blocks})
 			}

@@ -100,6 +100,17 @@ func TestGuideInChromium(t *testing.T) {
 	if err != nil || !strings.Contains(facts, "border-radius") {
 		t.Errorf("%v: %s", err, facts)
 	}
+	// and the address it leaves opens them again
+	facts, err = chromedp.Run(ctx, chromedp.Evaluate[string](`(function () {
+		var address = location.hash, panel = document.getElementById('facts')
+		document.querySelector('.spot').click()
+		location.hash = address
+		window.dispatchEvent(new HashChangeEvent('hashchange'))
+		return decodeURIComponent(address) + ' ' + panel.textContent
+	})()`))
+	if err != nil || !strings.HasPrefix(facts, "#Booking/Pay button") || !strings.Contains(facts, "border-radius") {
+		t.Errorf("%v: %s", err, facts)
+	}
 	if list := told(); len(list) > 0 {
 		t.Errorf("the console says %q", list)
 	}

@@ -9,6 +9,7 @@ import (
 
 	"archetyp/core/css"
 	"archetyp/core/design"
+	"archetyp/core/geom"
 )
 
 // Tokens gives, for a kind of value and its CSS text, the custom property that stands for it; "" for none. Kinds are
@@ -23,8 +24,23 @@ type Block struct {
 	Comments     []string             `json:"comments,omitempty"` // what CSS cannot say, or is left to the reader
 }
 
-// CSS writes an element as rules: one for itself, and where it is a group with a background, one for each different
-// element inside. Values that a token stands for are written as var().
+// Rules writes elements one after the other; a rule that stands already is not written again.
+func Rules(elements []*design.Element, tokens Tokens) []Block {
+	var out []Block
+	said := map[string]bool{}
+	for _, e := range elements {
+		for _, b := range CSS(e, tokens) {
+			if key := b.Selector + "{" + declText(b.Declarations); !said[key] {
+				said[key] = true
+				out = append(out, b)
+			}
+		}
+	}
+	return out
+}
+
+// CSS writes an element as rules: one for itself, and where it is a group, one for each different look inside; no two
+// have the same selector. Values that a token stands for are written as var().
 func CSS(e *design.Element, tokens Tokens) []Block {
 	if tokens == nil {
 		tokens = func(string, string) string { return "" }
@@ -36,23 +52,48 @@ func CSS(e *design.Element, tokens Tokens) []Block {
 		return out
 	}
 	bg := e.Background()
-	seen := map[string]bool{}
+	rules := map[string]int{} // declarations → their place in out
+	said := map[string]bool{} // name and declarations
+	free := classes{}
 	e.Walk(func(x *design.Element) {
 		if x == e || x == bg || x.Kind == design.Group || x.Hidden {
 			return
 		}
-		name := x.Name
-		if name == "" {
-			name = string(x.Kind)
+		b := w.block(x, "")
+		look, name := declText(b.Declarations), plainName(x)
+		at, known := rules[look]
+		if look == "" || said[name+look] || known && x.Name == "" {
+			return
 		}
-		b := w.block(x, root.Selector+" ."+slug(name))
-		key := declText(b.Declarations)
-		if len(b.Declarations) > 0 && !seen[key] {
-			seen[key] = true
-			out = append(out, b)
+		said[name+look] = true
+		b.Selector = root.Selector + " ." + free.next(slug(name))
+		if known {
+			out[at].Selector += ",\n" + b.Selector
+			return
 		}
+		rules[look] = len(out)
+		out = append(out, b)
 	})
 	return out
+}
+
+// classes counts the classes given out, so that none is given twice.
+type classes map[string]int
+
+func (c classes) next(class string) string {
+	c[class]++
+	if c[class] == 1 {
+		return class
+	}
+	return c.next(class + "-" + strconv.Itoa(c[class]))
+}
+
+// plainName is what an element is called, or else what it is.
+func plainName(e *design.Element) string {
+	if e.Name != "" {
+		return e.Name
+	}
+	return string(e.Kind)
 }
 
 // Print writes rules as CSS text.
@@ -86,11 +127,7 @@ func declText(ds []design.Declaration) string {
 func ClassName(e *design.Element) string {
 	m := e.Marks
 	if m.Component == "" {
-		name := e.Name
-		if name == "" {
-			name = string(e.Kind)
-		}
-		return "." + slug(name)
+		return "." + slug(plainName(e))
 	}
 	s := "." + slug(m.Component)
 	for _, v := range strings.Fields(m.Variant) {
@@ -186,19 +223,27 @@ func (w *writer) size(b *Block, e, face *design.Element) {
 	}
 }
 
-// padding are the insets of what lies on a background. A single text in the middle is said to be there.
+// padding are the insets of what lies on a background, none where it hangs over. A single thing in the middle is said
+// to be there.
 func (w *writer) padding(b *Block, e, face *design.Element) {
-	contents := e.Contents()
-	if len(contents) == 0 {
+	out := face.Layout.Value
+	var in geom.Rect
+	count := 0
+	for _, c := range e.Contents() {
+		g := c.Geometry.Value
+		if g.Contains(out, 4) {
+			continue // a frame or a layer over the background holds nothing in
+		}
+		if in = in.Union(g); count == 0 {
+			in = g
+		}
+		count++
+	}
+	if count == 0 {
 		return
 	}
-	in := contents[0].Geometry.Value
-	for _, c := range contents[1:] {
-		in = in.Union(c.Geometry.Value)
-	}
-	out := face.Layout.Value
-	top, right, bottom, left := in.Y-out.Y, out.Right()-in.Right(), out.Bottom()-in.Bottom(), in.X-out.X
-	if len(contents) == 1 && math.Abs(left-right) < 0.5 && math.Abs(top-bottom) < 1.5 {
+	top, right, bottom, left := max(0, in.Y-out.Y), max(0, out.Right()-in.Right()), max(0, out.Bottom()-in.Bottom()), max(0, in.X-out.X)
+	if count == 1 && math.Abs(left-right) < 0.5 && math.Abs(top-bottom) < 1.5 {
 		w.put(b, "display", "grid", "")
 		w.put(b, "place-items", "center", "")
 		return

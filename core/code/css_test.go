@@ -85,10 +85,45 @@ func TestCSSWithTokens(t *testing.T) {
 	}
 }
 
-func TestRepeatedInsidesAreWrittenOnce(t *testing.T) {
-	e := element(t, `<g id="x" data-label="Row"><rect width="300" height="40" fill="#fff"/><text x="10" y="26">One</text><text x="100" y="26">Two</text><text x="200" y="26" fill="red">Three</text></g>`)
-	if n := len(code.CSS(e, nil)); n != 3 {
-		t.Errorf("%d rules, want the row, its texts, and the red one", n)
+func TestPadding(t *testing.T) {
+	for _, c := range []struct{ name, content, want string }{
+		{"one in the middle", `<rect x="40" y="40" width="20" height="20"/>`, "place-items: center"},
+		{"two", `<rect x="10" y="20" width="20" height="20"/><rect x="70" y="60" width="10" height="20"/>`, "padding: 20px 20px 20px 10px"},
+		{"the same all around", `<rect x="10" y="10" width="20" height="20"/><rect x="70" y="70" width="20" height="20"/>`, "padding: 10px"},
+		{"a frame over the background", `<rect x="1" y="1" width="98" height="98" fill="none" stroke="red" stroke-width="2"/><rect x="10" y="10" width="20" height="20"/><rect x="70" y="70" width="20" height="20"/>`, "padding: 10px"},
+	} {
+		e := element(t, `<g id="x"><rect width="100" height="100" fill="#fff"/>`+c.content+`</g>`)
+		if got := code.Print(code.CSS(e, nil)[:1]); !strings.Contains(got, c.want+";") {
+			t.Errorf("%s: want %s in\n%s", c.name, c.want, got)
+		}
+	}
+}
+
+// TestInsides holds that each look inside a group is one rule, and that no two rules have the same selector.
+func TestInsides(t *testing.T) {
+	for _, c := range []struct{ name, content, want string }{
+		{"the same look twice", `<text y="26">One</text><text x="100" y="26">Two</text>`, ".row|.row .text"},
+		{"another look", `<text y="26">One</text><text x="100" y="26" fill="red">Two</text>`, ".row|.row .text|.row .text-2"},
+		{"looks in turn", `<text y="26">One</text><text y="26" fill="red">Two</text><text y="26">Three</text><text y="26" fill="red">Four</text>`, ".row|.row .text|.row .text-2"},
+		{"names with one look", `<text y="26" data-label="From">One</text><text x="100" y="26" data-label="To">Two</text>`, ".row|.row .from,.row .to"},
+		{"one name with two looks", `<text y="26" data-label="Stop">One</text><text y="26" fill="red" data-label="Stop">Two</text>`, ".row|.row .stop|.row .stop-2"},
+		{"a name that a number would give", `<text y="26">One</text><text y="26" fill="blue" data-label="text 2">Two</text><text y="26" fill="red">Three</text>`, ".row|.row .text|.row .text-2|.row .text-2-2"},
+	} {
+		e := element(t, `<g id="x" data-label="Row"><rect width="300" height="40" fill="#fff"/>`+c.content+`</g>`)
+		var got []string
+		for _, b := range code.CSS(e, nil) {
+			got = append(got, strings.ReplaceAll(b.Selector, "\n", ""))
+		}
+		if strings.Join(got, "|") != c.want {
+			t.Errorf("%s: %s, want %s", c.name, strings.Join(got, "|"), c.want)
+		}
+	}
+}
+
+func TestRulesAreWrittenOnce(t *testing.T) {
+	e := element(t, `<g id="x" data-label="Row"><rect width="300" height="40" fill="#fff"/><text y="26">One</text></g>`)
+	if got, want := len(code.Rules([]*design.Element{e, e}, nil)), len(code.CSS(e, nil)); got != want {
+		t.Errorf("%d rules for an element named twice, %d for it once", got, want)
 	}
 }
 

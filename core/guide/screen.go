@@ -11,9 +11,9 @@ import (
 )
 
 type spotModel struct {
-	Name, Kind, Size, Code string
-	X, Y, W, H             float64
-	Facts                  []factModel
+	Name, Path, Kind, Size, Code string
+	X, Y, W, H                   float64
+	Facts                        []factModel
 }
 
 type factModel struct{ Name, Value, Origin, Swatch string }
@@ -68,7 +68,7 @@ func (m *model) spots(sm *screenModel, s *design.Screen) {
 		if inUse(e) {
 			continue // a used drawing is pointed at as a whole
 		}
-		sp := spotModel{Name: firstOf(e.Name, e.NearestName()), Kind: string(e.Kind), X: g.X, Y: g.Y, W: max(g.W, 1), H: max(g.H, 1),
+		sp := spotModel{Name: firstOf(e.Name, e.NearestName()), Path: e.Path, Kind: string(e.Kind), X: g.X, Y: g.Y, W: max(g.W, 1), H: max(g.H, 1),
 			Size: fmt.Sprintf("%s × %s", short(e.Geometry.Value.W), short(e.Geometry.Value.H)), Code: code.Print(code.CSS(e, m.in.CodeNames)[:1])}
 		for _, f := range e.Facts() {
 			fm := factModel{Name: f.Name, Value: f.Value, Origin: string(f.Origin)}

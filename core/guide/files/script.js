@@ -28,10 +28,23 @@
       root.dataset.scheme = dark ? "light" : "dark";
       try { localStorage.setItem("scheme", root.dataset.scheme); } catch (e) { /* from disk */ }
     } else if (b.classList.contains("spot")) {
-      document.querySelectorAll(".spot.on").forEach(function (s) { s.classList.remove("on"); });
-      b.classList.add("on");
-      var panel = document.getElementById("facts");
-      panel.replaceChildren(document.getElementById(b.dataset.facts).content.cloneNode(true));
+      show(b);
+      try { history.replaceState(null, "", "#" + encodeURIComponent(b.dataset.path)); } catch (e) { /* from disk */ }
     }
   });
+
+  function show(spot) {
+    document.querySelectorAll(".spot.on").forEach(function (s) { s.classList.remove("on"); });
+    spot.classList.add("on");
+    document.getElementById("facts").replaceChildren(document.getElementById(spot.dataset.facts).content.cloneNode(true));
+  }
+
+  // The address names the element whose facts show, so that a link can be shared.
+  function open() {
+    var path = "";
+    try { path = decodeURIComponent(location.hash.slice(1)); } catch (e) { /* not one of ours */ }
+    document.querySelectorAll(".spot").forEach(function (s) { if (s.dataset.path === path) show(s); });
+  }
+  addEventListener("hashchange", open);
+  open();
 })();
