@@ -143,8 +143,8 @@ func (a *app) suggest(doc *design.Document, arg string) string {
 			ids = append(ids, "#"+css.Ident(e.ID))
 		}
 	}
-	if strings.HasPrefix(arg, "#") && len(ids) > 0 {
-		return "Did you mean " + workspace.Nearest(arg, ids) + "? \"archetyp outline " + doc.Name + "\" lists what there is."
+	if near := workspace.Nearest(arg, ids); strings.HasPrefix(arg, "#") && near != "" {
+		return "Did you mean " + near + "? \"archetyp outline " + doc.Name + "\" lists what there is."
 	}
 	return "\"archetyp outline " + doc.Name + "\" lists what there is."
 }

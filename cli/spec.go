@@ -83,7 +83,7 @@ func specOf(doc *design.Document, e *design.Element, names tokenNames) specJSON 
 		s.Words = e.Words.Words
 	}
 	for _, f := range s.Facts {
-		if t := names.of(f); t != "" {
+		if t := names.of(e, f); t != "" {
 			if s.Tokens == nil {
 				s.Tokens = map[string]string{}
 			}
@@ -131,7 +131,7 @@ func (a *app) printSpec(doc *design.Document, e *design.Element, names tokenName
 			origin += " ± " + css.Num(f.Error, 2)
 		}
 		from := f.From
-		if tok := names.of(f); tok != "" {
+		if tok := names.of(e, f); tok != "" {
 			from = strings.TrimSpace("token " + tok + "; " + from)
 		}
 		name, lines := f.Name, []string{value}

@@ -313,14 +313,19 @@ func (a *app) tokenNames(ws *workspace.Workspace) (tokenNames, error) {
 	return n, nil
 }
 
-// of is the token that a fact's value is.
-func (n tokenNames) of(f design.FactLine) string {
+// of is the token that the value of an element's fact is.
+func (n tokenNames) of(e *design.Element, f design.FactLine) string {
 	kind := map[string]string{"fill": "color:surface", "stroke": "color:border", "border-radius": "radius", "shadow": "shadow", "font-family": "fontFamily"}[f.Name]
 	if kind == "" {
 		return ""
 	}
-	if strings.Contains(f.Value, "gradient(") {
+	switch {
+	case strings.Contains(f.Value, "gradient("):
 		kind = "gradient"
+	case f.Name == "fill" && e.Words != nil:
+		kind = "color:text"
+	case f.Name == "fill" && e.Kind == design.Path:
+		kind = "color:icon"
 	}
 	return n.paths[n.property(kind, f.Value)]
 }

@@ -90,7 +90,7 @@ func FuzzParseConfig(f *testing.F) {
 
 func TestNearest(t *testing.T) {
 	list := []string{"sources", "sites", "scales"}
-	for in, want := range map[string]string{"sauces": "scales", "source": "sources", "site": "sites", "scale": "scales", "": "sites"} {
+	for in, want := range map[string]string{"sauces": "scales", "source": "sources", "site": "sites", "scale": "scales", "": "", "colour": "", "si": ""} {
 		if got := Nearest(in, list); got != want && !(in == "sauces" && got == "sources") {
 			t.Errorf("%q is nearest to %q, want %q", in, got, want)
 		}
