@@ -1,7 +1,6 @@
 package cli
 
 import (
-	"encoding/json"
 	"fmt"
 	"io"
 	"os"
@@ -128,14 +127,6 @@ func (a *app) say(format string, args ...any) {
 	if !a.quiet {
 		fmt.Fprintf(a.err, format, args...)
 	}
-}
-
-// printJSON writes a result as JSON.
-func (a *app) printJSON(v any) error {
-	enc := json.NewEncoder(a.out)
-	enc.SetEscapeHTML(false)
-	enc.SetIndent("", "  ")
-	return enc.Encode(v)
 }
 
 // plural is "1 token", "3 tokens".

@@ -4,10 +4,13 @@ package main
 
 import (
 	"os"
+	"runtime/debug"
 
 	"archetyp/cli"
 )
 
 func main() {
+	debug.SetGCPercent(400)         // a program that lives for a second: collect garbage seldom,
+	debug.SetMemoryLimit(400 << 20) // and often again where a lot is held
 	os.Exit(cli.Run(os.Args[1:], os.Stdin, os.Stdout, os.Stderr))
 }

@@ -128,13 +128,27 @@ func UnescapeID(id string) string {
 	})
 }
 
-var kindWord = regexp.MustCompile(`(?i)^((rect(angle)?|path|group|g|ellipse|circle|line|polygon|polyline|text|tspan|image|layer|` +
-	`shape|vector|oval|frame|svg|use|symbol|mask|clip(path)?|object|element|node|union|subtract|star|bitmap|slice|artboard)` +
-	`[-_ #.]*[0-9_ -]*|[0-9_. -]+|svg[0-9]+)$`)
+// kindWords say what a thing is, not which: a name made of one and a number is none.
+var kindWords = func() map[string]bool {
+	m := map[string]bool{}
+	for _, w := range strings.Fields(`rect rectangle path group g ellipse circle line polygon polyline text tspan image layer
+		shape vector oval frame svg use symbol mask clip clippath object element node union subtract star bitmap slice
+		artboard`) {
+		m[w] = true
+	}
+	return m
+}()
+
 var copyWord = regexp.MustCompile(`(?i)(^|[^a-z])copy([^a-z]|$)`)
 
 // meaningless says whether a name is only a kind word with a number, or a "copy".
-func meaningless(s string) bool { return kindWord.MatchString(s) || copyWord.MatchString(s) }
+func meaningless(s string) bool {
+	word := strings.TrimRight(s, "0123456789_. #-")
+	if word == "" || len(word) <= 9 && kindWords[strings.ToLower(word)] {
+		return true
+	}
+	return len(s) >= 4 && copyWord.MatchString(s)
+}
 
 // Slug is words as a name in code or in a file: lower case, joined by hyphens.
 func Slug(s string) string {

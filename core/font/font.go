@@ -7,6 +7,7 @@ import (
 	"fmt"
 	"math"
 	"strings"
+	"sync"
 
 	gofont "github.com/go-text/typesetting/font"
 	ot "github.com/go-text/typesetting/font/opentype"
@@ -35,6 +36,36 @@ type Set struct {
 	faces    []*Face
 	fallback []*Face
 	more     Finder
+	found    *finds
+}
+
+// finds remembers what the Finder gave for each style asked for, nil for nothing. It is safe to use side by side.
+type finds struct {
+	sync.Mutex
+	faces map[wanted]*Face
+}
+
+type wanted struct {
+	family string
+	weight int
+	italic bool
+}
+
+func (s *Set) find(family string, weight int, italic bool) *Face {
+	s.found.Lock()
+	defer s.found.Unlock()
+	k := wanted{family, weight, italic}
+	face, known := s.found.faces[k]
+	if known {
+		return face
+	}
+	if data, file, ok := s.more.Find(family, weight, italic); ok {
+		if f, err := parse(data, file); err == nil {
+			f.Family, face = family, f
+		}
+	}
+	s.found.faces[k] = face
+	return face
 }
 
 // Finder looks elsewhere for a family the set lacks, such as among the fonts of the machine.
@@ -45,7 +76,7 @@ type Finder interface {
 
 // NewSet is a set with only the embedded fallback. more may be nil.
 func NewSet(more Finder) *Set {
-	s := &Set{more: more}
+	s := &Set{more: more, found: &finds{faces: map[wanted]*Face{}}}
 	for _, f := range []struct {
 		data   []byte
 		weight int
@@ -62,7 +93,7 @@ func NewSet(more Finder) *Set {
 
 // Clone is a set that can be added to without changing s.
 func (s *Set) Clone() *Set {
-	return &Set{faces: append([]*Face(nil), s.faces...), fallback: s.fallback, more: s.more}
+	return &Set{faces: append([]*Face(nil), s.faces...), fallback: s.fallback, more: s.more, found: s.found}
 }
 
 // Add puts a font file (TrueType or OpenType) into the set; file names it in results.
@@ -163,11 +194,8 @@ func (s *Set) Match(families []string, weight int, italic bool) (face *Face, fou
 		if s.more == nil {
 			continue
 		}
-		if data, file, ok := s.more.Find(fam, weight, italic); ok {
-			if f, err := s.Add(data, file); err == nil {
-				f.Family = fam
-				return f, true
-			}
+		if f := s.find(fam, weight, italic); f != nil {
+			return f, true
 		}
 	}
 	i := 0

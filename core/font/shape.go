@@ -1,6 +1,8 @@
 package font
 
 import (
+	"strings"
+
 	"archetyp/core/geom"
 
 	"github.com/go-text/typesetting/di"
@@ -38,7 +40,25 @@ type Shaper struct {
 	seg   shaping.Segmenter
 	faces map[faceKey]*gofont.Face
 	paths map[glyphKey]*outline
+	known map[shapeKey]shaped
 }
+
+// shapeKey is all that the shape of a run depends on.
+type shapeKey struct {
+	words, families     string
+	size, spacing, word float64
+	weight              int
+	italic, noKern      bool
+}
+
+type shaped struct {
+	glyphs []Glyph
+	width  float64
+	face   *Face
+	found  bool
+}
+
+const maxKnown = 1 << 14 // runs remembered
 
 type faceKey struct {
 	face   *Face
@@ -52,8 +72,11 @@ type glyphKey struct {
 
 // NewShaper begins with empty caches.
 func NewShaper(s *Set) *Shaper {
-	return &Shaper{Set: s, faces: map[faceKey]*gofont.Face{}, paths: map[glyphKey]*outline{}}
+	return &Shaper{Set: s, faces: map[faceKey]*gofont.Face{}, paths: map[glyphKey]*outline{}, known: map[shapeKey]shaped{}}
 }
+
+// Fork is a shaper of the same fonts for another goroutine.
+func (s *Shaper) Fork() *Shaper { return NewShaper(s.Set) }
 
 func (s *Shaper) face(f *Face, weight int) *gofont.Face {
 	k := faceKey{f, 0}
@@ -89,9 +112,21 @@ func (m fontmap) ResolveFace(r rune) *gofont.Face {
 	return m.first
 }
 
-// Shape lays words out on one line and returns the glyphs and the advance width in px. The face the style asks for
-// is returned beside them; runes it lacks come from the fallback.
+// Shape lays words out on one line and returns the glyphs (shared: do not change them) and the advance width in px.
+// The face the style asks for is returned beside them; runes it lacks come from the fallback.
 func (s *Shaper) Shape(words string, st Style) (glyphs []Glyph, width float64, face *Face, found bool) {
+	k := shapeKey{words, strings.Join(st.Families, ","), st.Size, st.Spacing, st.Word, st.Weight, st.Italic, st.NoKern}
+	r, known := s.known[k]
+	if !known {
+		r.glyphs, r.width, r.face, r.found = s.shape(words, st)
+		if len(s.known) < maxKnown && len(words) < 256 {
+			s.known[k] = r
+		}
+	}
+	return r.glyphs, r.width, r.face, r.found
+}
+
+func (s *Shaper) shape(words string, st Style) (glyphs []Glyph, width float64, face *Face, found bool) {
 	defer func() { // a font that lies may stop the shaping library: its words then have no glyphs
 		if recover() != nil {
 			glyphs, width = nil, 0

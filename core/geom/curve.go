@@ -89,51 +89,52 @@ func (s *Segment) Direction(t float64) Point {
 	return d
 }
 
-// extremes are the t inside 0–1 at which the segment turns around along an axis.
-func (s *Segment) extremes(axis func(Point) float64) []float64 {
-	p0, p1, p2, p3 := axis(s.P[0]), axis(s.P[1]), axis(s.P[2]), axis(s.P[3])
-	var ts []float64
+// extremes are the t inside 0–1 at which the segment turns around along an axis, smaller ones first.
+func (s *Segment) extremes(p0, p1, p2, p3 float64) (ts [2]float64, n int) {
 	switch s.Verb {
 	case Quad:
-		ts = roots(0, p0-2*p1+p2, p1-p0)
-		for i := range ts { // roots gives −c/b, and the curve turns where (p0−2p1+p2)·t = p0−p1
-			ts[i] = (p0 - p1) / (p0 - 2*p1 + p2)
-		}
+		ts, n = roots(0, p0-2*p1+p2, p1-p0)
 	case Conic:
 		p20, p10 := p2-p0, s.Weight*(p1-p0)
-		ts = roots(s.Weight*p20-p20, p20-2*p10, p10)
+		ts, n = roots(s.Weight*p20-p20, p20-2*p10, p10)
 	case Cubic:
-		ts = roots(-p0+3*p1-3*p2+p3, 2*(p0-2*p1+p2), p1-p0)
+		ts, n = roots(-p0+3*p1-3*p2+p3, 2*(p0-2*p1+p2), p1-p0)
 	}
-	var out []float64
-	for _, t := range ts {
+	k := 0
+	for _, t := range ts[:n] {
 		if t > 0 && t < 1 {
-			out = append(out, t)
+			ts[k] = t
+			k++
 		}
 	}
-	if len(out) == 2 && out[0] > out[1] {
-		out[0], out[1] = out[1], out[0]
+	if k == 2 && ts[0] > ts[1] {
+		ts[0], ts[1] = ts[1], ts[0]
 	}
-	return out
+	return ts, k
 }
 
-func axisX(p Point) float64 { return p.X }
-func axisY(p Point) float64 { return p.Y }
+func (s *Segment) extremesX() ([2]float64, int) {
+	return s.extremes(s.P[0].X, s.P[1].X, s.P[2].X, s.P[3].X)
+}
 
-// roots solves a·t² + b·t + c = 0.
-func roots(a, b, c float64) []float64 {
+func (s *Segment) extremesY() ([2]float64, int) {
+	return s.extremes(s.P[0].Y, s.P[1].Y, s.P[2].Y, s.P[3].Y)
+}
+
+// roots solves a·t² + b·t + c = 0; n is how many there are.
+func roots(a, b, c float64) (ts [2]float64, n int) {
 	if math.Abs(a) < 1e-12 {
 		if b == 0 {
-			return nil
+			return ts, 0
 		}
-		return []float64{-c / b}
+		return [2]float64{-c / b}, 1
 	}
 	d := b*b - 4*a*c
 	if d < 0 {
-		return nil
+		return ts, 0
 	}
 	s := math.Sqrt(d)
-	return []float64{(-b + s) / (2 * a), (-b - s) / (2 * a)}
+	return [2]float64{(-b + s) / (2 * a), (-b - s) / (2 * a)}, 2
 }
 
 // Bounds is the tight box: curves count by their extremes, not their control points. ok is false for no extent at
@@ -149,10 +150,12 @@ func (p *Path) Bounds() (r Rect, ok bool) {
 		if s.Verb == Line || s.Verb == Close {
 			return
 		}
-		for _, t := range s.extremes(axisX) {
+		ts, n := s.extremesX()
+		for _, t := range ts[:n] {
 			b.add(s.At(t))
 		}
-		for _, t := range s.extremes(axisY) {
+		ts, n = s.extremesY()
+		for _, t := range ts[:n] {
 			b.add(s.At(t))
 		}
 	})

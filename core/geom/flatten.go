@@ -107,7 +107,8 @@ const maxHalvings = 6
 func (s *Segment) monotone(visit func(*Segment)) {
 	from := 0.0
 	rest := *s
-	for _, t := range s.extremes(axisY) {
+	ts, n := s.extremesY()
+	for _, t := range ts[:n] {
 		a, b := rest.split((t - from) / (1 - from))
 		visit(&a)
 		rest, from = b, t
@@ -178,11 +179,10 @@ func wholeRows(q *Segment, out []Point, from int) []Point {
 
 func (s *Segment) cubicChords(out []Point) []Point {
 	s.monotone(func(c *Segment) {
-		off := func(f func(Point) float64) float64 { // from the chord, at a third and two thirds
-			a, b, d, e := f(c.P[0]), f(c.P[1]), f(c.P[2]), f(c.P[3])
+		off := func(a, b, d, e float64) float64 { // from the chord, at a third and two thirds
 			return math.Max(math.Abs(a*8-b*15+6*d+e), math.Abs(a+6*b-d*15+e*8)) * 19 / 512
 		}
-		out = c.chords(out, halvings(off(axisX), off(axisY))+1)
+		out = c.chords(out, halvings(off(c.P[0].X, c.P[1].X, c.P[2].X, c.P[3].X), off(c.P[0].Y, c.P[1].Y, c.P[2].Y, c.P[3].Y))+1)
 	})
 	return out
 }

@@ -222,7 +222,8 @@ func (s *Segment) inflections() []float64 {
 	}
 	a, b, c := s.P[1].Sub(s.P[0]), s.P[2].Sub(s.P[1].Mul(2)).Add(s.P[0]), s.P[3].Add(s.P[1].Sub(s.P[2]).Mul(3)).Sub(s.P[0])
 	var out []float64
-	for _, t := range roots(b.X*c.Y-b.Y*c.X, a.X*c.Y-a.Y*c.X, a.X*b.Y-a.Y*b.X) {
+	ts, n := roots(b.X*c.Y-b.Y*c.X, a.X*c.Y-a.Y*c.X, a.X*b.Y-a.Y*b.X)
+	for _, t := range ts[:n] {
 		if t > 1e-6 && t < 1-1e-6 {
 			out = append(out, t)
 		}
@@ -261,13 +262,14 @@ func (s *stroker) follows(q Segment, want, d Point) bool {
 	}
 	along := func(p Point) float64 { return p.Sub(want).X*d.X + p.Sub(want).Y*d.Y }
 	a, b, c := along(q.P[0]), along(q.P[1]), along(q.P[2])
-	at, n := 0.0, 0
-	for _, t := range roots(a-2*b+c, 2*(b-a), a) {
+	at, crossings := 0.0, 0
+	ts, n := roots(a-2*b+c, 2*(b-a), a)
+	for _, t := range ts[:n] {
 		if t >= 0 && t <= 1 {
-			at, n = t, n+1
+			at, crossings = t, crossings+1
 		}
 	}
-	return n == 1 && want.Sub(q.At(at)).Len() <= s.near*(1-2*math.Abs(at-0.5))
+	return crossings == 1 && want.Sub(q.At(at)).Len() <= s.near*(1-2*math.Abs(at-0.5))
 }
 
 // meet is where the tangents at two ends cross. straight says that the ends lie on one line for all that is seen.

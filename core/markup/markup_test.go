@@ -214,3 +214,14 @@ func BenchmarkParseXML(b *testing.B) {
 		}
 	}
 }
+
+func TestPositionsOnOneLongLine(t *testing.T) {
+	src := []byte("ab\n" + strings.Repeat("é", 3*stride) + "x\nend")
+	x := Lines(src)
+	for _, c := range []struct{ offset, line, column int }{{0, 1, 1}, {3, 2, 1}, {5, 2, 2}, {3 + 2*stride, 2, stride + 1},
+		{3 + 6*stride, 2, 3*stride + 1}, {5 + 6*stride, 3, 1}, {1 << 30, 3, 4}} {
+		if p := x.Position(c.offset); p.Line != c.line || p.Column != c.column {
+			t.Errorf("offset %d: %v, wanted %d:%d", c.offset, p, c.line, c.column)
+		}
+	}
+}

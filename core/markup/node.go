@@ -3,10 +3,10 @@
 package markup
 
 import (
+	"bytes"
 	"fmt"
 	"sort"
 	"strings"
-	"unicode/utf8"
 )
 
 // The namespaces that mean something to us.
@@ -69,24 +69,55 @@ func (d *Document) Position(offset int) Position { return d.lines.Position(offse
 type LineIndex struct {
 	src    []byte
 	starts []int // offset of each line's first byte
+	chars  []int // characters before each stride, so that a file of one long line costs no more than others
 }
+
+const stride = 1 << 10
 
 // Lines indexes a text.
 func Lines(src []byte) *LineIndex {
 	x := &LineIndex{src: src, starts: []int{0}}
-	for i, b := range src {
-		if b == '\n' {
-			x.starts = append(x.starts, i+1)
+	for i := 0; ; {
+		k := bytes.IndexByte(src[i:], '\n')
+		if k < 0 {
+			break
 		}
+		i += k + 1
+		x.starts = append(x.starts, i)
+	}
+	n := 0
+	for i := 0; i <= len(src); i += stride {
+		x.chars = append(x.chars, n)
+		n += characters(src[i:min(i+stride, len(src))])
 	}
 	return x
+}
+
+// characters counts those that begin in UTF-8 text.
+func characters(text []byte) int {
+	n := 0
+	for _, b := range text {
+		if b&0xC0 != 0x80 {
+			n++
+		}
+	}
+	return n
+}
+
+func (x *LineIndex) before(offset int) int {
+	k := offset / stride
+	return x.chars[k] + characters(x.src[k*stride:offset])
 }
 
 // Position turns a byte offset into line and column.
 func (x *LineIndex) Position(offset int) Position {
 	offset = max(0, min(offset, len(x.src)))
 	i := sort.Search(len(x.starts), func(i int) bool { return x.starts[i] > offset }) - 1
-	return Position{i + 1, utf8.RuneCount(x.src[x.starts[i]:offset]) + 1}
+	start := x.starts[i]
+	if offset-start < stride {
+		return Position{i + 1, characters(x.src[start:offset]) + 1}
+	}
+	return Position{i + 1, x.before(offset) - x.before(start) + 1}
 }
 
 // Error is a fault in a file at a place.

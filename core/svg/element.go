@@ -22,14 +22,6 @@ type context struct {
 	clip   geom.Rect // what can be seen, in screen pixels
 }
 
-func (b *builder) children(n *markup.Node, c context) {
-	for _, k := range n.Children {
-		if k.Kind == markup.Element {
-			b.element(k, c)
-		}
-	}
-}
-
 // noElement are the SVG elements that paint nothing where they stand.
 var noElement = func() map[string]bool {
 	m := map[string]bool{}
@@ -45,7 +37,7 @@ func (b *builder) element(n *markup.Node, c context) {
 	if n.Space != markup.SVG || noElement[n.Local] || b.failed != nil {
 		return
 	}
-	if b.count++; b.count > maxElements {
+	if b.count.Add(1) > maxElements {
 		b.fail(n, "the drawing unfolds into more than %d elements (look at its <use> elements)", maxElements)
 		return
 	}

@@ -11,6 +11,7 @@ import (
 	"io"
 	"path"
 	"strings"
+	"sync/atomic"
 
 	"archetyp/core/css"
 	"archetyp/core/design"
@@ -106,11 +107,11 @@ type builder struct {
 	styles  map[*markup.Node]*style
 	shaper  *font.Shaper
 	using   []*markup.Node // referenced elements being expanded, against cycles
-	count   int
+	count   *atomic.Int64  // elements read, by all workers
 	failed  error
 	warned  map[string]bool
 	grads   map[*markup.Node]*gradientDef
-	fontUse map[string]bool
+	fonts   map[design.FontUse]bool
 }
 
 func newBuilder(name string, m *markup.Document, o Options) *builder {
@@ -122,7 +123,7 @@ func newBuilder(name string, m *markup.Document, o Options) *builder {
 	}
 	b := &builder{doc: &design.Document{Name: name, Format: "svg", Markup: m}, opts: o, root: m.Root,
 		ids: map[string]*markup.Node{}, offsets: map[*css.Rule]int{}, styles: map[*markup.Node]*style{},
-		warned: map[string]bool{}, grads: map[*markup.Node]*gradientDef{}, fontUse: map[string]bool{}}
+		count: new(atomic.Int64), warned: map[string]bool{}, grads: map[*markup.Node]*gradientDef{}, fonts: map[design.FontUse]bool{}}
 	var sheets []*css.Sheet
 	fonts := o.Fonts
 	w, h, _ := b.size()
@@ -211,11 +212,15 @@ func (b *builder) load(href string) ([]byte, error) {
 func (b *builder) warn(n *markup.Node, msg string) { b.warnAt(n.Offset, msg) }
 
 func (b *builder) warnAt(offset int, msg string) {
-	if b.warned[msg] || len(b.warned) >= 200 {
+	b.note(design.Warning{Position: b.doc.Markup.Position(offset), Msg: msg})
+}
+
+func (b *builder) note(w design.Warning) {
+	if b.warned[w.Msg] || len(b.warned) >= 200 {
 		return
 	}
-	b.warned[msg] = true
-	b.doc.Warnings = append(b.doc.Warnings, design.Warning{Position: b.doc.Markup.Position(offset), Msg: msg})
+	b.warned[w.Msg] = true
+	b.doc.Warnings = append(b.doc.Warnings, w)
 }
 
 func (b *builder) fail(n *markup.Node, format string, args ...any) {

@@ -49,15 +49,27 @@ func (b *builder) shapeBoxes(e *design.Element, path *geom.Path, c context) {
 	e.Layout = design.Derive(painted, "the shape's box")
 	if s := e.Paint.Stroke; s != nil {
 		scale := math.Max(c.ctm.MeanScale(), 1e-6)
-		outline := geom.Stroke(path, geom.StrokeStyle{Width: s.Width, Cap: s.Cap, Join: s.Join, Miter: s.Miter}, scale)
-		if box, ok := outline.Transform(c.ctm).Bounds(); ok {
-			painted = painted.Union(box)
+		width := s.Width // in user units
+		if s.Fixed {
+			width /= scale
 		}
+		painted = painted.Union(strokedBox(e, path, s, width, c.ctm))
 		if e.Kind == design.Box {
-			e.Layout = design.Derive(e.Geometry.Value.Grow(s.Width*scale/2), "the shape with its stroke as a border")
+			e.Layout = design.Derive(e.Geometry.Value.Grow(width*scale/2), "the shape with its stroke as a border")
 		}
 	}
 	e.Painted = design.Derive(b.paintedBox(e, painted, c), "outline, stroke and effects")
+}
+
+// strokedBox is the box of a shape's stroke on the screen; width is in user units.
+func strokedBox(e *design.Element, path *geom.Path, s *design.PaintStroke, width float64, ctm geom.Matrix) geom.Rect {
+	if ctm.Upright() && (e.Shape == "rect" || e.Shape == "circle" || e.Shape == "ellipse") {
+		box, _ := path.Bounds()
+		return ctm.Rect(box.Grow(width / 2)) // its corners are round or right angles: no miter reaches further
+	}
+	outline := geom.Stroke(path, geom.StrokeStyle{Width: width, Cap: s.Cap, Join: s.Join, Miter: s.Miter}, math.Max(ctm.MeanScale(), 1e-6))
+	box, _ := outline.Transform(ctm).Bounds()
+	return box
 }
 
 // outline makes the path of a shape in user space, and the facts that its form gives.

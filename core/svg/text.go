@@ -3,6 +3,7 @@ package svg
 import (
 	"fmt"
 	"math"
+	"slices"
 	"strings"
 
 	"archetyp/core/css"
@@ -311,6 +312,7 @@ func (t *textLayout) stretch() {
 	extra, moved := (want-have)/float64(count-1), 0.0
 	for _, r := range t.runs {
 		r.at.X += moved
+		r.glyphs = slices.Clone(r.glyphs)
 		for i := range r.glyphs {
 			r.glyphs[i].Origin.X += extra * float64(i)
 		}
@@ -328,18 +330,26 @@ func (b *builder) noteFont(r *textRun, fs font.Style) {
 	if len(fs.Families) > 0 {
 		family = fs.Families[0]
 	}
-	key := fmt.Sprintf("%s\x00%d\x00%t", family, fs.Weight, fs.Italic)
-	if b.fontUse[key] || family == "" {
+	found := r.found || font.Generic(family)
+	use := design.FontUse{Family: family, Weight: fs.Weight, Italic: fs.Italic, File: r.face.File, Found: found}
+	if family == "" || !b.useFont(use) {
 		return
 	}
-	b.fontUse[key] = true
-	found := r.found || font.Generic(family)
-	b.doc.Fonts = append(b.doc.Fonts, design.FontUse{Family: family, Weight: fs.Weight, Italic: fs.Italic, File: r.face.File, Found: found})
 	if !found {
 		b.warn(r.node, fmt.Sprintf("the font family %q is missing; its text is measured with %s instead (font files go into a folder listed under \"fonts\" in archetyp.yaml)", family, r.face.Family))
 	} else if r.found && len(fs.Families) > 1 && !strings.EqualFold(r.face.Family, family) {
 		b.warn(r.node, fmt.Sprintf("the font family %q is missing; %s stands in", family, r.face.Family))
 	}
+}
+
+// useFont notes a font the document asks for; false where it is known already.
+func (b *builder) useFont(f design.FontUse) bool {
+	known := b.fonts[f]
+	if !known {
+		b.fonts[f] = true
+		b.doc.Fonts = append(b.doc.Fonts, f)
+	}
+	return !known
 }
 
 // paintRun turns a run into glyphs and decoration lines of the element's paint.
