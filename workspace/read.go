@@ -15,6 +15,7 @@ import (
 	"archetyp/core/design"
 	"archetyp/core/font"
 	"archetyp/core/markup"
+	"archetyp/core/ora"
 	"archetyp/core/svg"
 	"archetyp/core/token"
 )
@@ -88,7 +89,13 @@ func ReadDrawing(path, shown string, fonts *font.Set, marks []design.SelectedMar
 
 // ParseDrawing is ReadDrawing for bytes in hand. linked, where given, is told of every file the drawing links to.
 func ParseDrawing(data []byte, path, shown string, fonts *font.Set, marks []design.SelectedMarks, root float64, linked func(path string, data []byte)) (*design.Document, error) {
-	doc, err := svg.Read(filepath.ToSlash(shown), data, svg.Options{Fonts: fonts, Marks: marks, Root: root, Load: Loader(filepath.Dir(path), linked)})
+	read := func() (*design.Document, error) {
+		if ora.Is(data) {
+			return ora.Read(filepath.ToSlash(shown), data, ora.Options{Marks: marks})
+		}
+		return svg.Read(filepath.ToSlash(shown), data, svg.Options{Fonts: fonts, Marks: marks, Root: root, Load: Loader(filepath.Dir(path), linked)})
+	}
+	doc, err := read()
 	var me *markup.Error
 	if errors.As(err, &me) {
 		return nil, &FileError{File: shown, Position: me.Position, Msg: me.Msg}

@@ -211,11 +211,11 @@ func (w *writer) size(b *Block, e, face *design.Element) {
 		rad := face.Radii.Value
 		if len(face.Strokes) > 0 { // the stroke straddles the outline: the border's outer edge is rounder
 			for i := range rad.X {
-				rad.X[i] += face.Strokes[0].Value.Width / 2
-				rad.Y[i] += face.Strokes[0].Value.Width / 2
+				rad.X[i] += face.Strokes[0].Value.Out()
+				rad.Y[i] += face.Strokes[0].Value.Out()
 			}
 		}
-		if face.Shape == "circle" || face.Shape == "ellipse" {
+		if face.Oval() {
 			w.put(b, "border-radius", "50%", "")
 		} else {
 			w.put(b, "border-radius", rad.CSS(), "radius")
@@ -293,7 +293,7 @@ func (w *writer) paint(b *Block, e *design.Element) {
 		if len(s.Value.Dashes) > 0 {
 			style = "dashed"
 		}
-		w.put(b, "border", css.Px(s.Value.Width)+" "+style+" "+text, "")
+		w.put(b, "border", css.Px(s.Value.Shown)+" "+style+" "+text, "")
 	}
 }
 

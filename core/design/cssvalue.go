@@ -45,7 +45,7 @@ func (g *Gradient) Line(box geom.Rect, toScreen geom.Matrix) (angle float64, sto
 	angle = math.Abs(math.Round(angle*1e4) / 1e4)
 	line := math.Abs(box.W*n.X) + math.Abs(box.H*n.Y)
 	c := box.Centre()
-	for _, s := range g.Stops {
+	for _, s := range g.period() {
 		p := a.Add(n.Mul(length * s.Offset))
 		off := s.Offset
 		if line > 0 {
@@ -57,29 +57,53 @@ func (g *Gradient) Line(box geom.Rect, toScreen geom.Matrix) (angle float64, sto
 }
 
 func (g *Gradient) linearCSS(box geom.Rect, toScreen geom.Matrix, opacity float64) (string, bool) {
-	if g.Spread == "reflect" {
-		return "a gradient that is reflected beyond its ends, which CSS cannot say", false
-	}
 	angle, stops := g.Line(box, toScreen)
-	name := "linear-gradient"
-	if g.Spread == "repeat" {
-		name = "repeating-linear-gradient"
+	return fmt.Sprintf("%slinear-gradient(%sdeg, %s)", g.repeating(), css.Num(angle, 2), stopsCSS(stops, opacity)), true
+}
+
+func (g *Gradient) repeating() string {
+	if g.Spread == "repeat" || g.Spread == "reflect" {
+		return "repeating-"
 	}
-	return fmt.Sprintf("%s(%sdeg, %s)", name, css.Num(angle, 2), stopsCSS(stops, opacity)), true
+	return ""
+}
+
+// period are the stops of what is painted over and over: for a reflected gradient there and back, which is twice as
+// long. CSS repeats from the first stop to the last, so there is one at either end.
+func (g *Gradient) period() []Stop {
+	if g.repeating() == "" || len(g.Stops) == 0 {
+		return g.Stops
+	}
+	out := append([]Stop(nil), g.Stops...)
+	if first := out[0]; first.Offset > 0 {
+		out = append([]Stop{{0, first.Color}}, out...)
+	}
+	if last := out[len(out)-1]; last.Offset < 1 {
+		out = append(out, Stop{1, last.Color})
+	}
+	if g.Spread == "reflect" {
+		for i := len(out) - 2; i >= 0; i-- {
+			out = append(out, Stop{2 - out[i].Offset, out[i].Color})
+		}
+	}
+	return out
 }
 
 func (g *Gradient) radialCSS(box geom.Rect, toScreen geom.Matrix, opacity float64) (string, bool) {
 	m := toScreen.Mul(g.Matrix)
-	switch {
-	case g.P0.Sub(g.P1).Len() > 1e-6*g.R1 || g.R0 > 0:
+	if g.P0.Sub(g.P1).Len() > 1e-6*g.R1 || g.R0 > 0 {
 		return "a gradient with a focal point off its centre, which CSS cannot say", false
-	case g.Spread == "reflect":
-		return "a gradient that is reflected beyond its edge, which CSS cannot say", false
 	}
 	rx, ry := math.Hypot(m.A, m.B)*g.R1, math.Hypot(m.C, m.D)*g.R1
-	turned := math.Abs(m.A*m.C+m.B*m.D) > 1e-6*math.Abs(m.Det())
-	round := math.Abs(rx-ry) < 1e-6*math.Max(rx, ry)
-	if turned || !round && !m.Upright() {
+	const eps = 1e-6
+	turned := math.Abs(m.A*m.C+m.B*m.D) > eps*math.Abs(m.Det())
+	round := math.Abs(rx-ry) < eps*math.Max(rx, ry)
+	quarter := math.Abs(m.A)+math.Abs(m.D) < eps*(math.Abs(m.B)+math.Abs(m.C)) // turned by a right angle
+	if quarter {
+		rx, ry = ry, rx
+	}
+	upright := math.Abs(m.B)+math.Abs(m.C) < eps*(math.Abs(m.A)+math.Abs(m.D))
+	if turned || !round && !upright && !quarter {
 		return "a gradient on a turned ellipse, which CSS cannot say", false
 	}
 	c := m.Apply(g.P1)
@@ -87,11 +111,7 @@ func (g *Gradient) radialCSS(box geom.Rect, toScreen geom.Matrix, opacity float6
 	if round {
 		size = "circle " + css.Px(rx)
 	}
-	name := "radial-gradient"
-	if g.Spread == "repeat" {
-		name = "repeating-radial-gradient"
-	}
-	return fmt.Sprintf("%s(%s at %s %s, %s)", name, size, css.Px(c.X-box.X), css.Px(c.Y-box.Y), stopsCSS(g.Stops, opacity)), true
+	return fmt.Sprintf("%sradial-gradient(%s at %s %s, %s)", g.repeating(), size, css.Px(c.X-box.X), css.Px(c.Y-box.Y), stopsCSS(g.period(), opacity)), true
 }
 
 func stopsCSS(stops []Stop, opacity float64) string {

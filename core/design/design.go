@@ -6,6 +6,8 @@
 package design
 
 import (
+	"sync/atomic"
+
 	"archetyp/core/color"
 	"archetyp/core/geom"
 	"archetyp/core/markup"
@@ -43,6 +45,7 @@ type Screen struct {
 	Root     *Element
 	Elements []*Element // all below Root, in paint order
 	Paint    *PaintNode // in screen pixels
+	Merged   *PaintNode // the picture of the whole that the source brings along; nil for none
 	Document *Document
 }
 
@@ -106,6 +109,7 @@ type Element struct {
 	Fills   []Fact[Paint] // lowest first
 	Strokes []Fact[Stroke]
 	Radii   Fact[Radii]
+	Form    Fact[geom.FormKind] // what a path turns out to be, where it is a simple form
 	Shadows []Fact[Shadow]
 	Blur    Fact[float64] // standard deviation, px
 	Opacity Fact[float64] // 0–1
@@ -115,6 +119,13 @@ type Element struct {
 	Stated  []Declaration // CSS that a picture cannot show: variables, layout intent, motion
 
 	Paint *PaintNode
+
+	ground atomic.Int32 // place of the background among the children, plus 2; 0 while nobody has asked
+}
+
+// Oval says whether the element is a circle or an ellipse, whatever way it is written.
+func (e *Element) Oval() bool {
+	return e.Shape == "circle" || e.Shape == "ellipse" || e.Form.Value == geom.FormCircle || e.Form.Value == geom.FormOval
 }
 
 // Declaration is a property and its value as written.
@@ -148,6 +159,7 @@ const (
 	Linear  PaintKind = "linear"
 	Radial  PaintKind = "radial"
 	Pattern PaintKind = "pattern"
+	Picture PaintKind = "picture" // pixels of a bitmap
 )
 
 // Paint is what a fill or stroke is filled with. Opacity (fill-opacity) is already in the colours of Solid; for the
@@ -185,6 +197,29 @@ type Stroke struct {
 	Cap    string // butt, round, square
 	Join   string // miter, round, bevel
 	Miter  float64
+	Align  StrokeAlign
+	Shown  float64 // px of the width that show: half of it where the rest is cut off
+}
+
+// StrokeAlign is where a stroke lies by its outline. https://www.w3.org/TR/fill-stroke-3/#stroke-align
+type StrokeAlign string
+
+// The places of a stroke.
+const (
+	Centred StrokeAlign = "center"
+	Inside  StrokeAlign = "inset"
+	Outside StrokeAlign = "outset"
+)
+
+// Out is how many px the stroke reaches beyond the outline.
+func (s Stroke) Out() float64 {
+	switch s.Align {
+	case Inside:
+		return 0
+	case Outside:
+		return s.Shown
+	}
+	return s.Width / 2
 }
 
 // Shadow is a drop shadow, or an inner one, as CSS box-shadow says it. Lengths in px; Blur is CSS's blur radius:

@@ -53,6 +53,7 @@ func (e *Element) Facts() []FactLine {
 	if bg := e.Background(); bg != nil { // a group looks like what it lies on
 		face = bg
 	}
+	addFact(l, "form", e.Form, string(e.Form.Value))
 	addFact(l, "border-radius", face.Radii, face.Radii.Value.CSS())
 	l.section = "paint"
 	for _, f := range face.Fills {
@@ -67,10 +68,19 @@ func (e *Element) Facts() []FactLine {
 				d = append(d, css.Num(v, 3))
 			}
 			addFact(l, "stroke-dasharray", s, strings.Join(d, " "))
+			if s.Value.Offset != 0 {
+				addFact(l, "stroke-dashoffset", s, css.Px(s.Value.Offset))
+			}
 		}
 		if s.Value.Cap != "butt" {
 			addFact(l, "stroke-linecap", s, s.Value.Cap)
 		}
+		if s.Value.Join != "miter" {
+			addFact(l, "stroke-linejoin", s, s.Value.Join)
+		} else if s.Value.Miter != 4 {
+			addFact(l, "stroke-miterlimit", s, css.Num(s.Value.Miter, 4))
+		}
+		addFact(l, "stroke-align", strokeAlign(s.Value), string(s.Value.Align))
 	}
 	addFact(l, "picture", e.Bitmap, e.Bitmap.Value.Href+", "+strconv.Itoa(e.Bitmap.Value.Width)+" × "+strconv.Itoa(e.Bitmap.Value.Height)+" pixels")
 	l.section = "effects"
@@ -99,13 +109,21 @@ func (e *Element) Facts() []FactLine {
 	return l.lines
 }
 
+// strokeAlign says where a stroke lies and why.
+func strokeAlign(s Stroke) Fact[StrokeAlign] {
+	if s.Align == Centred {
+		return Derive(s.Align, "nothing cuts it off")
+	}
+	return Derive(s.Align, "cut off along the outline: "+css.Px(s.Shown)+" of it show")
+}
+
 func (e *Element) paintFact(l *factList, name string, f Fact[Paint]) {
 	text, ok := f.Value.CSS(e.Geometry.Value, e.Matrix)
 	if !ok {
 		l.lines = append(l.lines, FactLine{Section: l.section, Name: name, Value: string(f.Value.Kind), Origin: f.Origin, From: f.From, Note: text})
 		return
 	}
-	if f.Value.Kind != Solid {
+	if f.Value.Kind != Solid && f.Origin != Estimated {
 		f.Origin = Derived
 		f.From = "gradient #" + f.Value.Gradient.ID + " on the element's box"
 	}

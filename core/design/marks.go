@@ -106,6 +106,9 @@ func ElementName(n *markup.Node, label string) string {
 			candidates = append(candidates, strings.Join(strings.Fields(c.TextContent()), " "))
 		}
 	}
+	if n.Space == "" { // a layer of a pixel design
+		candidates = append(candidates, n.AttrOr("name", ""))
+	}
 	candidates = append(candidates, UnescapeID(n.ID()))
 	for _, c := range candidates {
 		if c = strings.TrimSpace(c); c != "" && !meaningless(c) {

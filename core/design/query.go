@@ -87,7 +87,18 @@ func (e *Element) Background() *Element {
 	return e.Children[i]
 }
 
+// backgroundAt is where among the children the background is, −1 for nowhere. It is worked out once: every element
+// asks for that of the groups it is in.
 func (e *Element) backgroundAt() int {
+	if v := e.ground.Load(); v != 0 {
+		return int(v) - 2
+	}
+	i := e.findBackground()
+	e.ground.Store(int32(i) + 2)
+	return i
+}
+
+func (e *Element) findBackground() int {
 	if e.Kind != Group || len(e.Children) < 2 {
 		return -1
 	}

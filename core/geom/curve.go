@@ -28,12 +28,12 @@ func (p *Path) Each(visit func(s Segment, first bool)) {
 		}
 		s := Segment{Verb: v}
 		s.P[0] = cur
-		copy(s.P[1:], p.Points[i:i+v.size()])
+		copy(s.P[1:], p.Points[i:i+v.Size()])
 		if v == Conic {
 			s.Weight = p.Weights[w]
 			w++
 		}
-		i += v.size()
+		i += v.Size()
 		cur = s.End()
 		visit(s, first)
 		first = false
@@ -45,7 +45,7 @@ func (s *Segment) End() Point {
 	if s.Verb == Close {
 		return s.P[1]
 	}
-	return s.P[s.Verb.size()]
+	return s.P[s.Verb.Size()]
 }
 
 // At is the point of the segment at t (0–1).

@@ -15,8 +15,8 @@ const (
 	Close             // none
 )
 
-// size is the number of points of a verb.
-func (v Verb) size() int { return [...]int{1, 1, 2, 2, 3, 0}[v] }
+// Size is the number of points of a verb.
+func (v Verb) Size() int { return [...]int{1, 1, 2, 2, 3, 0}[v] }
 
 // Path is an outline: subpaths of lines, quadratic and cubic Bézier curves and conics.
 type Path struct {
@@ -39,7 +39,7 @@ func (p *Path) Last() Point {
 			if p.Verbs[k] == Move {
 				return p.Points[i-1]
 			}
-			i -= p.Verbs[k].size()
+			i -= p.Verbs[k].Size()
 		}
 	}
 	return p.Points[len(p.Points)-1]

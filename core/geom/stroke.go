@@ -105,7 +105,7 @@ func (s *stroker) subpath(segs []Segment, at Point, closed bool) {
 
 func (s *Segment) reversed() Segment {
 	r := *s
-	n := s.Verb.size()
+	n := s.Verb.Size()
 	for i := 0; i <= n; i++ {
 		r.P[i] = s.P[n-i]
 	}

@@ -99,31 +99,14 @@ func gradientShader(g *design.Gradient, m geom.Matrix) func(x, y float64) (r, gr
 		lim := func(v float64) float32 { return float32(math.Min(1, math.Max(0, v))) }
 		stops = append(stops, shaderStop{float32(s.Offset), lim(c[0]), lim(c[1]), lim(c[2]), lim(s.Color.Alpha)})
 	}
-	position := linearPosition(g)
-	if g.R1 > 0 {
-		position = radialPosition(g)
-	}
+	position := g.Position()
 	return func(x, y float64) (float32, float32, float32, float32) {
 		t, ok := position(inv.Apply(geom.Point{X: x, Y: y}))
 		if !ok {
 			return 0, 0, 0, 0
 		}
-		return stopColor(stops, float32(spread(t, g.Spread)))
+		return stopColor(stops, float32(g.Within(t)))
 	}
-}
-
-func spread(t float64, mode string) float64 {
-	switch mode {
-	case "repeat":
-		return t - math.Floor(t)
-	case "reflect":
-		t = math.Abs(math.Mod(t, 2))
-		if t > 1 {
-			t = 2 - t
-		}
-		return t
-	}
-	return math.Min(1, math.Max(0, t))
 }
 
 func stopColor(stops []shaderStop, t float32) (r, g, b, a float32) {
@@ -145,49 +128,6 @@ func stopColor(stops []shaderStop, t float32) (r, g, b, a float32) {
 		s = shaderStop{t, p.r + (q.r-p.r)*k, p.g + (q.g-p.g)*k, p.b + (q.b-p.b)*k, p.a + (q.a-p.a)*k}
 	}
 	return s.r * s.a, s.g * s.a, s.b * s.a, s.a
-}
-
-func linearPosition(g *design.Gradient) func(geom.Point) (float64, bool) {
-	d := g.P1.Sub(g.P0)
-	k := 1 / (d.X*d.X + d.Y*d.Y)
-	return func(p geom.Point) (float64, bool) {
-		p = p.Sub(g.P0)
-		return (p.X*d.X + p.Y*d.Y) * k, true
-	}
-}
-
-// radialPosition solves for the circle between the focal and the outer one that passes through a point.
-func radialPosition(g *design.Gradient) func(geom.Point) (float64, bool) {
-	f, c, r0, r1 := g.P0, g.P1, g.R0, g.R1
-	if d := f.Sub(c); d.Len() > r1*0.9999 { // a focal point outside goes to the edge
-		f = c.Add(d.Mul(r1 * 0.9999 / d.Len()))
-	}
-	cd, dr := c.Sub(f), r1-r0
-	a := cd.X*cd.X + cd.Y*cd.Y - dr*dr
-	return func(p geom.Point) (float64, bool) {
-		pd := p.Sub(f)
-		b := pd.X*cd.X + pd.Y*cd.Y + r0*dr
-		k := pd.X*pd.X + pd.Y*pd.Y - r0*r0
-		if math.Abs(a) < 1e-12 {
-			if b == 0 {
-				return 0, false
-			}
-			return k / (2 * b), true
-		}
-		disc := b*b - a*k
-		if disc < 0 {
-			return 0, false
-		}
-		s := math.Sqrt(disc)
-		t0, t1 := (b+s)/a, (b-s)/a
-		if t0 < t1 {
-			t0, t1 = t1, t0
-		}
-		if r0+t0*dr >= 0 {
-			return t0, true
-		}
-		return t1, r0+t1*dr >= 0
-	}
 }
 
 const maxTile = 4096 // device pixels a pattern's tile may measure

@@ -35,6 +35,8 @@ func (b *builder) shape(e *design.Element, n *markup.Node, c context) {
 	p.Crisp = c.style.str("shape-rendering", "auto") == "crispedges"
 	p.StrokeFirst = strokeFirst(c.style)
 	b.fillAndStroke(e, n, c, local)
+	recogniseForm(e, path, c.ctm)
+	alignStroke(e, path)
 	e.Hidden = c.hidden || c.style.invisible() || p.Opacity == 0
 	if c.style.invisible() {
 		p.Fill, p.Stroke = nil, nil
@@ -55,7 +57,7 @@ func (b *builder) shapeBoxes(e *design.Element, path *geom.Path, c context) {
 		}
 		painted = painted.Union(strokedBox(e, path, s, width, c.ctm))
 		if e.Kind == design.Box {
-			e.Layout = design.Derive(e.Geometry.Value.Grow(width*scale/2), "the shape with its stroke as a border")
+			e.Layout = design.Derive(e.Geometry.Value.Grow(e.Strokes[0].Value.Out()), "the shape with its stroke as a border")
 		}
 	}
 	e.Painted = design.Derive(b.paintedBox(e, painted, c), "outline, stroke and effects")

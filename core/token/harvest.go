@@ -156,7 +156,7 @@ func (c *collector) element(d *design.Document, s *design.Screen, e *design.Elem
 			}
 		}
 	}
-	if e.Radii.Set && e.Radii.Value.Uniform() && e.Shape != "circle" && e.Shape != "ellipse" {
+	if e.Radii.Set && e.Radii.Value.Uniform() && !e.Oval() {
 		c.radius(d, s, e)
 	}
 	c.shadows(d, s, e)
@@ -177,7 +177,7 @@ func (c *collector) paint(d *design.Document, s *design.Screen, e *design.Elemen
 		c.add(&Found{Kind: "color", Type: Color, Value: Value{Color: &col}, Text: col.CSS()}, col.CSS(), use(d, s, e, prop, weight))
 	case design.Linear, design.Radial:
 		text, ok := p.CSS(e.Geometry.Value, e.Matrix)
-		if !ok {
+		if !ok || strings.HasPrefix(text, "repeating") { // which the format has no place for
 			return
 		}
 		f := &Found{Kind: "gradient", Type: Gradient, Text: text, Radial: p.Kind == design.Radial}
@@ -218,7 +218,7 @@ func (c *collector) radius(d *design.Document, s *design.Screen, e *design.Eleme
 		return // fully round: the radius only follows from the height
 	}
 	if len(e.Strokes) > 0 {
-		r += e.Strokes[0].Value.Width / 2 // of the box's outer edge
+		r += e.Strokes[0].Value.Out() // of the box's outer edge
 	}
 	c.add(&Found{Kind: "radius", Type: Dimension, Value: px(r), Text: css.Px(r), size: r}, css.Px(r), use(d, s, e, "border-radius", 1))
 }
