@@ -20,13 +20,15 @@ import (
 
 func (a *app) renderCmd() *cobra.Command {
 	var out, background string
+	var hide, only []string
 	at := 1.0
 	c := &cobra.Command{
-		Use:     "render SOURCE [SELECTOR] -o FILE",
-		Short:   "Paint a screen or an element as a PNG picture",
-		Long:    long("Paint a screen, or what lies in an element's painted box with the element alone, as a PNG picture in any density. -o - writes to stdout."),
-		Example: example("archetyp render design/timetable.svg -o timetable.png --at 2", "archetyp render design/components.svg '#icon-anchor' -o anchor.png --at 3"),
-		Args:    between(1, 2, "a SOURCE and perhaps a SELECTOR"),
+		Use:   "render SOURCE [SELECTOR] -o FILE",
+		Short: "Paint a screen or an element as a PNG picture",
+		Long:  long("Paint a screen, or what lies in an element's painted box with the element alone, as a PNG picture in any density. -o - writes to stdout."),
+		Example: example("archetyp render design/timetable.svg -o timetable.png --at 2", "archetyp render design/components.svg '#icon-anchor' -o anchor.png --at 3",
+			"archetyp render design/booking.svg -o empty.png --hide text"),
+		Args: between(1, 2, "a SOURCE and perhaps a SELECTOR"),
 		RunE: func(_ *cobra.Command, args []string) error {
 			if out == "" {
 				return hint("render wants -o: where to write the picture", "For example: archetyp render "+args[0]+" -o picture.png")
@@ -46,8 +48,11 @@ func (a *app) renderCmd() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			paint, view, what, err := a.pick(doc, args[1:])
+			paint, view, what, err := a.pick(doc, args[1:], len(hide)+len(only) > 0)
 			if err != nil {
+				return err
+			}
+			if paint, err = a.sift(doc, paint, hide, only); err != nil {
 				return err
 			}
 			o.View = view
@@ -60,19 +65,27 @@ func (a *app) renderCmd() *cobra.Command {
 	}
 	c.Flags().StringVarP(&out, "output", "o", "", "the `FILE` to write, or - for stdout")
 	c.Flags().Float64Var(&at, "at", 1, "the `DENSITY`: output pixels for each design pixel")
+	c.Flags().StringArrayVar(&hide, "hide", nil, "leave out what a `SELECTOR` means; may be given again")
+	c.Flags().StringArrayVar(&only, "only", nil, "paint nothing but what a `SELECTOR` means, where it stands; may be given again")
 	c.Flags().StringVar(&background, "background", "", "a CSS `COLOUR` to paint on (default: transparent)")
 	return c
 }
 
 // pick finds what to paint: the one element a selector means, else the first screen.
-func (a *app) pick(doc *design.Document, args []string) (*design.PaintNode, geom.Rect, string, error) {
+func (a *app) pick(doc *design.Document, args []string, apart bool) (*design.PaintNode, geom.Rect, string, error) {
+	picture := func(s *design.Screen) *design.PaintNode {
+		if apart { // the layers, not the picture of all that a source may bring along
+			return s.Paint
+		}
+		return s.Picture()
+	}
 	if len(args) == 0 {
 		s := doc.Screens[0]
 		if len(doc.Screens) > 1 {
 			a.say("%s: the first of %s is painted; name another by a selector, such as %s\n", doc.Name,
 				plural(len(doc.Screens), "screen", "screens"), doc.Screens[1].Root.Selector())
 		}
-		return s.Paint, geom.Rect{W: s.Box.W, H: s.Box.H}, s.Name, nil
+		return picture(s), geom.Rect{W: s.Box.W, H: s.Box.H}, s.Name, nil
 	}
 	sel, err := selector(args[0])
 	if err != nil {
@@ -80,7 +93,7 @@ func (a *app) pick(doc *design.Document, args []string) (*design.PaintNode, geom
 	}
 	for _, s := range doc.Screens {
 		if sel.Matches(s.Root.Node) {
-			return s.Paint, geom.Rect{W: s.Box.W, H: s.Box.H}, s.Name, nil
+			return picture(s), geom.Rect{W: s.Box.W, H: s.Box.H}, s.Name, nil
 		}
 	}
 	found, err := a.query(doc, args[0])
@@ -92,6 +105,38 @@ func (a *app) pick(doc *design.Document, args []string) (*design.PaintNode, geom
 	}
 	e := found[0]
 	return design.Alone(e), design.WholePixels(e.Painted.Value), e.Name, nil
+}
+
+// sift leaves out of a picture what is hidden, and what is not among the only ones asked for.
+func (a *app) sift(doc *design.Document, paint *design.PaintNode, hide, only []string) (*design.PaintNode, error) {
+	meant := func(selectors []string) (map[*design.Element]bool, error) {
+		out := map[*design.Element]bool{}
+		for _, s := range selectors {
+			found, err := a.query(doc, s)
+			if err != nil {
+				return nil, err
+			}
+			for _, e := range found {
+				out[e] = true
+			}
+		}
+		return out, nil
+	}
+	if len(only) > 0 {
+		keep, err := meant(only)
+		if err != nil {
+			return nil, err
+		}
+		paint = design.Only(paint, keep)
+	}
+	if len(hide) > 0 {
+		gone, err := meant(hide)
+		if err != nil {
+			return nil, err
+		}
+		paint = design.Without(paint, gone)
+	}
+	return paint, nil
 }
 
 func (a *app) writePicture(img *image.RGBA, out, what string, at float64) error {

@@ -143,7 +143,7 @@ Begin with "archetyp demo", or with "archetyp init --harvest" and "archetyp sync
 	root.SetFlagErrorFunc(func(c *cobra.Command, err error) error {
 		return hint(err.Error(), fmt.Sprintf("%q lists the flags.", c.CommandPath()+" --help"))
 	})
-	root.AddCommand(a.initCmd(), a.demoCmd(), a.syncCmd(), a.statusCmd(), a.outlineCmd(), a.specCmd(), a.codeCmd(), a.renderCmd(),
+	root.AddCommand(a.initCmd(), a.demoCmd(), a.syncCmd(), a.statusCmd(), a.outlineCmd(), a.specCmd(), a.measureCmd(), a.sampleCmd(), a.codeCmd(), a.renderCmd(),
 		a.tokensCmd(), a.textCmd(), a.assetsCmd(), a.guideCmd())
 	root.SetHelpCommand(&cobra.Command{Hidden: true, Use: "no-help"})
 	return root

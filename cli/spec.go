@@ -7,46 +7,76 @@ import (
 	"archetyp/core/css"
 	"archetyp/core/design"
 	"archetyp/core/geom"
+	"archetyp/core/layout"
 
 	"github.com/spf13/cobra"
 )
 
 func (a *app) specCmd() *cobra.Command {
+	var unit unitFlags
 	c := &cobra.Command{
-		Use:   "spec SOURCE SELECTOR",
-		Short: "Tell all facts of elements: size, place, paint, text, effects, and how each is known",
-		Long: long(`Tell all facts of the elements a selector means: size, place, paint, text, effects. Each fact says how it is known:
-stated in the file, derived from it, or estimated with its error.`),
-		Example: example("archetyp spec design/booking.svg '#Pay_x20_button'", "archetyp spec design/components.svg '[data-component=button] text' --json"),
-		Args:    exactly("a SOURCE", "a SELECTOR"),
+		Use:   "spec SOURCE [SELECTOR]",
+		Short: "Tell all facts of elements, or what each screen uses, and how each is known",
+		Long: long(`Tell all facts of the elements a selector means: size, place, layout, paint, text, effects. Each fact says how it is
+known: stated in the file, derived from it, or estimated with its error. Of several elements, what they share and what
+differs. Without a selector, what each screen uses: colours, type styles, fonts, shadows, radii, assets, components.`),
+		Example: example("archetyp spec design/booking.svg '#Pay_x20_button'", "archetyp spec design/components.svg '[data-component=button] text' --unit rem",
+			"archetyp spec design/timetable.svg"),
+		Args: between(1, 2, "a SOURCE and perhaps a SELECTOR"),
 		RunE: func(_ *cobra.Command, args []string) error {
-			doc, found, names, err := a.find(args[0], args[1])
+			doc, ws, err := a.source(args[0])
 			if err != nil {
 				return err
 			}
-			if a.json {
-				out := []specJSON{}
-				for _, e := range found {
-					out = append(out, specOf(doc, e, names))
-				}
-				return a.printJSON(map[string]any{"source": doc.Name, "elements": out})
+			u, err := unit.unit(ws)
+			if err != nil {
+				return err
 			}
-			const most = 8
-			for i, e := range found {
-				if i == most && !a.verbose {
-					a.print("\n%s\n", a.term.dim(fmt.Sprintf("… %s more match; --verbose or --json shows them", plural(len(found)-most, "element", "elements"))))
-					break
+			names, err := a.tokenNames(ws)
+			if err != nil {
+				return err
+			}
+			if len(args) == 1 {
+				return a.printSummaries(doc, names)
+			}
+			found, err := a.query(doc, args[1])
+			if err != nil {
+				return err
+			}
+			t := &teller{app: a, doc: doc, names: names, unit: u}
+			switch {
+			case a.json:
+				return t.json(found)
+			case len(found) > 1:
+				t.several(found)
+				if !a.verbose {
+					return nil
 				}
+				a.print("\n")
+			}
+			for i, e := range found {
 				if i > 0 {
 					a.print("\n")
 				}
-				a.printSpec(doc, e, names)
+				t.print(e)
 			}
 			return nil
 		},
 	}
+	unit.add(c)
 	return c
 }
+
+// teller tells the facts of elements of one document.
+type teller struct {
+	*app
+	doc    *design.Document
+	names  tokenNames
+	unit   design.Unit
+	finder layout.Finder
+}
+
+func (t *teller) facts(e *design.Element) []design.FactLine { return t.finder.Facts(e) }
 
 type boxesJSON struct {
 	Geometry rectJSON `json:"geometry"`
@@ -74,32 +104,122 @@ type specJSON struct {
 
 func toJSON(r geom.Rect) rectJSON { return rectJSON{r.X, r.Y, r.W, r.H} }
 
-func specOf(doc *design.Document, e *design.Element, names tokenNames) specJSON {
+func (t *teller) spec(e *design.Element) specJSON {
+	facts := t.facts(e)
 	s := specJSON{Name: e.Name, Kind: e.Kind, Shape: e.Shape, Selector: e.Selector(), Screen: e.Screen.Name, Path: e.Path,
 		Line: e.Position.Line, Column: e.Position.Column, Hidden: e.Hidden, Marks: e.Marks,
 		Boxes:     boxesJSON{toJSON(e.Geometry.Value), toJSON(e.Painted.Value), toJSON(e.Layout.Value)},
-		Container: toJSON(e.Container()), Facts: e.Facts()}
+		Container: toJSON(e.Container()), Facts: t.unit.For(e).Facts(facts)}
 	if e.Words != nil {
 		s.Words = e.Words.Words
 	}
-	for _, f := range s.Facts {
-		if t := names.of(e, f); t != "" {
+	for _, f := range facts {
+		if name := t.names.of(e, f); name != "" {
 			if s.Tokens == nil {
 				s.Tokens = map[string]string{}
 			}
-			s.Tokens[f.Name] = t
+			s.Tokens[f.Name] = name
 		}
 	}
 	return s
 }
 
-func (a *app) printSpec(doc *design.Document, e *design.Element, names tokenNames) {
-	t := a.term
+func (t *teller) json(found []*design.Element) error {
+	elements := []specJSON{}
+	for _, e := range found {
+		elements = append(elements, t.spec(e))
+	}
+	out := map[string]any{"source": t.doc.Name, "elements": elements}
+	if len(found) > 1 && len(found) <= mostCompared {
+		lists := make([][]design.FactLine, len(found))
+		for i, e := range found {
+			lists[i] = t.unit.For(e).Facts(design.Placeless(t.facts(e)))
+		}
+		shared, differ := design.CompareFacts(lists)
+		out["shared"], out["differing"] = shared, differ
+	}
+	return t.printJSON(out)
+}
+
+// mostCompared is how many elements are held against each other; more have little in common but their number.
+const mostCompared = 5000
+
+// several tells what elements share, and what differs.
+func (t *teller) several(found []*design.Element) {
+	lists := make([][]design.FactLine, 0, len(found))
+	for _, e := range found[:min(len(found), mostCompared)] {
+		lists = append(lists, t.unit.For(e).Facts(design.Placeless(t.facts(e))))
+	}
+	shared, differ := design.CompareFacts(lists)
+	t.show("%s  %s\n", t.term.bold(plural(len(found), "element", "elements")), t.term.dim("of "+t.doc.Name))
+	var rows [][]string
+	for i, e := range found {
+		if i == 12 && !t.verbose && len(found) > 13 {
+			rows = append(rows, []string{"", t.term.dim(fmt.Sprintf("… %d more", len(found)-i))})
+			break
+		}
+		rows = append(rows, []string{t.term.dim(fmt.Sprint(i + 1)), e.Title(), t.term.accent(string(e.Kind)), t.term.dim(e.Selector())})
+	}
+	t.show("%s", t.term.table(nil, rows, 0))
+	if len(shared) > 0 {
+		t.show("\n%s\n", t.term.bold("All share"))
+		t.rows(nil, shared)
+	}
+	if len(differ) == 0 {
+		return
+	}
+	t.show("\n%s\n", t.term.bold("They differ in"))
+	rows = nil
+	for _, d := range differ {
+		head, name := d.Section, d.Name
+		for i, v := range d.Values {
+			if i == 6 && !t.verbose && len(d.Values) > 7 {
+				rows = append(rows, []string{"", "", t.term.dim(fmt.Sprintf("… %d more values", len(d.Values)-i)), ""})
+				break
+			}
+			rows = append(rows, []string{t.term.dim(head), name, t.term.swatchOf(v.Value) + v.Value, t.term.dim(places(v.Elements))})
+			head, name = "", ""
+		}
+	}
+	t.show("%s", t.term.table(nil, rows))
+	if !t.verbose {
+		t.show("%s\n", t.term.dim("--verbose tells all facts of each"))
+	}
+}
+
+// places are the numbers of elements in a list, runs of them joined.
+func places(at []int) string {
+	var parts []string
+	for i := 0; i < len(at); {
+		j := i
+		for j+1 < len(at) && at[j+1] == at[j]+1 {
+			j++
+		}
+		switch {
+		case j > i+1:
+			parts = append(parts, fmt.Sprintf("%d–%d", at[i]+1, at[j]+1))
+		case j > i:
+			parts = append(parts, fmt.Sprint(at[i]+1), fmt.Sprint(at[j]+1))
+		default:
+			parts = append(parts, fmt.Sprint(at[i]+1))
+		}
+		i = j + 1
+	}
+	if len(parts) > 12 {
+		parts = append(parts[:11], "…")
+	}
+	return strings.Join(parts, ", ")
+}
+
+func (t *teller) show(format string, args ...any) { t.app.print(format, args...) }
+
+// print tells one element.
+func (t *teller) print(e *design.Element) {
 	name := e.Name
 	if name == "" {
 		name = "(unnamed " + string(e.Kind) + ")"
 	}
-	a.print("%s  %s\n", t.bold(name), t.accent(string(e.Kind)))
+	t.show("%s  %s\n", t.term.bold(name), t.term.accent(string(e.Kind)))
 	var id []string
 	if m := markNote(e); m != "" {
 		id = append(id, m)
@@ -107,17 +227,21 @@ func (a *app) printSpec(doc *design.Document, e *design.Element, names tokenName
 	if e.Hidden {
 		id = append(id, "hidden")
 	}
-	id = append(id, e.Selector(), fmt.Sprintf("%s:%d:%d", doc.Name, e.Position.Line, e.Position.Column))
-	a.print("%s\n", t.dim(strings.Join(id, "  ·  ")))
+	id = append(id, e.Selector(), fmt.Sprintf("%s:%d:%d", t.doc.Name, e.Position.Line, e.Position.Column))
+	t.show("%s\n", t.term.dim(strings.Join(id, "  ·  ")))
+	facts := t.facts(e)
+	tokens := make([]string, len(facts))
+	for i, f := range facts {
+		tokens[i] = t.names.of(e, f)
+	}
+	t.rows(tokens, t.unit.For(e).Facts(facts))
+}
+
+// rows prints facts as a table; tokens are the names of those that one stands for.
+func (t *teller) rows(tokens []string, facts []design.FactLine) {
 	section := ""
 	var rows [][]string
-	flush := func() {
-		if len(rows) > 0 {
-			a.print("%s", t.table(nil, rows))
-		}
-		rows = nil
-	}
-	for _, f := range e.Facts() {
+	for i, f := range facts {
 		head := ""
 		if f.Section != section {
 			head, section = f.Section, f.Section
@@ -131,8 +255,8 @@ func (a *app) printSpec(doc *design.Document, e *design.Element, names tokenName
 			origin += " ± " + css.Num(f.Error, 2)
 		}
 		from := f.From
-		if tok := names.of(e, f); tok != "" {
-			from = strings.TrimSpace("token " + tok + "; " + from)
+		if tokens != nil && tokens[i] != "" {
+			from = strings.TrimSpace("token " + tokens[i] + "; " + from)
 		}
 		name, lines := f.Name, []string{value}
 		if f.Name == "words" {
@@ -142,9 +266,11 @@ func (a *app) printSpec(doc *design.Document, e *design.Element, names tokenName
 			if f.Name == "words" {
 				line = "“" + strings.TrimSuffix(line, `\n`) + "”"
 			}
-			rows = append(rows, []string{t.dim(head), name, t.swatchOf(f.Value) + line, t.dim(origin), t.dim(from)})
+			rows = append(rows, []string{t.term.dim(head), name, t.term.swatchOf(f.Value) + line, t.term.dim(origin), t.term.dim(from)})
 			head, name, origin, from = "", "", "", ""
 		}
 	}
-	flush()
+	if len(rows) > 0 {
+		t.show("%s", t.term.table(nil, rows))
+	}
 }

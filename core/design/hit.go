@@ -1,13 +1,19 @@
 package design
 
-import "archetyp/core/geom"
+import (
+	stdcolor "image/color"
+
+	"archetyp/core/color"
+	"archetyp/core/geom"
+)
 
 // Hit is paint of an element under a point.
 type Hit struct {
 	Element *Element
-	Paint   Paint // what the point is painted with
-	Stroke  bool  // by the stroke, not the fill
-	At      geom.Point
+	Node    *PaintNode
+	Paint   Paint      // what the point is painted with
+	Stroke  bool       // by the stroke, not the fill
+	At      geom.Point // in the node's space
 }
 
 // Hits lists what is painted under a point of the screen, topmost first: fills and strokes of shapes, cells of text,
@@ -64,7 +70,7 @@ func (c *Clip) contains(at geom.Point) bool {
 // hits are the node's own paints at a point of its space, topmost first.
 func (p *PaintNode) hits(at geom.Point) []Hit {
 	var out []Hit
-	hit := func(paint Paint, stroke bool) { out = append(out, Hit{p.Element, paint, stroke, at}) }
+	hit := func(paint Paint, stroke bool) { out = append(out, Hit{p.Element, p, paint, stroke, at}) }
 	inside := p.Path != nil && p.Fill != nil && p.Path.Contains(at, p.EvenOdd)
 	for i := range p.Glyphs {
 		inside = inside || p.Fill != nil && contains(p.Glyphs[i].Box(), at)
@@ -86,11 +92,39 @@ func (p *PaintNode) hits(at geom.Point) []Hit {
 		}
 	}
 	if p.Bitmap != nil && contains(p.BitmapBox, at) {
-		hit(Paint{Kind: Picture, Opacity: 1}, false)
+		h := Hit{p.Element, p, Paint{Kind: Picture, Opacity: 1}, false, at}
+		if c, _, _ := h.Color(); c.Alpha > 0 {
+			out = append(out, h)
+		}
 	}
 	return out
 }
 
 func (s *PaintStroke) outline(path *geom.Path) *geom.Path {
 	return geom.Stroke(path, geom.StrokeStyle{Width: s.Width, Cap: s.Cap, Join: s.Join, Miter: s.Miter}, 1)
+}
+
+// Color is the colour an element itself has at the point: of its fill or stroke, its gradient there, or the pixel of
+// its bitmap. by says which. ok is false for a pattern.
+func (h *Hit) Color() (c color.Color, by string, ok bool) {
+	by = "fill"
+	if h.Stroke {
+		by = "stroke"
+	}
+	switch h.Paint.Kind {
+	case Solid:
+		return h.Paint.Color, by, true
+	case Linear, Radial:
+		c, ok = h.Paint.Gradient.At(h.At)
+		return c.WithAlpha(h.Paint.Opacity), by + " gradient", ok
+	case Picture:
+		b := h.Node.Bitmap.Bounds()
+		x := b.Min.X + int((h.At.X-h.Node.BitmapBox.X)/h.Node.BitmapBox.W*float64(b.Dx()))
+		y := b.Min.Y + int((h.At.Y-h.Node.BitmapBox.Y)/h.Node.BitmapBox.H*float64(b.Dy()))
+		n, _ := stdcolor.NRGBAModel.Convert(h.Node.Bitmap.At(min(x, b.Max.X-1), min(y, b.Max.Y-1))).(stdcolor.NRGBA)
+		c = color.RGB8(n.R, n.G, n.B)
+		c.Alpha = float64(n.A) / 255
+		return c, "pixel", true
+	}
+	return color.Color{}, by, false
 }

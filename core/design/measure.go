@@ -50,6 +50,9 @@ type Distance struct {
 // alignedWithin is how far edges may be apart that are still one, in px.
 const alignedWithin = 0.05
 
+// Tidy takes away what binary fractions and their sums leave over of a length or share.
+func Tidy(v float64) float64 { return math.Round(v*1e4)/1e4 + 0 }
+
 // Between measures from box a to box b.
 func Between(a, b geom.Rect) Distance {
 	d := Distance{Offsets: map[Edge]float64{}, Overlap: a.Intersect(b)}

@@ -205,3 +205,22 @@ func WholePixels(r geom.Rect) geom.Rect {
 	x, y := math.Floor(r.X+eps), math.Floor(r.Y+eps)
 	return geom.Rect{X: x, Y: y, W: math.Ceil(r.Right()-eps) - x, H: math.Ceil(r.Bottom()-eps) - y}
 }
+
+// Picture is what to paint for the whole screen: the picture the source brings along, else its paint tree.
+func (s *Screen) Picture() *PaintNode {
+	if s.Merged != nil {
+		return s.Merged
+	}
+	return s.Paint
+}
+
+// Title is what to call an element in a sentence: its name, else its words, else what it is.
+func (e *Element) Title() string {
+	switch {
+	case e.Name != "":
+		return e.Name
+	case e.Words != nil && e.Words.Words != "":
+		return "“" + strings.ReplaceAll(e.Words.Words, "\n", " ") + "”"
+	}
+	return "unnamed " + string(e.Kind)
+}

@@ -49,7 +49,7 @@ func (m *model) screens() {
 			taken[slug] = true
 			sm := screenModel{Name: s.Name, Page: "screens/" + slug + ".html", Picture: "img/screen-" + slug + ".png", Source: d.Name,
 				Width: s.Box.W, Height: s.Box.H, Elements: len(s.Elements)}
-			m.picture(sm.Picture, s.Paint, geom.Rect{W: s.Box.W, H: s.Box.H})
+			m.picture(sm.Picture, s.Picture(), geom.Rect{W: s.Box.W, H: s.Box.H})
 			m.spots(&sm, s)
 			m.used(&sm, s, d)
 			m.Screens = append(m.Screens, sm)

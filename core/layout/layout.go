@@ -201,8 +201,7 @@ func line(items []*design.Element, along, across func(*design.Element) span) (La
 	return l, l.Align != ""
 }
 
-// tidy takes away what binary fractions and their sums leave over.
-func tidy(v float64) float64 { return math.Round(v*1e4) / 1e4 }
+func tidy(v float64) float64 { return design.Tidy(v) }
 
 func cmp(a, b float64) int {
 	switch {

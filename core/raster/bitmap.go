@@ -5,6 +5,7 @@ import (
 	"image/draw"
 	"math"
 
+	"archetyp/core/color"
 	"archetyp/core/design"
 	"archetyp/core/geom"
 )
@@ -74,4 +75,25 @@ func halve(l *layer) *layer {
 		}
 	}
 	return out
+}
+
+// Mean is the mean colour of an area of a picture, in sRGB; each pixel counts by its alpha.
+func Mean(img *image.RGBA, area image.Rectangle) color.Color {
+	var sum [4]float64
+	area = area.Intersect(img.Rect)
+	for y := area.Min.Y; y < area.Max.Y; y++ {
+		row := img.Pix[img.PixOffset(area.Min.X, y):img.PixOffset(area.Max.X, y)]
+		for i, v := range row {
+			sum[i%4] += float64(v)
+		}
+	}
+	c := color.Color{Space: color.SRGB}
+	if sum[3] == 0 {
+		return c
+	}
+	for i := range c.C { // premultiplied
+		c.C[i] = math.Round(255*sum[i]/sum[3]) / 255
+	}
+	c.Alpha = sum[3] / 255 / float64(area.Dx()*area.Dy())
+	return c
 }

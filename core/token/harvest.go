@@ -452,3 +452,34 @@ func splitFamilies(list string) []string {
 	}
 	return out
 }
+
+// NearestColor is the path of the colour token nearest to a colour, and their difference in OKLab; "" where there is
+// no colour token. Of several alike, those named for the use ("surface", "text", "border") go first, then those that
+// are no aliases.
+func (s *Set) NearestColor(c color.Color, use string) (path string, difference float64) {
+	best, most := math.Inf(1), -1
+	for _, t := range s.Tokens {
+		if t.Type != Color {
+			continue
+		}
+		end, err := s.Resolve(t)
+		if err != nil || end.Value.Color == nil {
+			continue
+		}
+		d := color.Difference(c, *end.Value.Color) + math.Abs(c.Alpha-end.Value.Color.Alpha)
+		fit := 0
+		switch {
+		case strings.Contains("."+t.Path+".", "."+use+"."):
+			fit = 2
+		case t.Value.Alias == "":
+			fit = 1
+		}
+		if d < best-1e-9 || d < best+1e-9 && fit > most {
+			path, best, most = t.Path, d, fit
+		}
+	}
+	if path == "" {
+		return "", 0
+	}
+	return path, best
+}

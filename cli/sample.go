@@ -1,0 +1,238 @@
+package cli
+
+import (
+	"fmt"
+	"image"
+	"strconv"
+	"strings"
+
+	"archetyp/core/color"
+	"archetyp/core/css"
+	"archetyp/core/design"
+	"archetyp/core/geom"
+	"archetyp/core/raster"
+	"archetyp/core/token"
+
+	"github.com/spf13/cobra"
+)
+
+func (a *app) sampleCmd() *cobra.Command {
+	size, on := 1, ""
+	c := &cobra.Command{
+		Use:   "sample SOURCE X,Y...",
+		Short: "Tell the colour at points of a screen: as painted, and of the element there",
+		Long: long(`Tell the colour at points of a screen, in px from its corner: what all that is painted there comes to, and the colour of
+the topmost element by itself, with its path and the nearest token. Two points on one gradient give the whole gradient.`),
+		Example: example("archetyp sample design/booking.svg 195,776", "archetyp sample design/booking.svg 20,10 380,100", "archetyp sample design/poster.ora 210,60 --size 5"),
+		Args: func(c *cobra.Command, args []string) error {
+			return between(2, 1000, "a SOURCE and points")(c, args)
+		},
+		RunE: func(_ *cobra.Command, args []string) error {
+			if size < 1 || size > 1000 {
+				return fmt.Errorf("--size %d: a number of px from 1 to 1000 is wanted", size)
+			}
+			var points []geom.Point
+			for _, p := range args[1:] {
+				at, err := parsePoint(p)
+				if err != nil {
+					return err
+				}
+				points = append(points, at)
+			}
+			doc, ws, err := a.source(args[0])
+			if err != nil {
+				return err
+			}
+			screen, err := a.screen(doc, on)
+			if err != nil {
+				return err
+			}
+			s := &sampler{app: a, screen: screen, size: float64(size)}
+			if ws != nil {
+				if s.tokens, _, err = ws.ReadTokens(nil); err != nil {
+					return err
+				}
+			}
+			return s.print(doc, points)
+		},
+	}
+	c.Flags().IntVar(&size, "size", 1, "average a square of `N` px around each point")
+	c.Flags().StringVar(&on, "screen", "", "the screen's `NAME` (default: the first)")
+	return c
+}
+
+// screen finds a screen by its name; the first where none is given.
+func (a *app) screen(doc *design.Document, name string) (*design.Screen, error) {
+	if name == "" {
+		return doc.Screens[0], nil
+	}
+	var names []string
+	for _, s := range doc.Screens {
+		if strings.EqualFold(s.Name, name) {
+			return s, nil
+		}
+		names = append(names, s.Name)
+	}
+	return nil, hint(fmt.Sprintf("%s has no screen %q", doc.Name, name), "Screens here: "+strings.Join(names, ", ")+".")
+}
+
+func parsePoint(arg string) (geom.Point, error) {
+	x, y, ok := strings.Cut(arg, ",")
+	px, err1 := strconv.ParseFloat(strings.TrimSpace(x), 64)
+	py, err2 := strconv.ParseFloat(strings.TrimSpace(y), 64)
+	if !ok || err1 != nil || err2 != nil {
+		return geom.Point{}, hint(fmt.Sprintf("%q is no point", arg), "X,Y in px is wanted, such as 195,776.")
+	}
+	return geom.Point{X: px, Y: py}, nil
+}
+
+type sampler struct {
+	*app
+	screen *design.Screen
+	tokens *token.Set
+	size   float64
+}
+
+type colourJSON struct {
+	Hex   string `json:"hex"`
+	RGB   string `json:"rgb"`
+	OKLCH string `json:"oklch"`
+}
+
+func colourOf(c color.Color) colourJSON {
+	return colourJSON{c.Hex(), rgbText(c), c.To(color.OKLCH).CSS()}
+}
+
+// rgbText is a colour as the CSS function in whole steps.
+func rgbText(c color.Color) string {
+	r, g, b, _ := c.RGBA8()
+	if c.Alpha < 1 {
+		return fmt.Sprintf("rgb(%d %d %d / %s)", r, g, b, css.Num(c.Alpha, 3))
+	}
+	return fmt.Sprintf("rgb(%d %d %d)", r, g, b)
+}
+
+type sampleJSON struct {
+	X          float64     `json:"x"`
+	Y          float64     `json:"y"`
+	Painted    colourJSON  `json:"painted"`
+	Own        *colourJSON `json:"own,omitempty"`
+	By         string      `json:"by,omitempty"` // fill, stroke or picture
+	Element    string      `json:"element,omitempty"`
+	Selector   string      `json:"selector,omitempty"`
+	Path       string      `json:"path,omitempty"`
+	Token      string      `json:"token,omitempty"`
+	Difference float64     `json:"difference,omitempty"` // of the nearest token, in OKLab
+	Gradient   string      `json:"gradient,omitempty"`
+	hit        *design.Hit
+	painted    color.Color
+	own        color.Color
+}
+
+func (s *sampler) print(doc *design.Document, points []geom.Point) error {
+	var all []sampleJSON
+	for _, p := range points {
+		one, err := s.at(p)
+		if err != nil {
+			return fmt.Errorf("%s: %w", doc.Name, err)
+		}
+		all = append(all, one)
+	}
+	shareGradients(all)
+	if s.json {
+		return s.printJSON(map[string]any{"source": doc.Name, "screen": s.screen.Name, "size": s.size, "samples": all})
+	}
+	t := s.term
+	for i := range all {
+		p := &all[i]
+		if i > 0 {
+			s.app.print("\n")
+		}
+		s.app.print("%s  %s\n", t.bold(num(p.X)+", "+num(p.Y)), t.dim(p.where()))
+		rows := [][]string{{t.dim("painted"), t.swatch(p.painted) + p.Painted.Hex, p.Painted.RGB, p.Painted.OKLCH}}
+		if p.Own != nil {
+			rows = append(rows, []string{t.dim("own " + p.By), t.swatch(p.own) + p.Own.Hex, p.Own.RGB, p.Own.OKLCH})
+		}
+		s.app.print("%s", t.table(nil, rows))
+		switch {
+		case p.Token != "" && p.Difference == 0:
+			s.app.print("%s %s\n", t.dim("token   "), p.Token)
+		case p.Token != "":
+			s.app.print("%s %s %s\n", t.dim("nearest "), p.Token, t.dim("differs by "+css.Num(p.Difference, 4)))
+		}
+		if p.Gradient != "" {
+			s.app.print("%s %s\n", t.dim("gradient"), p.Gradient)
+		}
+	}
+	return nil
+}
+
+func (p *sampleJSON) where() string {
+	if p.hit == nil {
+		return "nothing is painted there"
+	}
+	return p.Path + "  ·  " + p.Selector
+}
+
+// at samples one point, or the square around it.
+func (s *sampler) at(p geom.Point) (sampleJSON, error) {
+	out := sampleJSON{X: p.X, Y: p.Y}
+	box := geom.Rect{W: s.screen.Box.W, H: s.screen.Box.H}
+	if p.X < 0 || p.Y < 0 || p.X >= box.W || p.Y >= box.H {
+		return out, hint(fmt.Sprintf("%s, %s lies off the screen", num(p.X), num(p.Y)), fmt.Sprintf("%s is %s × %s px.", s.screen.Name, num(box.W), num(box.H)))
+	}
+	view := geom.Rect{X: p.X - 0.5, Y: p.Y - 0.5, W: 1, H: 1}
+	if s.size == 1 { // the pixel the point lies in
+		view.X, view.Y = float64(int(p.X)), float64(int(p.Y))
+	} else {
+		view = geom.Rect{X: float64(int(p.X - s.size/2 + 0.5)), Y: float64(int(p.Y - s.size/2 + 0.5)), W: s.size, H: s.size}.Intersect(box)
+	}
+	img, err := raster.Render(s.screen.Picture(), raster.Options{Density: 1, View: view})
+	if err != nil {
+		return out, err
+	}
+	out.painted = raster.Mean(img, image.Rectangle{Max: img.Rect.Size()})
+	out.Painted = colourOf(out.painted)
+	nearest, use := out.painted, "surface"
+	at := geom.Point{X: view.X + view.W/2, Y: view.Y + view.H/2}
+	if s.size == 1 {
+		at = p
+	}
+	if hits := s.screen.Hits(at); len(hits) > 0 {
+		h := hits[0]
+		out.hit = &h
+		out.Element, out.Selector, out.Path = h.Element.Name, h.Element.Selector(), h.Element.Path
+		if own, by, ok := h.Color(); ok {
+			c := colourOf(own)
+			out.own, out.Own, out.By = own, &c, by
+			if by != "pixel" {
+				nearest = own
+			}
+			switch {
+			case h.Stroke:
+				use = "border"
+			case h.Element.Words != nil:
+				use = "text"
+			}
+		}
+	}
+	if s.tokens != nil {
+		out.Token, out.Difference = s.tokens.NearestColor(nearest, use)
+		out.Difference = design.Tidy(out.Difference)
+	}
+	return out, nil
+}
+
+// shareGradients tells the gradient of points that lie on the same one, two at least.
+func shareGradients(all []sampleJSON) {
+	for i := range all {
+		for k := range all {
+			a, b := all[i].hit, all[k].hit
+			if i == k || a == nil || b == nil || a.Element != b.Element || a.Paint.Gradient == nil || a.Paint.Gradient != b.Paint.Gradient {
+				continue
+			}
+			text, _ := a.Paint.CSS(a.Element.Geometry.Value, a.Element.Matrix)
+			all[i].Gradient = text
+		}
+	}
+}
