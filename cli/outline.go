@@ -13,18 +13,29 @@ import (
 
 func (a *app) outlineCmd() *cobra.Command {
 	depth := 0
+	find := ""
+	var unnamed, same bool
 	c := &cobra.Command{
-		Use:     "outline SOURCE",
-		Short:   "List screens and elements as a tree: name, kind, size, marks",
-		Long:    long("List the screens and elements of a design as a tree: name, kind, size in px, marks. Long trees are folded."),
-		Example: example("archetyp outline design/timetable.svg", "archetyp outline design/booking.svg --depth 2"),
+		Use:   "outline SOURCE",
+		Short: "List screens and elements as a tree: name, kind, size, marks, what leads where",
+		Long: long(`List the screens and elements of a design as a tree: name, kind, size in px, marks, and where they lead. Long trees are
+folded. --find and --unnamed list only the elements they mean; --alike lists groups that are the same thing drawn
+several times, marked or not, and what each instance does not share with the others.`),
+		Example: example("archetyp outline design/timetable.svg", "archetyp outline design/booking.svg --find trip", "archetyp outline design/components.svg --alike"),
 		Args:    exactly("a SOURCE"),
 		RunE: func(_ *cobra.Command, args []string) error {
 			doc, _, err := a.source(args[0])
 			if err != nil {
 				return err
 			}
-			if a.json {
+			switch {
+			case same:
+				return a.printAlike(doc)
+			case find != "" || unnamed:
+				return a.printFound(doc, func(e *design.Element) bool {
+					return (find == "" || mentions(e, strings.ToLower(find))) && (!unnamed || e.Name == "" && e.Words == nil)
+				})
+			case a.json:
 				return a.printJSON(outlineJSON(doc))
 			}
 			a.printOutline(doc, depth)
@@ -32,7 +43,62 @@ func (a *app) outlineCmd() *cobra.Command {
 		},
 	}
 	c.Flags().IntVar(&depth, "depth", 0, "show this many `LEVELS` (default: as many as fit)")
+	c.Flags().StringVar(&find, "find", "", "list the elements whose name, words, id or marks hold `TEXT`")
+	c.Flags().BoolVar(&unnamed, "unnamed", false, "list the elements without a name that means anything")
+	c.Flags().BoolVar(&same, "alike", false, "list groups that look like instances of one component")
+	c.MarkFlagsMutuallyExclusive("alike", "find")
+	c.MarkFlagsMutuallyExclusive("alike", "unnamed")
 	return c
+}
+
+// mentions says whether an element's name, words, id or marks hold a text, given in lower case.
+func mentions(e *design.Element, text string) bool {
+	words := ""
+	if e.Words != nil {
+		words = e.Words.Words
+	}
+	m := e.Marks
+	for _, s := range []string{e.Name, words, e.ID, m.Screen, m.Component, m.Variant, m.State, m.Asset, m.Text, m.LeadsTo, m.Behaviour} {
+		if s != "" && strings.Contains(strings.ToLower(s), text) {
+			return true
+		}
+	}
+	return false
+}
+
+const mostFound = 40 // more elements of a list are folded
+
+// printFound lists elements one a line, with where they are.
+func (a *app) printFound(doc *design.Document, ok func(*design.Element) bool) error {
+	var found []*design.Element
+	for _, e := range doc.All() {
+		if ok(e) {
+			found = append(found, e)
+		}
+	}
+	if a.json {
+		out := []outlineElement{}
+		for _, e := range found {
+			out = append(out, outlineOf(e))
+		}
+		return a.printJSON(map[string]any{"source": doc.Name, "elements": out})
+	}
+	t := a.term
+	var rows [][]string
+	for i, e := range found {
+		if i == mostFound && !a.verbose && len(found) > mostFound+1 {
+			rows = append(rows, []string{t.dim(fmt.Sprintf("… %d more; --verbose shows them", len(found)-i))})
+			break
+		}
+		g := e.Geometry.Value
+		rows = append(rows, []string{e.Path, t.accent(string(e.Kind)), num(g.W) + " × " + num(g.H), t.dim(fmt.Sprintf("line %d", e.Position.Line)), t.dim(e.Selector()), markNote(e)})
+	}
+	if len(rows) == 0 {
+		a.print("nothing found\n")
+		return nil
+	}
+	a.print("%s", t.table(nil, rows, 2))
+	return nil
 }
 
 const outlineLines = 60 // a longer tree is folded
@@ -181,14 +247,20 @@ type outlineScreen struct {
 	Elements []outlineElement `json:"elements"`
 }
 
+// outlineOf is an element without its children.
+func outlineOf(e *design.Element) outlineElement {
+	o := outlineElement{Name: e.Name, Kind: e.Kind, Selector: e.Selector(), Path: e.Path, Line: e.Position.Line,
+		Column: e.Position.Column, Box: rectOf(e), Hidden: e.Hidden, Marks: e.Marks}
+	if e.Words != nil {
+		o.Words = e.Words.Words
+	}
+	return o
+}
+
 func outlineJSON(doc *design.Document) any {
 	var walk func(e *design.Element) outlineElement
 	walk = func(e *design.Element) outlineElement {
-		o := outlineElement{Name: e.Name, Kind: e.Kind, Selector: e.Selector(), Path: e.Path, Line: e.Position.Line,
-			Column: e.Position.Column, Box: rectOf(e), Hidden: e.Hidden, Marks: e.Marks}
-		if e.Words != nil {
-			o.Words = e.Words.Words
-		}
+		o := outlineOf(e)
 		for _, c := range e.Children {
 			o.Children = append(o.Children, walk(c))
 		}

@@ -187,7 +187,7 @@ func (s *sampler) at(p geom.Point) (sampleJSON, error) {
 	} else {
 		view = geom.Rect{X: float64(int(p.X - s.size/2 + 0.5)), Y: float64(int(p.Y - s.size/2 + 0.5)), W: s.size, H: s.size}.Intersect(box)
 	}
-	img, err := raster.Render(s.screen.Picture(), raster.Options{Density: 1, View: view})
+	img, err := raster.Render(design.Near(s.screen.Picture(), view), raster.Options{Density: 1, View: view})
 	if err != nil {
 		return out, err
 	}

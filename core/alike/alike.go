@@ -138,7 +138,7 @@ func traits(e *design.Element) []trait {
 func looks(x *design.Element, add func(fact, value string)) {
 	if x.Kind == design.Group {
 		if l, ok := layout.Of(x); ok {
-			if gap, even := layout.Even(l.Gaps); even && l.Kind != layout.Single {
+			if gap, even := layout.Even(l.Gaps); even && (l.Kind == layout.Column || l.Kind == layout.Row && !wordy(l.Items)) {
 				add("gap", css.Px(gap))
 			}
 		}
@@ -160,7 +160,7 @@ func looks(x *design.Element, add func(fact, value string)) {
 		add("font-size", css.Px(w.Size.Value))
 		add("font-weight", css.Num(float64(w.Weight.Value), 0))
 		add("letter-spacing", css.Px(w.Spacing.Value))
-		add("text-transform", w.Case.Value)
+		add("text-transform", or(w.Case.Value, "none"))
 	}
 	add("fill", paints(x, x.Fills))
 	for _, s := range x.Strokes {
@@ -180,6 +180,11 @@ func looks(x *design.Element, add func(fact, value string)) {
 	if x.Opacity.Set && x.Opacity.Value != 1 {
 		add("opacity", css.Num(x.Opacity.Value, 4))
 	}
+}
+
+// wordy says whether the gaps of a row depend on how long words are.
+func wordy(items []*design.Element) bool {
+	return slices.ContainsFunc(items, func(e *design.Element) bool { return e.Kind == design.Text })
 }
 
 func paints(x *design.Element, fills []design.Fact[design.Paint]) string {

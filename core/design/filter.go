@@ -1,5 +1,7 @@
 package design
 
+import "archetyp/core/geom"
+
 // Without is a paint tree without the paint of some elements and all that is in them. Nothing of the original changes.
 func Without(p *PaintNode, hide map[*Element]bool) *PaintNode {
 	return p.prune(func(e *Element) bool { return !hide[e] })
@@ -27,6 +29,25 @@ func (p *PaintNode) prune(ok func(*Element) bool) *PaintNode {
 		if c.Element == nil || c.Element.Paint != c || ok(c.Element) {
 			q.Children = append(q.Children, c.prune(ok))
 		}
+	}
+	return &q
+}
+
+// Near is a paint tree without the elements that paint nothing in an area of the screen. What lies below a filter,
+// which may carry paint far, stays whole.
+func Near(p *PaintNode, area geom.Rect) *PaintNode {
+	if p.Filter != nil {
+		return p
+	}
+	q := *p
+	q.Children = nil
+	for _, c := range p.Children {
+		if e := c.Element; e != nil && e.Paint == c {
+			if box := e.Painted.Value.Grow(2).Intersect(area); box.W <= 0 || box.H <= 0 {
+				continue
+			}
+		}
+		q.Children = append(q.Children, Near(c, area))
 	}
 	return &q
 }
