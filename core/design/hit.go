@@ -16,7 +16,7 @@ type Hit struct {
 	At      geom.Point // in the node's space
 }
 
-// Hits lists what is painted under a point of the screen, topmost first: fills and strokes of shapes, cells of text,
+// Hits lists what is painted under a point of the screen, topmost first: fills and strokes of shapes, ink of text,
 // bitmaps. Clips cut off; masks and filters do not count.
 func (s *Screen) Hits(at geom.Point) []Hit {
 	var out []Hit
@@ -41,6 +41,11 @@ func (s *Screen) Hits(at geom.Point) []Hit {
 	return out
 }
 
+// contains says whether a point of the node's space lies in the glyph's ink.
+func (g *Glyph) contains(p geom.Point) bool {
+	return contains(g.Box(), p) && g.Outline.Contains(p.Sub(g.Origin).Mul(1/g.Size), false)
+}
+
 func contains(r geom.Rect, p geom.Point) bool {
 	return p.X >= r.X && p.X <= r.Right() && p.Y >= r.Y && p.Y <= r.Bottom()
 }
@@ -57,7 +62,7 @@ func (c *Clip) contains(at geom.Point) bool {
 			p := inv.Apply(at)
 			inside = inside || s.Path != nil && s.Path.Contains(p, s.EvenOdd)
 			for i := range s.Glyphs {
-				inside = inside || contains(s.Glyphs[i].Box(), p)
+				inside = inside || s.Glyphs[i].contains(p)
 			}
 		}
 		if !inside {
@@ -73,7 +78,7 @@ func (p *PaintNode) hits(at geom.Point) []Hit {
 	hit := func(paint Paint, stroke bool) { out = append(out, Hit{p.Element, p, paint, stroke, at}) }
 	inside := p.Path != nil && p.Fill != nil && p.Path.Contains(at, p.EvenOdd)
 	for i := range p.Glyphs {
-		inside = inside || p.Fill != nil && contains(p.Glyphs[i].Box(), at)
+		inside = inside || p.Fill != nil && p.Glyphs[i].contains(at)
 	}
 	line := p.Path != nil && p.Stroke != nil && p.Stroke.outline(p.Path).Contains(at, false)
 	if p.StrokeFirst {

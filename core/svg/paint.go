@@ -29,7 +29,7 @@ func (b *builder) fillAndStroke(e *design.Element, n *markup.Node, c context, bo
 		if s.Fixed {
 			scale = 1
 		}
-		f := design.Stroke{Paint: s.Paint, Width: s.Width * scale, Offset: s.Offset * scale, Cap: s.Cap, Join: s.Join, Miter: s.Miter}
+		f := design.Stroke{Paint: s.Paint, Width: s.Width * scale, Offset: s.Offset * scale, Cap: s.Cap, Join: s.Join, Miter: c.style.num("stroke-miterlimit", 4)}
 		for _, d := range s.Dashes {
 			f.Dashes = append(f.Dashes, d*scale)
 		}
