@@ -231,7 +231,7 @@ func shareGradients(all []sampleJSON) {
 			if i == k || a == nil || b == nil || a.Element != b.Element || a.Paint.Gradient == nil || a.Paint.Gradient != b.Paint.Gradient {
 				continue
 			}
-			text, _ := a.Paint.CSS(a.Element.Geometry.Value, a.Element.Matrix)
+			text, _ := a.Element.PaintCSS(a.Paint)
 			all[i].Gradient = text
 		}
 	}

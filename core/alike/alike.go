@@ -164,7 +164,7 @@ func looks(x *design.Element, add func(fact, value string)) {
 	}
 	add("fill", paints(x, x.Fills))
 	for _, s := range x.Strokes {
-		text, _ := s.Value.Paint.CSS(box, x.Matrix)
+		text, _ := x.PaintCSS(s.Value.Paint)
 		add("stroke", css.Px(s.Value.Width)+" "+text)
 	}
 	if len(x.Strokes) == 0 && x.Kind != design.Group {
@@ -190,7 +190,7 @@ func wordy(items []*design.Element) bool {
 func paints(x *design.Element, fills []design.Fact[design.Paint]) string {
 	var out []string
 	for _, f := range fills {
-		text, _ := f.Value.CSS(x.Geometry.Value, x.Matrix)
+		text, _ := x.PaintCSS(f.Value)
 		out = append(out, text)
 	}
 	return or(strings.Join(out, ", "), "none")

@@ -262,7 +262,7 @@ func (w *writer) padding(b *Block, e, face *design.Element) {
 
 func (w *writer) paint(b *Block, e *design.Element) {
 	for _, f := range e.Fills {
-		text, ok := f.Value.CSS(e.Layout.Value, e.Matrix)
+		text, ok := e.PaintCSS(f.Value)
 		switch {
 		case !ok:
 			b.Comments = append(b.Comments, "background: "+text)
@@ -276,7 +276,7 @@ func (w *writer) paint(b *Block, e *design.Element) {
 		}
 	}
 	for _, s := range e.Strokes {
-		text, ok := s.Value.Paint.CSS(e.Layout.Value, e.Matrix)
+		text, ok := e.PaintCSS(s.Value.Paint)
 		if !ok || s.Value.Paint.Kind != design.Solid {
 			b.Comments = append(b.Comments, "the border is painted with "+text)
 			continue
@@ -364,7 +364,7 @@ func (w *writer) text(b *Block, e *design.Element) {
 	for _, f := range e.Fills {
 		if f.Value.Kind == design.Solid {
 			w.put(b, "color", f.Value.Color.CSS(), "color:text")
-		} else if text, ok := f.Value.CSS(e.Geometry.Value, e.Matrix); ok {
+		} else if text, ok := e.PaintCSS(f.Value); ok {
 			w.put(b, "background", text, "gradient")
 			w.put(b, "background-clip", "text", "")
 			w.put(b, "color", "transparent", "")

@@ -47,6 +47,9 @@ func (e *Element) Facts() []FactLine {
 			css.Px(in.Bottom() - box.Bottom()), css.Px(box.X - in.X)}, " "))
 	}
 	if r := e.Matrix.Rotation(); !e.Matrix.Upright() {
+		if own, _, skewed := e.Frame(); !skewed {
+			addFact(l, "own size", Derive(own, "before it is turned"), css.Px(own.W)+" × "+css.Px(own.H))
+		}
 		addFact(l, "rotate", Derive(r, "the element's transform"), css.Num(r, 3)+"deg")
 	}
 	face := e
@@ -118,7 +121,7 @@ func strokeAlign(s Stroke) Fact[StrokeAlign] {
 }
 
 func (e *Element) paintFact(l *factList, name string, f Fact[Paint]) {
-	text, ok := f.Value.CSS(e.Geometry.Value, e.Matrix)
+	text, ok := e.PaintCSS(f.Value)
 	if !ok {
 		l.lines = append(l.lines, FactLine{Section: l.section, Name: name, Value: string(f.Value.Kind), Origin: f.Origin, From: f.From, Note: text})
 		return

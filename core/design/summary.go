@@ -91,7 +91,7 @@ func (s *Screen) Summary() Summary {
 		case Solid:
 			colors.add(p.Color.CSS(), as, e)
 		case Linear, Radial:
-			if text, ok := p.CSS(e.Geometry.Value, e.Matrix); ok {
+			if text, ok := e.PaintCSS(p); ok {
 				gradients.add(text, as, e)
 			} else {
 				gradients.add(string(p.Kind)+" gradient", text, e)

@@ -142,7 +142,7 @@ func acrossX(e *design.Element) span { b := Box(e); return span{b.X, b.Right()} 
 func acrossY(e *design.Element) span { b := Box(e); return span{b.Y, b.Bottom()} }
 
 func row(items []*design.Element) (Layout, bool) {
-	l, ok := line(items, acrossX, acrossY)
+	l, ok := line(items, acrossX, acrossY, Center)
 	l.Kind = Row
 	if ok && l.Align != Stretch && l.Align != Start && baseline(l.Items) {
 		l.Align = Baseline
@@ -154,13 +154,14 @@ func row(items []*design.Element) (Layout, bool) {
 }
 
 func column(items []*design.Element) (Layout, bool) {
-	l, ok := line(items, acrossY, acrossX)
+	l, ok := line(items, acrossY, acrossX, Start)
 	l.Kind = Column
 	return l, ok
 }
 
-// line tries items one after the other along an axis, aligned across it.
-func line(items []*design.Element, along, across func(*design.Element) span) (Layout, bool) {
+// line tries items one after the other along an axis, aligned across it. Cells of text are as large as their words
+// make them: where both edges agree it is by chance, and words says how they are aligned.
+func line(items []*design.Element, along, across func(*design.Element) span, words Align) (Layout, bool) {
 	l := Layout{Items: slices.Clone(items)}
 	slices.SortStableFunc(l.Items, func(a, b *design.Element) int {
 		return cmp(along(a).from, along(b).from)
@@ -189,6 +190,8 @@ func line(items []*design.Element, along, across func(*design.Element) span) (La
 		center = center && math.Abs(s.mid()-first.mid()) <= tol
 	}
 	switch {
+	case start && end && tol == nearText:
+		l.Align = words
 	case start && end:
 		l.Align = Stretch
 	case start:

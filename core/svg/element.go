@@ -181,6 +181,7 @@ func (b *builder) group(e *design.Element, n *markup.Node, c context, fill func(
 
 // finishGroup gives a container the boxes of what it holds.
 func (b *builder) finishGroup(e *design.Element, n *markup.Node, c context) {
+	b.takeShadows(e)
 	var g, p geom.Rect
 	set := false
 	for _, k := range e.Children {

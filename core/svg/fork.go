@@ -70,6 +70,7 @@ func (b *builder) fork() *builder {
 	w.styles, w.grads = map[*markup.Node]*style{}, map[*markup.Node]*gradientDef{}
 	w.warned, w.fonts = map[string]bool{}, map[design.FontUse]bool{}
 	w.shaper = b.shaper.Fork()
+	w.casts = nil
 	w.using = append([]*markup.Node(nil), b.using...)
 	return &w
 }
@@ -81,6 +82,9 @@ func (b *builder) join(w *builder) {
 	}
 	for _, f := range w.doc.Fonts {
 		b.useFont(f)
+	}
+	for e, s := range w.casts {
+		b.cast(e, s)
 	}
 	if b.failed == nil {
 		b.failed = w.failed

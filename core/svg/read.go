@@ -112,6 +112,7 @@ type builder struct {
 	warned  map[string]bool
 	grads   map[*markup.Node]*gradientDef
 	fonts   map[design.FontUse]bool
+	casts   map[*design.Element][]design.Shadow // of elements that paint only a shadow
 }
 
 func newBuilder(name string, m *markup.Document, o Options) *builder {

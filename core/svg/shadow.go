@@ -30,7 +30,7 @@ func (b *builder) recogniseFilter(e *design.Element, c context) {
 			if l.sigma > 0 {
 				e.Blur = design.Derive(l.sigma*scale, filterName(f))
 			}
-		case l.kind == silhouette && (l.inner == seen):
+		case l.kind == silhouette && l.inner == seen && !l.wide:
 			if l.color.Alpha == 0 {
 				continue
 			}
@@ -41,12 +41,45 @@ func (b *builder) recogniseFilter(e *design.Element, c context) {
 			return
 		}
 	}
+	if !seen && len(shadows) > 0 { // nothing but the shadow of what another element paints
+		b.cast(e, shadows)
+		return
+	}
 	if !seen || e.Blur.Set && len(shadows) > 0 {
 		e.Blur = design.Fact[float64]{}
 		return
 	}
 	for i := len(shadows) - 1; i >= 0; i-- { // CSS lists the topmost first
 		e.Shadows = append(e.Shadows, design.Derive(shadows[i], filterName(f)))
+	}
+}
+
+// cast remembers an element that paints only a shadow: some programs write it as a copy of the shape below it.
+func (b *builder) cast(e *design.Element, shadows []design.Shadow) {
+	if b.casts == nil {
+		b.casts = map[*design.Element][]design.Shadow{}
+	}
+	b.casts[e] = shadows
+}
+
+// takeShadows gives the shadows of copies to the shapes they lie under: the next element, of the same box.
+func (b *builder) takeShadows(parent *design.Element) {
+	if len(b.casts) == 0 {
+		return
+	}
+	for i, c := range parent.Children[:max(0, len(parent.Children)-1)] {
+		shadows, ok := b.casts[c]
+		if !ok {
+			continue
+		}
+		next := parent.Children[i+1]
+		x, y := c.Geometry.Value, next.Geometry.Value
+		if next.Hidden || len(next.Shadows) > 0 || !x.Contains(y, 0.01) || !y.Contains(x, 0.01) {
+			continue
+		}
+		for k := len(shadows) - 1; k >= 0; k-- {
+			next.Shadows = append(next.Shadows, design.Derive(shadows[k], filterName(c.Paint.Filter)+" of the copy below it"))
+		}
 	}
 }
 
@@ -65,6 +98,7 @@ type layer struct {
 	dx, dy, sigma, spread float64
 	color                 color.Color
 	inner                 bool // what is left of the whole when the moved silhouette is taken out
+	wide                  bool // an inner one of a flood that reaches beyond the shape, so far
 }
 
 // followFilter gives the final pile, lowest first; ok is false where a step is beyond shadows.
@@ -112,7 +146,7 @@ func followStep(p design.Primitive, in func(string) []layer) ([]layer, bool) {
 	case "feOffset":
 		return each(func(l *layer) bool {
 			l.dx, l.dy = l.dx+p.DX, l.dy+p.DY
-			return !l.inner
+			return !l.inner || l.wide
 		})
 	case "feGaussianBlur":
 		if p.SX != p.SY {
@@ -120,7 +154,7 @@ func followStep(p design.Primitive, in func(string) []layer) ([]layer, bool) {
 		}
 		return each(func(l *layer) bool {
 			l.sigma = math.Hypot(l.sigma, p.SX)
-			return l.kind != flood && !l.inner
+			return l.kind != flood && (!l.inner || l.wide)
 		})
 	case "feMorphology":
 		r := p.SX
@@ -223,13 +257,17 @@ func composite(p design.Primitive, a, b []layer) ([]layer, bool) {
 	}
 	switch p.Mode {
 	case "in":
-		if x.kind == flood && y.kind == silhouette { // the colour in the shape
+		if x.kind == flood && (y.kind == silhouette || plain(y)) { // the colour in the shape
+			if y.kind == picture {
+				y.kind, y.color.Alpha = silhouette, 1
+			}
 			x.color.Alpha *= y.color.Alpha
 			y.color = x.color
 			return []layer{y}, true
 		}
 		if x.kind == silhouette && x.inner && plain(y) { // an inner shadow kept inside
-			return a, true
+			x.wide = false
+			return []layer{x}, true
 		}
 	case "out":
 		if x.kind == silhouette && plain(y) { // not under the shape: the same for a shadow behind it
@@ -238,7 +276,7 @@ func composite(p design.Primitive, a, b []layer) ([]layer, bool) {
 		if (x.kind == flood || plain(x)) && y.kind == silhouette && !y.inner { // all but the moved shape
 			y.inner, y.spread = true, -y.spread
 			if x.kind == flood {
-				y.color = x.color
+				y.color, y.wide = x.color, true
 			}
 			return []layer{y}, true
 		}

@@ -176,14 +176,15 @@ func (c *collector) paint(d *design.Document, s *design.Screen, e *design.Elemen
 		col := p.Color
 		c.add(&Found{Kind: "color", Type: Color, Value: Value{Color: &col}, Text: col.CSS()}, col.CSS(), use(d, s, e, prop, weight))
 	case design.Linear, design.Radial:
-		text, ok := p.CSS(e.Geometry.Value, e.Matrix)
+		text, ok := e.PaintCSS(p)
 		if !ok || strings.HasPrefix(text, "repeating") { // which the format has no place for
 			return
 		}
 		f := &Found{Kind: "gradient", Type: Gradient, Text: text, Radial: p.Kind == design.Radial}
 		stops := p.Gradient.Stops
 		if p.Kind == design.Linear {
-			angle, line := p.Gradient.Line(e.Geometry.Value, e.Matrix)
+			box, m, _ := e.Frame()
+			angle, line := p.Gradient.Line(box, m)
 			f.Angle, stops = &angle, line
 		}
 		for _, st := range stops {
