@@ -197,7 +197,7 @@ func FuzzRead(f *testing.F) {
 }
 
 func BenchmarkRead(b *testing.B) {
-	data, err := os.ReadFile("testdata/poster.ora")
+	data, err := os.ReadFile("../../demo/files/design/poster.ora")
 	if err != nil {
 		b.Fatal(err)
 	}

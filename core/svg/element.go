@@ -76,13 +76,11 @@ func (b *builder) element(n *markup.Node, c context) {
 		b.image(e, n, c)
 	case "rect", "circle", "ellipse", "line", "polyline", "polygon", "path":
 		b.shape(e, n, c)
+	case "foreignObject":
+		b.foreign(e, n, c)
 	default:
 		e.Kind = design.Group
-		if n.Local == "foreignObject" {
-			b.warn(n, "<foreignObject> is listed but not painted")
-		} else {
-			b.warn(n, "<"+n.Local+"> is not known in SVG; left out")
-		}
+		b.warn(n, "<"+n.Local+"> is not known in SVG; left out")
 		p := c.paint
 		e.Geometry = design.State(c.ctm.Rect(b.xywh(n, c)), "x, y, width, height")
 		e.Layout, e.Painted = e.Geometry, e.Geometry
@@ -239,7 +237,7 @@ func (b *builder) switchChild(n *markup.Node, c context) {
 				continue
 			}
 		}
-		if ext, ok := k.Attr("requiredExtensions"); ok && strings.TrimSpace(ext) != "" || k.Local == "foreignObject" {
+		if ext, ok := k.Attr("requiredExtensions"); ok && strings.TrimSpace(ext) != "" && strings.TrimSpace(ext) != markup.XHTML || k.Local == "foreignObject" && strings.TrimSpace(k.TextContent()) == "" {
 			continue
 		}
 		b.element(k, c)

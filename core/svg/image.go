@@ -30,7 +30,18 @@ func (b *builder) image(e *design.Element, n *markup.Node, c context) {
 	if len(bm.Href) > 64 && strings.HasPrefix(href, "data:") {
 		bm.Href = href[:32] + "…"
 	}
-	img, err := b.decodeImage(href)
+	data, err := b.imageBytes(href)
+	if err == nil && isSVG(data) {
+		b.drawing(e, n, c, data, bm, box)
+		return
+	}
+	var img image.Image
+	if err == nil {
+		img, err = decodeImage(data)
+	}
+	if href == "" {
+		err = fmt.Errorf("no address given")
+	}
 	if err != nil {
 		b.warn(n, fmt.Sprintf("the picture %s was not read: %v", bm.Href, err))
 	} else {
@@ -68,17 +79,55 @@ func (b *builder) image(e *design.Element, n *markup.Node, c context) {
 	b.recogniseFilter(e, c)
 }
 
-func (b *builder) decodeImage(href string) (image.Image, error) {
-	if href == "" {
-		return nil, fmt.Errorf("no address given")
+// isSVG says whether bytes are an SVG file rather than a bitmap.
+func isSVG(data []byte) bool {
+	return bytes.HasPrefix(bytes.TrimSpace(data), []byte("<")) || bytes.HasPrefix(data, []byte("\x1f\x8b"))
+}
+
+const mostNested = 4 // drawings inside drawings
+
+// drawing reads a picture that is itself an SVG file: it is painted into its box, and its parts are no elements.
+func (b *builder) drawing(e *design.Element, n *markup.Node, c context, data []byte, bm design.Bitmap, box geom.Rect) {
+	var inner *design.Document
+	err := fmt.Errorf("drawings inside drawings, more than %d deep", mostNested)
+	if b.opts.nested < mostNested {
+		o := b.opts
+		o.nested, o.Marks = o.nested+1, nil
+		if strings.HasPrefix(bm.Href, "data:") {
+			o.Load = nil // an embedded drawing links to nothing
+		}
+		inner, err = Read(bm.Href, data, o)
 	}
-	data, err := b.imageBytes(href)
 	if err != nil {
-		return nil, err
+		b.warn(n, fmt.Sprintf("the picture %s was not read: %v", bm.Href, err))
+	} else {
+		s := inner.Screens[0]
+		bm.Width, bm.Height = int(s.Box.W+0.5), int(s.Box.H+0.5)
+		if box.W == 0 && box.H == 0 {
+			box.W, box.H = s.Box.W, s.Box.H
+		} else if box.W == 0 {
+			box.W = box.H * s.Box.W / s.Box.H
+		} else if box.H == 0 {
+			box.H = box.W * s.Box.H / s.Box.W
+		}
 	}
-	if bytes.HasPrefix(bytes.TrimSpace(data), []byte("<")) {
-		return nil, fmt.Errorf("pictures that are themselves SVG are not painted")
+	e.Bitmap = design.State(bm, "href attribute")
+	e.Geometry = design.State(c.ctm.Rect(box), "x, y, width, height")
+	e.Layout = e.Geometry
+	c = b.boxEffects(e, n, b.effects(e, n, c), box)
+	e.Hidden = c.hidden || c.style.invisible() || e.Paint.Opacity == 0
+	if inner != nil && !e.Hidden && box.W > 0 && box.H > 0 {
+		s := inner.Screens[0]
+		m := fit(geom.Rect{W: s.Box.W, H: s.Box.H}, box, n.AttrOr("preserveAspectRatio", ""))
+		s.Paint.Walk(geom.Identity, func(p *design.PaintNode, _ geom.Matrix) { p.Element = e })
+		e.Paint.Children = append(e.Paint.Children, &design.PaintNode{Matrix: m, Opacity: 1, Children: []*design.PaintNode{s.Paint}, Element: e,
+			Clip: &design.Clip{Shapes: []*design.PaintNode{{Matrix: geom.Identity, Opacity: 1, Path: geom.Rect{W: s.Box.W, H: s.Box.H}.Path()}}}})
 	}
+	e.Painted = design.Derive(b.paintedBox(e, e.Geometry.Value, c), "the picture and effects")
+	b.recogniseFilter(e, c)
+}
+
+func decodeImage(data []byte) (image.Image, error) {
 	conf, format, err := image.DecodeConfig(bytes.NewReader(data))
 	if err != nil {
 		return nil, fmt.Errorf("not a PNG, JPEG, GIF or WebP picture")

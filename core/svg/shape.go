@@ -42,6 +42,9 @@ func (b *builder) shape(e *design.Element, n *markup.Node, c context) {
 		p.Fill, p.Stroke = nil, nil
 	}
 	b.shapeBoxes(e, path, c)
+	if !c.style.invisible() {
+		b.markers(e, n, c, path)
+	}
 	b.recogniseFilter(e, c)
 }
 

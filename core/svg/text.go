@@ -20,6 +20,7 @@ type char struct {
 	node   *markup.Node
 	x, y   float64 // NaN where not given
 	dx, dy float64
+	track  *track // the path it stands on; nil for a straight line
 }
 
 // text reads a text element: its characters, cut into chunks at absolute positions and runs of one style, shaped
@@ -56,13 +57,16 @@ type textLayout struct {
 	runs  []*textRun
 	lines []design.Line
 	box   geom.Rect // of the glyph cells, in user space
+	track *track    // while the words of a textPath are collected
 }
 
 type textRun struct {
 	style    *style
 	node     *markup.Node
 	words    string
-	at       geom.Point // start of the baseline in user space
+	at       geom.Point   // start of the baseline in user space
+	track    *track       // the path the glyphs stand on; nil for a straight line
+	squeezed *geom.Matrix // what makes the letters narrower or wider; nil for nothing
 	glyphs   []font.Glyph
 	width    float64
 	face     *font.Face
@@ -91,10 +95,19 @@ func (t *textLayout) collect(n *markup.Node, st *style, c context, lists []*posL
 			if ks.str("display", "inline") == "none" {
 				continue
 			}
-			if k.Is("textPath") {
-				t.b.warn(k, "<textPath> is painted as a straight line")
+			if !k.Is("textPath") {
+				t.collect(k, ks, c, lists)
+				continue
 			}
-			t.collect(k, ks, c, lists)
+			if tr := t.textTrack(k, ks); tr != nil {
+				from := len(t.chars)
+				t.track = tr
+				t.collect(k, ks, c, lists)
+				t.track = nil
+				if from < len(t.chars) { // it begins where the path does
+					t.chars[from].x, t.chars[from].y = 0, 0
+				}
+			}
 		}
 	}
 }
@@ -145,7 +158,7 @@ func (t *textLayout) add(r rune, preserve bool, st *style, n *markup.Node, lists
 			return
 		}
 	}
-	ch := char{r: r, style: st, node: n, x: math.NaN(), y: math.NaN()}
+	ch := char{r: r, style: st, node: n, x: math.NaN(), y: math.NaN(), track: t.track}
 	pick := func(v []float64, i int, to *float64) {
 		if i < len(v) {
 			*to = v[i]
@@ -213,12 +226,12 @@ func (t *textLayout) chunk(chars []char, pen geom.Point) geom.Point {
 	start, from := pen, len(t.runs)
 	for i := 0; i < len(chars); {
 		j := i + 1
-		for j < len(chars) && chars[j].style == chars[i].style && chars[j].dx == 0 && chars[j].dy == 0 {
+		for j < len(chars) && chars[j].style == chars[i].style && chars[j].track == chars[i].track && chars[j].dx == 0 && chars[j].dy == 0 {
 			j++
 		}
 		pen = pen.Add(geom.Point{X: chars[i].dx, Y: chars[i].dy})
 		r := t.shape(chars[i:j])
-		r.at = pen
+		r.at, r.track = pen, chars[i].track
 		pen.X += r.width
 		t.runs = append(t.runs, r)
 		i = j
@@ -235,7 +248,7 @@ func (t *textLayout) chunk(chars []char, pen geom.Point) geom.Point {
 		r.at.X += shift
 		line.Words += r.words
 	}
-	line.Baseline = t.c.ctm.Apply(t.runs[from].at)
+	line.Baseline = t.c.ctm.Apply(t.runs[from].begin())
 	t.addLine(line)
 	return pen.Add(geom.Point{X: shift})
 }
@@ -298,13 +311,17 @@ func (t *textLayout) stretch() {
 		return
 	}
 	l, err := css.ParseLength(v)
-	if err != nil || t.e.Node.AttrOr("lengthAdjust", "spacing") != "spacing" {
+	if err != nil {
 		return
 	}
 	want, have, count := l.Px(t.c.style.units(t.c.port.X)), 0.0, 0
 	for _, r := range t.runs {
 		have += r.width
 		count += len(r.glyphs)
+	}
+	if t.e.Node.AttrOr("lengthAdjust", "spacing") != "spacing" {
+		t.squeeze(want / math.Max(have, 1e-9))
+		return
 	}
 	if count < 2 {
 		return
@@ -342,6 +359,18 @@ func (b *builder) noteFont(r *textRun, fs font.Style) {
 	}
 }
 
+// squeeze makes the letters themselves narrower or wider.
+func (t *textLayout) squeeze(k float64) {
+	from := t.runs[0].at.X
+	wide := geom.Translate(from, 0).Mul(geom.Scale(k, 1)).Mul(geom.Translate(-from, 0))
+	for _, r := range t.runs {
+		r.squeezed = &wide
+	}
+	for i := range t.lines {
+		t.lines[i].Width *= k
+	}
+}
+
 // useFont notes a font the document asks for; false where it is known already.
 func (b *builder) useFont(f design.FontUse) bool {
 	known := b.fonts[f]
@@ -359,11 +388,18 @@ func (b *builder) paintRun(e *design.Element, r *textRun, c context, box geom.Re
 	}
 	c.style = r.style
 	p := &design.PaintNode{Matrix: geom.Identity, Opacity: 1, StrokeFirst: strokeFirst(r.style), Element: e}
+	if r.squeezed != nil {
+		p.Matrix = *r.squeezed
+	}
 	if fill, ok := b.paint(r.node, c, "fill", box); ok {
 		p.Fill = &fill
 	}
 	if s, ok := b.stroke(r.node, c, box); ok {
 		p.Stroke = &s
+	}
+	if r.track != nil {
+		b.paintBent(e, p, r)
+		return
 	}
 	for _, g := range r.glyphs {
 		o, ink := b.shaper.Outline(g, r.style.weight)
@@ -376,7 +412,7 @@ func (b *builder) paintRun(e *design.Element, r *textRun, c context, box geom.Re
 		e.Paint.Children = append(e.Paint.Children, p)
 	}
 	if line := r.decoration(); line != nil {
-		e.Paint.Children = append(e.Paint.Children, &design.PaintNode{Matrix: geom.Identity, Opacity: 1, Path: line, Fill: p.Fill, Element: e})
+		e.Paint.Children = append(e.Paint.Children, &design.PaintNode{Matrix: p.Matrix, Opacity: 1, Path: line, Fill: p.Fill, Element: e})
 	}
 }
 
@@ -425,10 +461,10 @@ func (t *textLayout) ink() (geom.Rect, bool) {
 			grow = p.Stroke.Width / 2
 		}
 		for _, g := range p.Glyphs {
-			out, any = out.Union(g.Box().Grow(grow)), true
+			out, any = out.Union(p.Matrix.Rect(g.Box().Grow(grow))), true
 		}
 		if p.Path != nil {
-			r, _ := p.Path.Bounds()
+			r, _ := p.Path.Transform(p.Matrix).Bounds()
 			out, any = out.Union(r), true
 		}
 	}

@@ -118,7 +118,7 @@ func TestImages(t *testing.T) {
 			t.Errorf("%s: %s %+v", c.name, e.Kind, e.Bitmap.Value)
 		}
 	}
-	for _, href := range []string{"", "data:", "data:,x", "data:image/png;base64,!!!", "data:image/svg+xml,<svg/>", "http://127.0.0.1/x.png", "/etc/passwd"} {
+	for _, href := range []string{"", "data:", "data:,x", "data:image/png;base64,!!!", "data:image/svg+xml,<page/>", "http://127.0.0.1/x.png", "/etc/passwd"} {
 		d := draw(t, `<image id="x" width="9" height="9" href="`+escaped(href)+`"/>`)
 		if len(d.Warnings) != 1 || byID(t, d, "x").Geometry.Value.W != 9 {
 			t.Errorf("%q: warnings %v", href, d.Warnings)

@@ -68,6 +68,20 @@ func contextWith(c context, st *style) context {
 
 // cell is the run's advance width by the font's ascent and descent, rounded to whole pixels as browsers do.
 func (r *textRun) cell() geom.Rect {
+	if r.track != nil {
+		var out geom.Rect
+		for _, g := range r.bend() {
+			out = out.Union(g.cell)
+		}
+		return out
+	}
+	if r.squeezed != nil {
+		return r.squeezed.Rect(r.straightCell())
+	}
+	return r.straightCell()
+}
+
+func (r *textRun) straightCell() geom.Rect {
 	em := r.style.fontSize
 	up, down := math.Round(r.face.Ascent*em), math.Round(r.face.Descent*em)
 	if r.style.str("text-rendering", "auto") == "geometricprecision" && down < r.face.Descent*em && up >= 1 {

@@ -132,6 +132,9 @@ func use(d *design.Document, s *design.Screen, e *design.Element, prop string, w
 func (c *collector) element(d *design.Document, s *design.Screen, e *design.Element) {
 	area := e.Geometry.Value.W * e.Geometry.Value.H
 	for _, f := range e.Fills {
+		if f.Error > 0 { // an estimate that may be off is no value to make a token of
+			continue
+		}
 		prop := "fill"
 		weight := area
 		if e.Words != nil {
@@ -156,10 +159,12 @@ func (c *collector) element(d *design.Document, s *design.Screen, e *design.Elem
 			}
 		}
 	}
-	if e.Radii.Set && e.Radii.Value.Uniform() && !e.Oval() {
+	if e.Radii.Set && e.Radii.Error == 0 && e.Radii.Value.Uniform() && !e.Oval() {
 		c.radius(d, s, e)
 	}
-	c.shadows(d, s, e)
+	if len(e.Shadows) > 0 && e.Shadows[0].Error == 0 {
+		c.shadows(d, s, e)
+	}
 }
 
 // inPicture says whether an element is part of a drawing that is used or exported as a whole.
@@ -225,9 +230,6 @@ func (c *collector) radius(d *design.Document, s *design.Screen, e *design.Eleme
 }
 
 func (c *collector) shadows(d *design.Document, s *design.Screen, e *design.Element) {
-	if len(e.Shadows) == 0 {
-		return
-	}
 	f := &Found{Kind: "shadow", Type: Shadow}
 	var texts []string
 	for _, sh := range e.Shadows {
