@@ -10,6 +10,7 @@ require (
 	github.com/go-text/typesetting v0.3.3
 	github.com/goccy/go-yaml v1.19.2
 	github.com/muesli/termenv v0.16.0
+	github.com/santhosh-tekuri/jsonschema/v6 v6.0.3
 	github.com/schollz/progressbar/v3 v3.19.1
 	github.com/spf13/cobra v1.10.2
 	github.com/tailscale/hujson v0.0.0-20260727124030-b80ff77dac4f

@@ -1,0 +1,59 @@
+package e2e
+
+import (
+	"os"
+	"path/filepath"
+	"strings"
+	"testing"
+
+	"github.com/santhosh-tekuri/jsonschema/v6"
+)
+
+// TestJSONFollowsItsSchema holds what each command prints with --json on the demo against its schema in docs/schema.
+func TestJSONFollowsItsSchema(t *testing.T) {
+	dir := t.TempDir()
+	must(t, dir, "demo", "w", "--quiet")
+	w := filepath.Join(dir, "w")
+	write(t, dir, "drawings/quay.svg", `<svg xmlns="http://www.w3.org/2000/svg" width="9" height="9"><rect width="9" height="9" fill="#0b6e8f"/></svg>`)
+	c := jsonschema.NewCompiler()
+	schemas, err := filepath.Abs("../docs/schema")
+	if err != nil {
+		t.Fatal(err)
+	}
+	used := map[string]bool{"common": true}
+	for _, l := range []struct{ schema, dir, command string }{
+		{"outline", w, "outline booking"}, {"outline", w, "outline poster"}, {"outline", w, "outline booking --find trip"}, {"outline", w, "outline booking --unnamed"},
+		{"alike", w, "outline components --alike"}, {"alike", w, "outline poster --alike"},
+		{"spec", w, "spec booking *"}, {"spec", w, "spec booking #Adults"}, {"spec", w, "spec poster layer"}, {"spec", w, "spec components"}, {"spec", w, "spec poster"},
+		{"measure", w, "measure booking #Adults"}, {"measure", w, "measure booking #Adults #Children"}, {"measure", w, "measure components [data-component=button]"},
+		{"measure", w, "measure booking --area 0,0,390,200"}, {"measure", w, "measure poster layer[name=Card] --unit rem --to screen"},
+		{"sample", w, "sample booking 60,90 330,20"}, {"sample", w, "sample poster 210,450 --size 5"},
+		{"render", w, "render booking -o x.png"}, {"code", w, "code components [data-component]"},
+		{"tokens-harvest", w, "tokens harvest"}, {"tokens-harvest", w, "tokens harvest --write=none"}, {"tokens-list", w, "tokens list"},
+		{"text-collect", w, "text collect"}, {"assets-list", w, "assets list"}, {"sync", w, "status"}, {"sync", w, "sync"}, {"init", filepath.Join(dir, "drawings"), "init"},
+	} {
+		used[l.schema] = true
+		s, err := c.Compile(filepath.Join(schemas, l.schema+".schema.json"))
+		if err != nil {
+			t.Fatal(err)
+		}
+		r := must(t, l.dir, append(strings.Fields(l.command), "--json", "--quiet")...)
+		v, err := jsonschema.UnmarshalJSON(strings.NewReader(r.out))
+		if err != nil {
+			t.Errorf("%s: %v", l.command, err)
+			continue
+		}
+		if err := s.Validate(v); err != nil {
+			t.Errorf("archetyp %s: %v", l.command, err)
+		}
+	}
+	files, err := os.ReadDir(schemas)
+	if err != nil {
+		t.Fatal(err)
+	}
+	for _, f := range files {
+		if name := strings.TrimSuffix(f.Name(), ".schema.json"); !used[name] {
+			t.Errorf("%s is held against nothing", f.Name())
+		}
+	}
+}
