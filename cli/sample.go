@@ -226,13 +226,11 @@ func (s *sampler) at(p geom.Point) (sampleJSON, error) {
 // shareGradients tells the gradient of points that lie on the same one, two at least.
 func shareGradients(all []sampleJSON) {
 	for i := range all {
+		a := all[i].hit.Gradient()
 		for k := range all {
-			a, b := all[i].hit, all[k].hit
-			if i == k || a == nil || b == nil || a.Element != b.Element || a.Paint.Gradient == nil || a.Paint.Gradient != b.Paint.Gradient {
-				continue
+			if b := all[k].hit.Gradient(); i != k && a != nil && b != nil && all[i].hit.Element == all[k].hit.Element && a.Gradient == b.Gradient {
+				all[i].Gradient, _ = all[i].hit.Element.PaintCSS(*a)
 			}
-			text, _ := a.Element.PaintCSS(a.Paint)
-			all[i].Gradient = text
 		}
 	}
 }

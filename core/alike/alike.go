@@ -156,7 +156,7 @@ func looks(x *design.Element, add func(fact, value string)) {
 		add("border-radius", x.Radii.Value.CSS())
 	case design.Text:
 		w := x.Words
-		add("font-family", w.Family.Value)
+		add("font-family", or(w.Family.Value, "none"))
 		add("font-size", css.Px(w.Size.Value))
 		add("font-weight", css.Num(float64(w.Weight.Value), 0))
 		add("letter-spacing", css.Px(w.Spacing.Value))

@@ -133,3 +133,17 @@ func (h *Hit) Color() (c color.Color, by string, ok bool) {
 	}
 	return color.Color{}, by, false
 }
+
+// Gradient is the gradient at the point: the one it is painted with, or the one that the pixels of a bitmap were found
+// to be; nil for none.
+func (h *Hit) Gradient() *Paint {
+	switch {
+	case h == nil:
+		return nil
+	case h.Paint.Gradient != nil:
+		return &h.Paint
+	case h.Paint.Kind == Picture && len(h.Element.Fills) == 1 && h.Element.Fills[0].Value.Gradient != nil:
+		return &h.Element.Fills[0].Value
+	}
+	return nil
+}

@@ -41,7 +41,7 @@ func (e Edge) Of(r geom.Rect) float64 {
 
 // Distance is how one box stands to another, in px.
 type Distance struct {
-	GapX, GapY float64          // clear space between them; negative where their extents overlap
+	GapX, GapY float64          // clear space between them; where their extents overlap, what they share, negative
 	Offsets    map[Edge]float64 // of the second from the first, for each edge
 	Overlap    geom.Rect        // what both cover; no size where they do not meet
 	Aligned    []Edge           // edges they share
@@ -56,8 +56,8 @@ func Tidy(v float64) float64 { return math.Round(v*1e4)/1e4 + 0 }
 // Between measures from box a to box b.
 func Between(a, b geom.Rect) Distance {
 	d := Distance{Offsets: map[Edge]float64{}, Overlap: a.Intersect(b)}
-	d.GapX = math.Max(b.X-a.Right(), a.X-b.Right())
-	d.GapY = math.Max(b.Y-a.Bottom(), a.Y-b.Bottom())
+	d.GapX = math.Max(a.X, b.X) - math.Min(a.Right(), b.Right())
+	d.GapY = math.Max(a.Y, b.Y) - math.Min(a.Bottom(), b.Bottom())
 	for _, e := range Edges {
 		d.Offsets[e] = e.Of(b) - e.Of(a)
 		if math.Abs(d.Offsets[e]) <= alignedWithin {

@@ -53,6 +53,10 @@ func (p *Path) Form(tol float64) (Form, bool) {
 	if f.Radii == [4]Point{} {
 		f.Kind = FormRect
 	}
+	r := f.Radii
+	if r[0].X+r[1].X > box.W+tol || r[3].X+r[2].X > box.W+tol || r[0].Y+r[3].Y > box.H+tol || r[1].Y+r[2].Y > box.H+tol {
+		return Form{}, false // corners that lie over each other
+	}
 	return f, f.fits(one, tol)
 }
 
@@ -85,7 +89,7 @@ func (p *Path) single(tol float64) (out []Segment, closed bool) {
 // corners reads the radii of a rounded rectangle off the ends of the segments that lie on its edges.
 func corners(all []Segment, box Rect, tol float64) (r [4]Point) {
 	l, t, rt, b := box.X, box.Y, box.Right(), box.Bottom()
-	near := math.Max(tol/4, 1e-6*(box.W+box.H))
+	near := math.Max(0.75*tol, 1e-6*(box.W+box.H))
 	top, bottom := [2]float64{rt, l}, [2]float64{rt, l} // from, to in x
 	left, right := [2]float64{b, t}, [2]float64{b, t}   // from, to in y
 	reach := func(span *[2]float64, at, edge, v float64) {

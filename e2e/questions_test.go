@@ -1,0 +1,166 @@
+package e2e
+
+import (
+	"image"
+	"math"
+	"os"
+	"path/filepath"
+	"strings"
+	"testing"
+)
+
+// workspaceDemo is the demo's own files in a folder of their own.
+func workspaceDemo(t testing.TB) string {
+	t.Helper()
+	dir := t.TempDir()
+	if err := os.CopyFS(dir, os.DirFS(demoFiles(t))); err != nil {
+		t.Fatal(err)
+	}
+	return dir
+}
+
+// says runs a command that answers, and wants words in what it prints, in this order.
+func says(t *testing.T, dir, command string, want ...string) string {
+	t.Helper()
+	r := must(t, dir, strings.Fields(command)...)
+	rest := strings.Join(strings.Fields(r.out), " ")
+	for _, w := range want {
+		_, after, ok := strings.Cut(rest, w)
+		if !ok {
+			t.Errorf("archetyp %s: %q is missing, or not in its place:\n%s", command, w, r.out)
+			return r.out
+		}
+		rest = after
+	}
+	return r.out
+}
+
+func TestMeasureAnswers(t *testing.T) {
+	dir := workspaceDemo(t)
+	says(t, dir, "measure design/booking.svg #Adults #Children", "Adults → Children", "gap down 9 px 1.07 %", "top to top 72 px", "aligned: left, centre across, right")
+	says(t, dir, "measure booking #Pay_x20_button --unit rem --to screen", "in screen Booking, 390 × 844 px", "width 358 px 22.375rem 91.79 %", "inset bottom 40 px 2.5rem", "gap top 25 px 1.5625rem 2.96 % to Total")
+	says(t, dir, "measure booking #Count", "in Adults, 357 × 63 px", "inset top 21 px 33.33 %")
+	says(t, dir, "measure components [data-component=badge]", "4 elements in a row stand evenly, 16px apart")
+	says(t, dir, "measure timetable --area 0,0,390,120", "sun-disc", "page")
+	says(t, dir, "measure timetable --area 5000,0,10,10", "nothing lies there")
+	var two struct {
+		Gaps, Offsets map[string]struct{ Px, Percent float64 }
+		Aligned       []string
+	}
+	mustJSON(t, dir, &two, "measure", "booking", "#Adults", "#Children", "--box", "layout")
+	if two.Gaps["down"].Px != 8 || two.Offsets["left"].Px != 0 || len(two.Aligned) != 3 {
+		t.Errorf("%+v", two)
+	}
+}
+
+func TestSampleAnswers(t *testing.T) {
+	dir := workspaceDemo(t)
+	says(t, dir, "sample booking 17,400", "Booking/Passengers/Adults/box 1", "painted #ffffff rgb(255 255 255) oklch(1 0 0)", "own fill #ffffff", "token color.surface.raised")
+	says(t, dir, "sample booking 60,90 330,20", "own fill gradient", "gradient linear-gradient(105.48deg, #0b4a63 0%, #0b6e8f 100%)", "330, 20", "gradient linear-gradient(")
+	if out := says(t, dir, "sample booking 60,90", "own fill gradient"); strings.Contains(out, "linear-gradient(") {
+		t.Error("one point does not make a gradient")
+	}
+	says(t, dir, "sample poster 40,20 40,300", "Sky", "own pixel #177697", "gradient linear-gradient(180deg, #0c6f91 0%")
+	var s struct {
+		Samples []struct {
+			Painted    struct{ Hex, RGB, OKLCH string }
+			By, Token  string
+			Difference float64
+		}
+	}
+	mustJSON(t, dir, &s, "sample", "poster", "210,500", "336,132", "--size", "5")
+	if p := s.Samples[0]; p.Painted.Hex != "#ffffff" || p.By != "pixel" || p.Token != "color.surface.raised" {
+		t.Errorf("%+v", p)
+	}
+	if p := s.Samples[1]; p.Token != "color.sun.400" || p.Difference == 0 {
+		t.Errorf("%+v", p)
+	}
+}
+
+func TestOutlineFindsAndCompares(t *testing.T) {
+	dir := workspaceDemo(t)
+	says(t, dir, "outline booking --find trip", "Title", "trip-card")
+	says(t, dir, "outline booking --unnamed", "Booking/Top bar/box 1")
+	says(t, dir, "outline booking --find nothing-of-the-kind", "nothing found")
+	says(t, dir, "outline booking --alike", "counter 2 alike, 1 the same", "#Adults same", "text 2: font-size 17px others 16px")
+	says(t, dir, "outline poster --alike", "no two groups are alike")
+	says(t, dir, "outline poster", "Poster 420 × 594 px, 11 elements", "Badge box 92 × 36", "badge tone=sale", "Guide lines image", "hidden")
+}
+
+func TestSpecComparesAndSumsUp(t *testing.T) {
+	dir := workspaceDemo(t)
+	says(t, dir, "spec components [data-component=button] --unit rem", "10 elements", "All share", "transition", "They differ in", "10rem × 3rem", "fill #0b6e8f")
+	says(t, dir, "spec booking", "#10243a color.ink.900 text", "Hanken Grotesk 17px 600", "@font-face { font-family: \"Fraunces\"", "icons/back", "2× counter")
+	says(t, dir, "spec booking #Adults --unit pt", "267.75pt × 47.25pt", "border-radius 8.625pt", "flex-direction row", "padding 10.5pt 9pt 10.5pt 12pt")
+	says(t, dir, "spec booking #Adults --unit %", "geometry box 4.23%, 41.77% 91.54% × 7.46%")
+	says(t, dir, "spec poster layer[name=Card]", "border-radius 16px estimated ± 0.5 token radius.xl", "shadow 0 6px", "estimated ± 0.5")
+	says(t, dir, "code poster layer[name=Card]", "border-radius: var(--radius-xl)", "box-shadow: 0 6px")
+}
+
+func TestRenderHidesAndSinglesOut(t *testing.T) {
+	dir := workspaceDemo(t)
+	picture := func(args ...string) image.Image {
+		must(t, dir, append([]string{"render", "booking", "-o", "x.png", "--quiet"}, args...)...)
+		return decode(t, []byte(read(t, dir, "x.png")))
+	}
+	whole, wordless, only := picture(), picture("--hide", "text", "--hide", "#Pay_x20_button"), picture("--only", "#Adults")
+	at := func(img image.Image, x, y int) [4]uint32 {
+		r, g, b, a := img.At(x, y).RGBA()
+		return [4]uint32{r >> 8, g >> 8, b >> 8, a >> 8}
+	}
+	if at(whole, 195, 790) != [4]uint32{11, 110, 143, 255} || at(wordless, 195, 790) != [4]uint32{245, 248, 250, 255} {
+		t.Errorf("the button: %v, hidden %v", at(whole, 195, 790), at(wordless, 195, 790))
+	}
+	if at(only, 195, 790)[3] != 0 || at(only, 150, 400) != [4]uint32{255, 255, 255, 255} {
+		t.Errorf("only one element: %v elsewhere, %v in it", at(only, 195, 790), at(only, 150, 400))
+	}
+	must(t, dir, "render", "poster", "-o", "p.png", "--quiet")
+	must(t, dir, "render", "poster", "-o", "q.png", "--quiet", "--hide", "layer[name=Card]")
+	must(t, dir, "render", "poster", "layer[name=Badge]", "-o", "b.png", "--at", "2", "--quiet")
+	if b := decode(t, []byte(read(t, dir, "b.png"))).Bounds(); b.Dx() != 184 || b.Dy() != 72 {
+		t.Errorf("a layer alone: %v", b)
+	}
+	with, without := decode(t, []byte(read(t, dir, "p.png"))), decode(t, []byte(read(t, dir, "q.png")))
+	if at(with, 60, 525) == at(without, 60, 525) {
+		t.Error("the card is still there")
+	}
+}
+
+// TestOurCompositionOfLayersIsTheFilesOwn holds our painting of the layers against the picture the file brings along,
+// which another program composed.
+func TestOurCompositionOfLayersIsTheFilesOwn(t *testing.T) {
+	dir := workspaceDemo(t)
+	must(t, dir, "render", "poster", "-o", "theirs.png", "--quiet")
+	must(t, dir, "render", "poster", "-o", "ours.png", "--quiet", "--hide", "layer[name='Guide lines']")
+	a, b := onWhite(decode(t, []byte(read(t, dir, "ours.png")))), onWhite(decode(t, []byte(read(t, dir, "theirs.png"))))
+	worst := 0.0
+	for i := range a.Pix {
+		worst = max(worst, math.Abs(float64(a.Pix[i])-float64(b.Pix[i])))
+	}
+	if worst > 3 {
+		t.Errorf("a pixel differs by %g/255", worst)
+	}
+}
+
+func TestQuestionsThatMakeNoSense(t *testing.T) {
+	dir := workspaceDemo(t)
+	write(t, dir, "cut.ora", read(t, dir, "design/poster.ora")[:5000])
+	write(t, dir, "other.ora", "PK\x03\x04")
+	for _, c := range []struct{ command, want string }{
+		{"measure booking", "--area"}, {"measure booking #Adults --area 1,1,1,1", "--area"}, {"measure booking --area 1,2,3", "X,Y,W,H"},
+		{"measure booking --area 1,2,3,-4", "X,Y,W,H"}, {"measure booking #Adults --to nowhere", "container or screen"},
+		{"measure booking #Adults --unit ell", "no unit here"}, {"measure booking #Adults --root -3", "--root"}, {"measure booking #Adults --box lunch", "geometry, layout or painted"},
+		{"measure booking #Adlts", "Did you mean #Adults?"}, {"sample booking", "points"}, {"sample booking 1", "no point"}, {"sample booking 1,x", "no point"},
+		{"sample booking 9999,1", "lies off the screen"}, {"sample booking 1,1 --size 0", "--size"}, {"sample booking 1,1 --screen Harbour", "Screens here: Booking"},
+		{"spec booking #Adults --unit px3", "no unit"}, {"outline booking --alike --find x", "alike"}, {"render booking -o x.png --hide #gone", "nothing matches"},
+		{"spec cut.ora", "cut.ora: this is no whole OpenRaster file"}, {"outline other.ora", "zip archive"},
+	} {
+		r := run(t, dir, strings.Fields(c.command)...)
+		if r.status != 2 || r.out != "" || !strings.Contains(r.err, c.want) {
+			t.Errorf("archetyp %s: status %d, wanted 2 and %q\n%s%s", c.command, r.status, c.want, r.out, r.err)
+		}
+	}
+	if _, err := os.Stat(filepath.Join(dir, "x.png")); err == nil {
+		t.Error("a picture was written all the same")
+	}
+}
