@@ -315,7 +315,8 @@ func (a *app) tokenNames(ws *workspace.Workspace) (tokenNames, error) {
 
 // of is the token that the value of an element's fact is.
 func (n tokenNames) of(e *design.Element, f design.FactLine) string {
-	kind := map[string]string{"fill": "color:surface", "stroke": "color:border", "border-radius": "radius", "shadow": "shadow", "font-family": "fontFamily"}[f.Name]
+	kind := map[string]string{"fill": "color:surface", "stroke": "color:border", "border-radius": "radius", "shadow": "shadow", "font-family": "fontFamily",
+		"gap": "space", "row-gap": "space", "column-gap": "space", "padding": "space"}[f.Name]
 	if kind == "" {
 		return ""
 	}

@@ -2,10 +2,13 @@ package font
 
 import (
 	"bytes"
+	"fmt"
 	"math"
 	"os"
 	"strings"
 	"testing"
+
+	"golang.org/x/image/font/gofont/goregular"
 )
 
 func demoFont(t testing.TB, name string) []byte {
@@ -189,4 +192,48 @@ func FuzzAdd(f *testing.F) {
 			sh.Outline(g, 400)
 		}
 	})
+}
+
+// shelf is a Finder that counts what it is asked.
+type shelf struct {
+	asked []string
+	data  []byte
+}
+
+func (s *shelf) Find(family string, weight int, italic bool) ([]byte, string, bool) {
+	s.asked = append(s.asked, fmt.Sprintf("%s %d", family, weight))
+	return s.data, fmt.Sprintf("%s-%d.ttf", family, weight), family == "Sail"
+}
+
+func TestTheFinderIsAskedOnceForEachStyle(t *testing.T) {
+	s := &shelf{data: goregular.TTF}
+	set := NewSet(s)
+	for range 3 {
+		for _, weight := range []int{400, 700} {
+			if f, found := set.Clone().Match([]string{"Sail"}, weight, false); !found || f.File != fmt.Sprintf("Sail-%d.ttf", weight) {
+				t.Errorf("%d: %v %t", weight, f, found)
+			}
+			if f, found := set.Match([]string{"Oar"}, weight, false); found || f.File != "" {
+				t.Errorf("a family that is nowhere: %v", f)
+			}
+		}
+	}
+	if got := strings.Join(s.asked, ", "); got != "Sail 400, Oar 400, Sail 700, Oar 700" {
+		t.Errorf("asked for %s", got)
+	}
+}
+
+func TestShapesAreRemembered(t *testing.T) {
+	s := NewShaper(NewSet(nil))
+	a, w, _, _ := s.Shape("pier", Style{Size: 10, Weight: 400})
+	b, v, _, _ := s.Shape("pier", Style{Size: 10, Weight: 400})
+	if &a[0] != &b[0] || w != v {
+		t.Error("the same words were shaped twice")
+	}
+	if _, v, _, _ := s.Shape("pier", Style{Size: 10, Weight: 400, Spacing: 1}); v != w+4 {
+		t.Errorf("with letter spacing %g, without %g", v, w)
+	}
+	if _, v, _, _ := s.Fork().Shape("pier", Style{Size: 10, Weight: 400}); v != w {
+		t.Errorf("another worker measures %g", v)
+	}
 }

@@ -8,6 +8,7 @@ import (
 	"archetyp/core/code"
 	"archetyp/core/design"
 	"archetyp/core/geom"
+	"archetyp/core/layout"
 )
 
 type spotModel struct {
@@ -60,6 +61,7 @@ func (m *model) screens() {
 // spots are the elements one can point at: all that paint something by themselves, and the marked groups.
 func (m *model) spots(sm *screenModel, s *design.Screen) {
 	full := geom.Rect{W: s.Box.W, H: s.Box.H}
+	var finder layout.Finder
 	for _, e := range s.Elements {
 		g := e.Geometry.Value.Intersect(full)
 		if e.Hidden || g.W <= 0 && g.H <= 0 || e.Kind == design.Group && e.Marks.Component == "" && e.Marks.Asset == "" {
@@ -70,7 +72,7 @@ func (m *model) spots(sm *screenModel, s *design.Screen) {
 		}
 		sp := spotModel{Name: firstOf(e.Name, e.NearestName()), Path: e.Path, Kind: string(e.Kind), X: g.X, Y: g.Y, W: max(g.W, 1), H: max(g.H, 1),
 			Size: fmt.Sprintf("%s × %s", short(e.Geometry.Value.W), short(e.Geometry.Value.H)), Code: code.Print(code.CSS(e, m.in.CodeNames)[:1])}
-		for _, f := range e.Facts() {
+		for _, f := range finder.Facts(e) {
 			fm := factModel{Name: f.Name, Value: f.Value, Origin: string(f.Origin)}
 			if f.Name == "fill" || f.Name == "stroke" {
 				fm.Swatch = f.Value

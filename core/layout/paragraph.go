@@ -4,6 +4,7 @@ import (
 	"math"
 	"strings"
 	"unicode"
+	"unicode/utf8"
 
 	"archetyp/core/design"
 )
@@ -140,11 +141,8 @@ func readsOn(a, b string) bool {
 	if a == "" || b == "" {
 		return false
 	}
-	for _, r := range b {
-		if unicode.IsLower(r) {
-			return !strings.HasSuffix(a, ".") && !strings.HasSuffix(a, "!") && !strings.HasSuffix(a, "?")
-		}
-		break
+	if r, _ := utf8.DecodeRuneInString(b); unicode.IsLower(r) {
+		return !strings.HasSuffix(a, ".") && !strings.HasSuffix(a, "!") && !strings.HasSuffix(a, "?")
 	}
 	return strings.HasSuffix(a, ",") || strings.HasSuffix(a, "-") && !strings.HasSuffix(a, " -")
 }
