@@ -87,7 +87,7 @@ func (a *app) init(dir string, harvest bool) error {
 
 // survey finds the folders that hold drawings and fonts, not looking into what is hidden or generated.
 func survey(root string) (drawings, fontDirs []string, count int) {
-	draw, font := map[string]bool{}, map[string]bool{}
+	draw, font := map[string]bool{}, map[string]bool{} // patterns, folders
 	_ = filepath.WalkDir(root, func(p string, d fs.DirEntry, err error) error {
 		if err != nil {
 			return nil // a folder that cannot be read holds nothing for us
@@ -103,8 +103,8 @@ func survey(root string) (drawings, fontDirs []string, count int) {
 		}
 		dir := filepath.ToSlash(filepath.Dir(rel))
 		switch strings.ToLower(filepath.Ext(p)) {
-		case ".svg":
-			draw[dir] = true
+		case ".svg", ".ora":
+			draw[strings.TrimPrefix(dir+"/*"+strings.ToLower(filepath.Ext(p)), "./")] = true
 			count++
 		case ".ttf", ".otf":
 			font[dir] = true
@@ -112,7 +112,7 @@ func survey(root string) (drawings, fontDirs []string, count int) {
 		return nil
 	})
 	for d := range draw {
-		drawings = append(drawings, strings.TrimPrefix(d+"/*.svg", "./"))
+		drawings = append(drawings, d)
 	}
 	for d := range font {
 		fontDirs = append(fontDirs, d+"/")

@@ -53,7 +53,7 @@ the topmost element by itself, with its path and the nearest token. Two points o
 					return err
 				}
 			}
-			return s.print(doc, points)
+			return s.answer(doc, points)
 		},
 	}
 	c.Flags().IntVar(&size, "size", 1, "average a square of `N` px around each point")
@@ -129,7 +129,7 @@ type sampleJSON struct {
 	own        color.Color
 }
 
-func (s *sampler) print(doc *design.Document, points []geom.Point) error {
+func (s *sampler) answer(doc *design.Document, points []geom.Point) error {
 	var all []sampleJSON
 	for _, p := range points {
 		one, err := s.at(p)
@@ -146,22 +146,22 @@ func (s *sampler) print(doc *design.Document, points []geom.Point) error {
 	for i := range all {
 		p := &all[i]
 		if i > 0 {
-			s.app.print("\n")
+			s.print("\n")
 		}
-		s.app.print("%s  %s\n", t.bold(num(p.X)+", "+num(p.Y)), t.dim(p.where()))
+		s.print("%s  %s\n", t.bold(num(p.X)+", "+num(p.Y)), t.dim(p.where()))
 		rows := [][]string{{t.dim("painted"), t.swatch(p.painted) + p.Painted.Hex, p.Painted.RGB, p.Painted.OKLCH}}
 		if p.Own != nil {
 			rows = append(rows, []string{t.dim("own " + p.By), t.swatch(p.own) + p.Own.Hex, p.Own.RGB, p.Own.OKLCH})
 		}
-		s.app.print("%s", t.table(nil, rows))
+		s.print("%s", t.table(nil, rows))
 		switch {
 		case p.Token != "" && p.Difference == 0:
-			s.app.print("%s %s\n", t.dim("token   "), p.Token)
+			s.print("%s %s\n", t.dim("token   "), p.Token)
 		case p.Token != "":
-			s.app.print("%s %s %s\n", t.dim("nearest "), p.Token, t.dim("differs by "+css.Num(p.Difference, 4)))
+			s.print("%s %s %s\n", t.dim("nearest "), p.Token, t.dim("differs by "+css.Num(p.Difference, 4)))
 		}
 		if p.Gradient != "" {
-			s.app.print("%s %s\n", t.dim("gradient"), p.Gradient)
+			s.print("%s %s\n", t.dim("gradient"), p.Gradient)
 		}
 	}
 	return nil

@@ -58,7 +58,7 @@ differs. Without a selector, what each screen uses: colours, type styles, fonts,
 				if i > 0 {
 					a.print("\n")
 				}
-				t.print(e)
+				t.one(e)
 			}
 			return nil
 		},
@@ -151,7 +151,7 @@ func (t *teller) several(found []*design.Element) {
 		lists = append(lists, t.unit.For(e).Facts(design.Placeless(t.facts(e))))
 	}
 	shared, differ := design.CompareFacts(lists)
-	t.show("%s  %s\n", t.term.bold(plural(len(found), "element", "elements")), t.term.dim("of "+t.doc.Name))
+	t.print("%s  %s\n", t.term.bold(plural(len(found), "element", "elements")), t.term.dim("of "+t.doc.Name))
 	var rows [][]string
 	for i, e := range found {
 		if i == 12 && !t.verbose && len(found) > 13 {
@@ -160,15 +160,15 @@ func (t *teller) several(found []*design.Element) {
 		}
 		rows = append(rows, []string{t.term.dim(fmt.Sprint(i + 1)), e.Title(), t.term.accent(string(e.Kind)), t.term.dim(e.Selector())})
 	}
-	t.show("%s", t.term.table(nil, rows, 0))
+	t.print("%s", t.term.table(nil, rows, 0))
 	if len(shared) > 0 {
-		t.show("\n%s\n", t.term.bold("All share"))
+		t.print("\n%s\n", t.term.bold("All share"))
 		t.rows(nil, shared)
 	}
 	if len(differ) == 0 {
 		return
 	}
-	t.show("\n%s\n", t.term.bold("They differ in"))
+	t.print("\n%s\n", t.term.bold("They differ in"))
 	rows = nil
 	for _, d := range differ {
 		head, name := d.Section, d.Name
@@ -181,9 +181,9 @@ func (t *teller) several(found []*design.Element) {
 			head, name = "", ""
 		}
 	}
-	t.show("%s", t.term.table(nil, rows))
+	t.print("%s", t.term.table(nil, rows))
 	if !t.verbose {
-		t.show("%s\n", t.term.dim("--verbose tells all facts of each"))
+		t.print("%s\n", t.term.dim("--verbose tells all facts of each"))
 	}
 }
 
@@ -211,15 +211,13 @@ func places(at []int) string {
 	return strings.Join(parts, ", ")
 }
 
-func (t *teller) show(format string, args ...any) { t.app.print(format, args...) }
-
-// print tells one element.
-func (t *teller) print(e *design.Element) {
+// one tells one element.
+func (t *teller) one(e *design.Element) {
 	name := e.Name
 	if name == "" {
 		name = "(unnamed " + string(e.Kind) + ")"
 	}
-	t.show("%s  %s\n", t.term.bold(name), t.term.accent(string(e.Kind)))
+	t.print("%s  %s\n", t.term.bold(name), t.term.accent(string(e.Kind)))
 	var id []string
 	if m := markNote(e); m != "" {
 		id = append(id, m)
@@ -228,7 +226,7 @@ func (t *teller) print(e *design.Element) {
 		id = append(id, "hidden")
 	}
 	id = append(id, e.Selector(), fmt.Sprintf("%s:%d:%d", t.doc.Name, e.Position.Line, e.Position.Column))
-	t.show("%s\n", t.term.dim(strings.Join(id, "  ·  ")))
+	t.print("%s\n", t.term.dim(strings.Join(id, "  ·  ")))
 	facts := t.facts(e)
 	tokens := make([]string, len(facts))
 	for i, f := range facts {
@@ -271,6 +269,6 @@ func (t *teller) rows(tokens []string, facts []design.FactLine) {
 		}
 	}
 	if len(rows) > 0 {
-		t.show("%s", t.term.table(nil, rows))
+		t.print("%s", t.term.table(nil, rows))
 	}
 }

@@ -10,22 +10,34 @@ cd "$work"
 archetyp demo demo --quiet
 cp demo/archetyp.lock lock
 
-# large COUNT FILE: a drawing of COUNT rectangles that two rules style
-large() {
-  echo '<svg xmlns="http://www.w3.org/2000/svg" width="4000" height="4000"><style>.a{fill:#0a5}.b rect{stroke:#123}</style><g class="b">'
-  for ((i = 0; i < $1; i++)); do
-    echo "<rect id=\"r$i\" class=\"a\" x=\"$((i % 200 * 20))\" y=\"$((i / 200 * 16))\" width=\"16\" height=\"12\" rx=\"3\"/>"
-  done
-  echo '</g></svg>'
+# cards COUNT NOTE: a drawing of COUNT elements: cards of a rectangle, a path, words and a circle with a gradient, each
+# with a note that makes it as wordy as drawing programs are
+cards() {
+  awk -v n="$1" -v note="$2" 'BEGIN {
+    print "<svg xmlns=\"http://www.w3.org/2000/svg\" width=\"4000\" height=\"4000\"><style>.a{fill:#0a5}.b rect{stroke:#123}</style>"
+    print "<defs><linearGradient id=\"g\"><stop stop-color=\"#fff\"/><stop offset=\"1\" stop-color=\"#06c\"/></linearGradient></defs>"
+    for (k = 0; k < n / 5; k++) {
+      printf "<g id=\"card%d\" class=\"b\" data-component=\"card\" transform=\"translate(%d %d)\">\n", k, k % 50 * 80, int(k / 50) * 60
+      printf "<rect id=\"r%d\" class=\"a\" width=\"72\" height=\"52\" rx=\"3\" data-note=\"%s\"/>\n", k, note
+      printf "<path d=\"M4 4h10v10h-10z M20 4c4 0 8 3 8 8s-4 8-8 8-8-4-8-8 4-8 8-8z\" style=\"fill:#%06x;stroke-width:2\" data-note=\"%s\"/>\n", k * 7, note
+      printf "<text x=\"8\" y=\"40\" font-size=\"12\" font-family=\"Go\" data-note=\"%s\">Row %d</text>\n", note, k % 97
+      printf "<circle cx=\"60\" cy=\"12\" r=\"6\" fill=\"url(#g)\" data-note=\"%s\"/>\n</g>\n", note
+    }
+    print "</svg>"
+  }'
 }
-large 25000 >half.svg
-large 50000 >whole.svg
+wordy="somebody drew this in a program that likes to write a lot of words into its attributes, such as these"
+cards 1000 "$wordy" >1000.svg
+cards 10000 "$wordy" >10000.svg
+cards 25000 "$wordy" >25000.svg
+cards 50000 "$wordy" >50000.svg
+cards 100000 "$wordy" >100000.svg
 
 # row NAME HYPERFINE-ARGUMENT...: the medians of nine runs of one command, or of two and their ratio
 row() {
   local name=$1
   shift
-  hyperfine -N --warmup 2 --runs 9 --export-json result.json "$@" >/dev/null 2>&1
+  hyperfine -N --warmup 1 --runs 7 --export-json result.json "$@" >/dev/null 2>&1
   jq -r --arg name "$name" '[.results[].median * 1000] | "| \($name) | " + (map("\(round) ms") | join(" | "))
     + (if length > 1 then " | \(.[0] / .[1] * 100 | round / 100)" else "" end) + " |"' result.json
 }
@@ -36,13 +48,38 @@ row '`archetyp status`' 'archetyp -C demo status'
 row '`archetyp sync`, all anew' --prepare 'rm -f demo/archetyp.lock' 'archetyp -C demo sync'
 cp lock demo/archetyp.lock
 row '`archetyp demo`' --prepare 'rm -rf again' 'archetyp demo again --quiet'
+row '`archetyp spec booking #Adults`' 'archetyp -C demo spec booking "#Adults"'
+row '`archetyp outline booking --alike`' 'archetyp -C demo outline booking --alike'
+row '`archetyp measure booking #Adults #Children`' 'archetyp -C demo measure booking "#Adults" "#Children"'
+row '`archetyp sample booking 60,90`' 'archetyp -C demo sample booking 60,90'
+row '`archetyp spec poster layer` (a pixel design)' 'archetyp -C demo spec poster layer'
 for screen in timetable booking components; do
   for density in 1 2 3; do
     row "\`archetyp render $screen --at $density\`" "archetyp -C demo render $screen --at $density -o own.png" \
       "rsvg-convert --zoom $density demo/design/$screen.svg -o peer.png"
   done
 done
-row '`archetyp outline`, 25,000 elements' 'archetyp outline half.svg --json' 'rsvg-convert half.svg -o peer.png'
-row '`archetyp outline`, 50,000 elements' 'archetyp outline whole.svg --json' 'rsvg-convert whole.svg -o peer.png'
+for count in 25000 50000; do
+  row "\`archetyp outline --json\`, $count elements" "archetyp outline $count.svg --json --quiet" "rsvg-convert $count.svg -o peer.png"
+done
 row '`archetyp render timetable`, Chromium as peer' 'archetyp -C demo render timetable -o own.png' \
   "chromium --headless --no-sandbox --window-size=1280,800 --screenshot=peer.png file://$work/demo/design/timetable.svg"
+
+# many COMMAND ARGUMENT...: one command on drawings of growing size: its times, and the most memory it took at 50,000
+many() {
+  local name=$1 cells="" most
+  shift
+  for count in 1000 10000 50000 100000; do
+    hyperfine -N --warmup 1 --runs 7 --export-json result.json "archetyp $1 --quiet $count.svg ${2:+'$2'} ${3:+'$3'}" >/dev/null 2>&1
+    cells+=" $(jq '.results[0].median * 1000 | round' result.json) ms |"
+  done
+  most=$(/usr/bin/time -f %M archetyp "$1" 50000.svg "${@:2}" --quiet 2>&1 >/dev/null)
+  echo "| \`archetyp $name\` |$cells $((most / 1000)) MB |"
+}
+many outline outline
+many 'outline --json' outline --json
+many 'outline --alike' outline --alike
+many spec spec
+many 'spec #card77' spec '#card77'
+many 'measure #card77 #card78' measure '#card77' '#card78'
+many 'sample 100,100' sample 100,100

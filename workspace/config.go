@@ -103,7 +103,7 @@ var configKeys = map[string][]string{
 
 // Default is what holds where a configuration says nothing.
 func Default(name string) Config {
-	return Config{Name: name, Root: "16px", Sources: []string{"*.svg", "design/*.svg"}, Scales: Scales{Space: "4px"},
+	return Config{Name: name, Root: "16px", Sources: []string{"*.svg", "*.ora", "design/*.svg", "design/*.ora"}, Scales: Scales{Space: "4px"},
 		Tokens:  TokenFiles{Files: []string{"tokens/*.tokens.json"}},
 		Outputs: []Output{{As: "css", To: "dist/tokens.css", Unit: "px"}},
 		Text:    TextConfig{Source: "en", Keys: "{screen}.{component}.{words}"},

@@ -10,7 +10,7 @@ import (
 )
 
 func main() {
-	debug.SetGCPercent(400)         // a program that lives for a second: collect garbage seldom,
-	debug.SetMemoryLimit(400 << 20) // and often again where a lot is held
+	debug.SetGCPercent(400)          // a program that lives for a second: collect garbage seldom,
+	debug.SetMemoryLimit(1000 << 20) // and often again where a lot is held
 	os.Exit(cli.Run(os.Args[1:], os.Stdin, os.Stdout, os.Stderr))
 }

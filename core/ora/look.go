@@ -24,9 +24,8 @@ func (l *layer) look(img image.Image) {
 		e.Layout, e.Painted, e.Hidden = e.Geometry, e.Geometry, true
 		return
 	}
-	whole := geom.Rect{X: at.X, Y: at.Y, W: float64(px.Rect.Dx()), H: float64(px.Rect.Dy())}
-	e.Paint.Children = []*design.PaintNode{{Matrix: geom.Identity, Opacity: 1, Bitmap: px, BitmapBox: whole, Element: e}}
 	ink := rectOf(tight)
+	e.Paint.Children = []*design.PaintNode{{Matrix: geom.Identity, Opacity: 1, Bitmap: px.SubImage(tight), BitmapBox: place(ink), Element: e}}
 	e.Geometry = design.Derive(place(ink), "pixels that are not transparent")
 	e.Painted, e.Layout = e.Geometry, e.Geometry
 	s, ok := see(px, tight)

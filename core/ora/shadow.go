@@ -153,13 +153,18 @@ func (k soft) alphaAt(o outline, x, y float64) float64 {
 	}
 	n := int(math.Min(48, math.Max(8, math.Ceil((to-from)/math.Max(0.5, k.sigma/4)))))
 	step := (to - from) / float64(n)
-	sum := 0.0
+	sum, above := 0.0, below((from-y)/k.sigma)
+	var l, r, across float64 // of the line before: most are alike
 	for i := range n {
 		a := from + step*float64(i)
-		x0, x1, ok := o.span(a + step/2)
-		if ok {
-			sum += (below((a+step-y)/k.sigma) - below((a-y)/k.sigma)) * (below((x-x0)/k.sigma) - below((x-x1)/k.sigma))
+		under := below((a + step - y) / k.sigma)
+		if x0, x1, ok := o.span(a + step/2); ok {
+			if i == 0 || x0 != l || x1 != r {
+				l, r, across = x0, x1, below((x-x0)/k.sigma)-below((x-x1)/k.sigma)
+			}
+			sum += (under - above) * across
 		}
+		above = under
 	}
 	return k.alpha * sum
 }

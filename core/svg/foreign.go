@@ -163,13 +163,8 @@ func (f *foreignText) paint(e *design.Element, t *textLayout, lines [][]foreignW
 		first := line[0]
 		normal := first.face.Ascent + first.face.Descent + first.face.LineGap
 		height := normal * first.fontSize
-		if v, _, ok := first.style.Get("line-height"); ok && v != "normal" {
-			if px := first.style.px("line-height", 0, first.fontSize); px > 0 {
-				if strings.Trim(v, "0123456789. ") == "" {
-					px *= first.fontSize
-				}
-				height = px
-			}
+		if px, ok := first.style.lineHeight(); ok {
+			height = px
 		}
 		if i == 0 {
 			f.words.Used, f.words.Normal = first.face.Family, normal

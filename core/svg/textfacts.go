@@ -134,13 +134,20 @@ func (t *textLayout) lineHeight(w *design.TextFacts, st *style, n *markup.Node, 
 		}
 		return
 	}
-	if v, _, ok := st.Get("line-height"); ok && v != "normal" {
-		px := st.px("line-height", 0, st.fontSize)
-		if strings.Trim(v, "0123456789. ") == "" {
-			px *= st.fontSize
-		}
-		if px > 0 {
-			w.LineHeight = fact(st, n, "line-height", px*scale)
-		}
+	if px, ok := st.lineHeight(); ok {
+		w.LineHeight = fact(st, n, "line-height", px*scale)
 	}
+}
+
+// lineHeight is the line height where one is stated, in user units.
+func (s *style) lineHeight() (px float64, ok bool) {
+	v, _, ok := s.Get("line-height")
+	if !ok || v == "normal" {
+		return 0, false
+	}
+	px = s.px("line-height", 0, s.fontSize)
+	if strings.Trim(v, "0123456789. ") == "" { // so many font sizes
+		px *= s.fontSize
+	}
+	return px, px > 0
 }
