@@ -235,6 +235,14 @@ func (t *teller) one(e *design.Element) {
 	t.rows(tokens, t.unit.For(e).Facts(facts))
 }
 
+// errorUnit is what the error of an estimate counts in.
+func errorUnit(fact string) string {
+	if fact == "fill" {
+		return "/255"
+	}
+	return " px"
+}
+
 // rows prints facts as a table; tokens are the names of those that one stands for.
 func (t *teller) rows(tokens []string, facts []design.FactLine) {
 	section := ""
@@ -250,7 +258,7 @@ func (t *teller) rows(tokens []string, facts []design.FactLine) {
 		}
 		origin := string(f.Origin)
 		if f.Origin == design.Estimated {
-			origin += " ± " + css.Num(f.Error, 2)
+			origin += " ± " + css.Num(f.Error, 2) + errorUnit(f.Name)
 		}
 		from := f.From
 		if tokens != nil && tokens[i] != "" {

@@ -2,7 +2,7 @@ package cli
 
 import (
 	"fmt"
-	"strings"
+	"path"
 
 	"archetyp/core/design"
 )
@@ -74,6 +74,7 @@ func (a *app) printUsed(s *summaryJSON) {
 	list("gradients", s.Gradients)
 	list("type styles", s.Types)
 	head := "fonts"
+	var ship []string
 	for _, f := range s.Fonts {
 		for _, w := range f.Faces {
 			state := "found"
@@ -84,12 +85,14 @@ func (a *app) printUsed(s *summaryJSON) {
 			if w.Italic {
 				slant = " italic"
 			}
-			note := w.FontFace
-			if note == "" {
+			note := path.Base(w.File)
+			switch {
+			case !w.Found:
 				note = "no file; the fallback measures it"
-				if w.Found {
-					note = "whatever font stands in"
-				}
+			case w.File == "":
+				note = "whatever font stands in"
+			default:
+				ship = append(ship, w.FontFace)
 			}
 			rows = append(rows, []string{t.dim(head), fmt.Sprintf("%d×", w.Count), fmt.Sprintf("%s %d%s", f.Family, w.Weight, slant), state, t.dim(note)})
 			head = ""
@@ -103,5 +106,11 @@ func (a *app) printUsed(s *summaryJSON) {
 		a.print("%s\n", t.dim("nothing that shows"))
 		return
 	}
-	a.print("%s", strings.TrimRight(t.table(nil, rows, 1), "\n")+"\n")
+	a.print("%s", t.table(nil, rows, 1))
+	if len(ship) > 0 {
+		a.print("\n%s\n", t.dim("to ship with the font files"))
+		for _, rule := range ship {
+			a.print("%s\n", rule)
+		}
+	}
 }

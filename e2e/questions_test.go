@@ -93,7 +93,7 @@ func TestSpecComparesAndSumsUp(t *testing.T) {
 	says(t, dir, "spec booking", "#10243a color.ink.900 text", "Hanken Grotesk 17px 600", "@font-face { font-family: \"Fraunces\"", "icons/back", "2× counter")
 	says(t, dir, "spec booking #Adults --unit pt", "267.75pt × 47.25pt", "border-radius 8.625pt", "flex-direction row", "padding 10.5pt 9pt 10.5pt 12pt")
 	says(t, dir, "spec booking #Adults --unit %", "geometry box 4.23%, 41.77% 91.54% × 7.46%")
-	says(t, dir, "spec poster layer[name=Card]", "border-radius 16px estimated ± 0.5 token radius.xl", "shadow 0 6px", "estimated ± 0.5")
+	says(t, dir, "spec poster layer[name=Card]", "border-radius 16px estimated ± 0.5 px token radius.xl", "fill #ffffff estimated ± 0/255", "shadow 0 6px", "estimated ± 0.5 px")
 	says(t, dir, "code poster layer[name=Card]", "border-radius: var(--radius-xl)", "box-shadow: 0 6px")
 }
 

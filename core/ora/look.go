@@ -40,7 +40,7 @@ func (l *layer) look(img image.Image) {
 	if g := fill.Gradient; g != nil {
 		g.Matrix = geom.Translate(at.X, at.Y)
 	}
-	e.Fills = []design.Fact[design.Paint]{{Value: fill, Origin: origin, Error: s.fillError, From: "colours of the pixels; error in 255ths", Set: true}}
+	e.Fills = []design.Fact[design.Paint]{{Value: fill, Origin: origin, Error: s.fillError, From: "colours of the pixels", Set: true}}
 	if !s.radii.Zero() {
 		e.Radii = design.Fact[design.Radii]{Value: s.radii, Origin: origin, Error: s.radiusError, From: "what the corners lack", Set: true}
 		e.Form = design.Fact[geom.FormKind]{Value: s.form, Origin: origin, Error: s.radiusError, From: "edges in the pixels", Set: true}
