@@ -74,7 +74,7 @@ func TestSpec(t *testing.T) {
 		t.Errorf("%+v", s)
 	}
 	many := must(t, dir, "spec", "design/components.svg", "text")
-	if !strings.Contains(many.out, "more match; --verbose") {
+	if !strings.Contains(many.out, "--verbose tells all facts of each") {
 		t.Error("many matches are not folded")
 	}
 }
@@ -187,7 +187,7 @@ func TestBadInput(t *testing.T) {
 		{"-C " + bigDir + " outline big.svg", "big.svg: 200 MB; files over 128 MB are not read"},
 		{"spec good.svg #y", "good.svg: nothing matches the selector #y"},
 		{"spec good.svg g[", "selector:1:3: "},
-		{"spec good.svg", "wants a SOURCE and a SELECTOR"},
+		{"code good.svg", "wants a SOURCE and a SELECTOR"},
 		{"code good.svg #x --as cobol", `--as "cobol" is not known`},
 		{"render good.svg", "wants -o"},
 		{"render good.svg -o x.bmp", "only PNG"},

@@ -52,11 +52,12 @@ func CSS(e *design.Element, tokens Tokens) []Block {
 		return out
 	}
 	bg := e.Background()
+	frame, _ := e.Border()
 	rules := map[string]int{} // declarations → their place in out
 	said := map[string]bool{} // name and declarations
 	free := classes{}
 	e.Walk(func(x *design.Element) {
-		if x == e || x == bg || x.Kind == design.Group || x.Hidden {
+		if x == e || x == bg || x == frame || x.Kind == design.Group || x.Hidden {
 			return
 		}
 		b := w.block(x, "")
@@ -171,6 +172,9 @@ func (w *writer) block(e *design.Element, selector string) Block {
 	} else {
 		w.size(&b, e, face)
 		w.paint(&b, face)
+		if frame, s := e.Border(); frame != nil {
+			w.border(&b, face, s)
+		}
 	}
 	w.effects(&b, e, face)
 	for _, d := range e.Stated {
@@ -242,6 +246,7 @@ func (w *writer) padding(b *Block, e, face *design.Element) {
 	if count == 0 {
 		return
 	}
+	out = out.Grow(-borderWidth(e, face)) // CSS counts padding from the border's inner edge
 	top, right, bottom, left := max(0, in.Y-out.Y), max(0, out.Right()-in.Right()), max(0, out.Bottom()-in.Bottom()), max(0, in.X-out.X)
 	if count == 1 && math.Abs(left-right) < 0.5 && math.Abs(top-bottom) < 1.5 {
 		w.put(b, "display", "grid", "")
@@ -260,6 +265,17 @@ func (w *writer) padding(b *Block, e, face *design.Element) {
 	w.put(b, "padding", strings.Join(p, " "), "")
 }
 
+// borderWidth is how wide the border of a group's background is.
+func borderWidth(e, face *design.Element) float64 {
+	if len(face.Strokes) > 0 {
+		return face.Strokes[0].Value.Shown
+	}
+	if frame, s := e.Border(); frame != nil {
+		return s.Value.Shown
+	}
+	return 0
+}
+
 func (w *writer) paint(b *Block, e *design.Element) {
 	for _, f := range e.Fills {
 		text, ok := e.PaintCSS(f.Value)
@@ -276,25 +292,29 @@ func (w *writer) paint(b *Block, e *design.Element) {
 		}
 	}
 	for _, s := range e.Strokes {
-		text, ok := e.PaintCSS(s.Value.Paint)
-		if !ok || s.Value.Paint.Kind != design.Solid {
-			b.Comments = append(b.Comments, "the border is painted with "+text)
-			continue
-		}
-		if name := w.tokens("color:border", text); name != "" {
-			text = "var(" + name + ")"
-		}
-		if e.Kind == design.Path {
-			w.put(b, "stroke", text, "")
-			w.put(b, "stroke-width", css.Px(s.Value.Width), "")
-			continue
-		}
-		style := "solid"
-		if len(s.Value.Dashes) > 0 {
-			style = "dashed"
-		}
-		w.put(b, "border", css.Px(s.Value.Shown)+" "+style+" "+text, "")
+		w.border(b, e, s)
 	}
+}
+
+func (w *writer) border(b *Block, e *design.Element, s design.Fact[design.Stroke]) {
+	text, ok := e.PaintCSS(s.Value.Paint)
+	if !ok || s.Value.Paint.Kind != design.Solid {
+		b.Comments = append(b.Comments, "the border is painted with "+text)
+		return
+	}
+	if name := w.tokens("color:border", text); name != "" {
+		text = "var(" + name + ")"
+	}
+	if e.Kind == design.Path {
+		w.put(b, "stroke", text, "")
+		w.put(b, "stroke-width", css.Px(s.Value.Width), "")
+		return
+	}
+	style := "solid"
+	if len(s.Value.Dashes) > 0 {
+		style = "dashed"
+	}
+	w.put(b, "border", css.Px(s.Value.Shown)+" "+style+" "+text, "")
 }
 
 func (w *writer) effects(b *Block, e, face *design.Element) {

@@ -62,7 +62,11 @@ func (e *Element) Facts() []FactLine {
 	for _, f := range face.Fills {
 		face.paintFact(l, "fill", Fact[Paint]{f.Value, f.Origin, f.Error, f.From, true})
 	}
-	for _, s := range face.Strokes {
+	strokes := face.Strokes
+	if frame, s := e.Border(); frame != nil {
+		strokes = []Fact[Stroke]{s}
+	}
+	for _, s := range strokes {
 		face.paintFact(l, "stroke", Fact[Paint]{s.Value.Paint, s.Origin, s.Error, s.From, true})
 		addFact(l, "stroke-width", s, css.Px(s.Value.Width))
 		if len(s.Value.Dashes) > 0 {
@@ -83,7 +87,7 @@ func (e *Element) Facts() []FactLine {
 		} else if s.Value.Miter != 4 {
 			addFact(l, "stroke-miterlimit", s, css.Num(s.Value.Miter, 4))
 		}
-		addFact(l, "stroke-align", strokeAlign(s.Value), string(s.Value.Align))
+		addFact(l, "stroke-align", strokeAlign(s), string(s.Value.Align))
 	}
 	addFact(l, "picture", e.Bitmap, e.Bitmap.Value.Href+", "+strconv.Itoa(e.Bitmap.Value.Width)+" × "+strconv.Itoa(e.Bitmap.Value.Height)+" pixels")
 	l.section = "effects"
@@ -113,11 +117,15 @@ func (e *Element) Facts() []FactLine {
 }
 
 // strokeAlign says where a stroke lies and why.
-func strokeAlign(s Stroke) Fact[StrokeAlign] {
-	if s.Align == Centred {
-		return Derive(s.Align, "nothing cuts it off")
+func strokeAlign(s Fact[Stroke]) Fact[StrokeAlign] {
+	v := s.Value
+	switch {
+	case s.Origin == Derived && strings.HasPrefix(s.From, "the frame "):
+		return Derive(v.Align, "where the frame's edge runs by the background's")
+	case v.Align == Centred:
+		return Derive(v.Align, "nothing cuts it off")
 	}
-	return Derive(s.Align, "cut off along the outline: "+css.Px(s.Shown)+" of it show")
+	return Derive(v.Align, "cut off along the outline: "+css.Px(v.Shown)+" of it show")
 }
 
 func (e *Element) paintFact(l *factList, name string, f Fact[Paint]) {

@@ -119,6 +119,39 @@ func (e *Element) findBackground() int {
 	return -1
 }
 
+// Border is the frame that stands for the border of a group's background, where the background has no stroke itself: a
+// box with nothing but a stroke, evenly half its width inside, on, or half its width outside the background's edges.
+// The stroke says which. frame is nil where there is none.
+func (e *Element) Border() (frame *Element, stroke Fact[Stroke]) {
+	i := e.backgroundAt()
+	if i < 0 || len(e.Children[i].Strokes) > 0 {
+		return nil, stroke
+	}
+	out := e.Children[i].Geometry.Value
+	for _, c := range e.Children[i+1:] {
+		if c.Kind != Box || c.Hidden || len(c.Fills) > 0 || len(c.Strokes) != 1 {
+			continue
+		}
+		s := c.Strokes[0].Value
+		d := Insets(c.Geometry.Value, out)
+		near := func(v float64) bool {
+			return math.Abs(d[0]-v) <= 0.05 && math.Abs(d[1]-v) <= 0.05 && math.Abs(d[2]-v) <= 0.05 && math.Abs(d[3]-v) <= 0.05
+		}
+		switch {
+		case near(s.Width / 2):
+			s.Align = Inside
+		case near(-s.Width / 2):
+			s.Align = Outside
+		case near(0):
+			s.Align = Centred
+		default:
+			continue
+		}
+		return c, Derive(s, "the frame "+c.Selector()+" over the background")
+	}
+	return nil, stroke
+}
+
 // Contents are the visible elements of a group that lie on its background; without one, all visible ones.
 func (e *Element) Contents() []*Element {
 	var out []*Element
