@@ -14,7 +14,7 @@ import (
 
 func (a *app) measureCmd() *cobra.Command {
 	var unit unitFlags
-	var area, to, which string
+	var area, to, which, on string
 	c := &cobra.Command{
 		Use:   "measure SOURCE A [B]",
 		Short: "Measure an element in its container, or from one element to another",
@@ -45,7 +45,11 @@ between them. --area: what lies in a part of the screen. In px, the unit, and pe
 			}
 			m := &measurer{app: a, doc: doc, unit: u, box: box, toScreen: to == "screen"}
 			if area != "" {
-				return m.area(area)
+				s, err := a.screen(doc, on)
+				if err != nil {
+					return err
+				}
+				return m.area(s, area)
 			}
 			first, err := a.query(doc, args[1])
 			if err != nil {
@@ -70,7 +74,8 @@ between them. --area: what lies in a part of the screen. In px, the unit, and pe
 		},
 	}
 	unit.add(c)
-	c.Flags().StringVar(&area, "area", "", "tell what lies in `X,Y,W,H` of the first screen, in px")
+	c.Flags().StringVar(&area, "area", "", "tell what lies in `X,Y,W,H` of a screen, in px")
+	c.Flags().StringVar(&on, "screen", "", "the `NAME` of the area's screen (default: the first)")
 	c.Flags().StringVar(&to, "to", "container", "measure insets `TO` the container or the screen")
 	c.Flags().StringVar(&which, "box", "geometry", "the `BOX` to measure: geometry, layout or painted")
 	return c
@@ -136,7 +141,10 @@ func (m *measurer) around(e *design.Element) (geom.Rect, string) {
 	}
 	if c := e.ContainerElement(); c != nil {
 		name := c.Title()
-		if c.Name == "" && c.Parent != nil && c.Parent.Name != "" {
+		switch {
+		case c.Parent == e.Screen.Root:
+			name = "screen " + e.Screen.Name
+		case c.Name == "" && c.Parent.Name != "":
 			name = c.Parent.Name
 		}
 		return m.box(c), name
@@ -346,13 +354,12 @@ type coveringJSON struct {
 	Inside   float64     `json:"inside"`
 }
 
-// area tells what lies in a part of the first screen.
-func (m *measurer) area(arg string) error {
+// area tells what lies in a part of a screen.
+func (m *measurer) area(s *design.Screen, arg string) error {
 	r, err := parseArea(arg)
 	if err != nil {
 		return err
 	}
-	s := m.doc.Screens[0]
 	out := []coveringJSON{}
 	var rows [][]string
 	for _, c := range s.Within(r) {

@@ -19,7 +19,7 @@ import (
 )
 
 func (a *app) renderCmd() *cobra.Command {
-	var out, background string
+	var out, background, on string
 	var hide, only []string
 	at := 1.0
 	c := &cobra.Command{
@@ -48,7 +48,7 @@ func (a *app) renderCmd() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			paint, view, what, err := a.pick(doc, args[1:], len(hide)+len(only) > 0)
+			paint, view, what, err := a.pick(doc, args[1:], on, len(hide)+len(only) > 0)
 			if err != nil {
 				return err
 			}
@@ -65,6 +65,7 @@ func (a *app) renderCmd() *cobra.Command {
 	}
 	c.Flags().StringVarP(&out, "output", "o", "", "the `FILE` to write, or - for stdout")
 	c.Flags().Float64Var(&at, "at", 1, "the `DENSITY`: output pixels for each design pixel")
+	c.Flags().StringVar(&on, "screen", "", "the screen's `NAME` (default: the first)")
 	c.Flags().StringArrayVar(&hide, "hide", nil, "leave out what a `SELECTOR` means; may be given again")
 	c.Flags().StringArrayVar(&only, "only", nil, "paint nothing but what a `SELECTOR` means, where it stands; may be given again")
 	c.Flags().StringVar(&background, "background", "", "a CSS `COLOUR` to paint on (default: transparent)")
@@ -72,7 +73,7 @@ func (a *app) renderCmd() *cobra.Command {
 }
 
 // pick finds what to paint: the one element a selector means, else the first screen.
-func (a *app) pick(doc *design.Document, args []string, apart bool) (*design.PaintNode, geom.Rect, string, error) {
+func (a *app) pick(doc *design.Document, args []string, on string, apart bool) (*design.PaintNode, geom.Rect, string, error) {
 	picture := func(s *design.Screen) *design.PaintNode {
 		if apart { // the layers, not the picture of all that a source may bring along
 			return s.Paint
@@ -80,10 +81,13 @@ func (a *app) pick(doc *design.Document, args []string, apart bool) (*design.Pai
 		return s.Picture()
 	}
 	if len(args) == 0 {
-		s := doc.Screens[0]
-		if len(doc.Screens) > 1 {
-			a.say("%s: the first of %s is painted; name another by a selector, such as %s\n", doc.Name,
-				plural(len(doc.Screens), "screen", "screens"), doc.Screens[1].Root.Selector())
+		s, err := a.screen(doc, on)
+		if err != nil {
+			return nil, geom.Rect{}, "", err
+		}
+		if on == "" && len(doc.Screens) > 1 {
+			a.say("%s: the first of %s is painted; --screen %q paints the next\n", doc.Name,
+				plural(len(doc.Screens), "screen", "screens"), doc.Screens[1].Name)
 		}
 		return picture(s), geom.Rect{W: s.Box.W, H: s.Box.H}, s.Name, nil
 	}

@@ -61,21 +61,6 @@ the topmost element by itself, with its path and the nearest token. Two points o
 	return c
 }
 
-// screen finds a screen by its name; the first where none is given.
-func (a *app) screen(doc *design.Document, name string) (*design.Screen, error) {
-	if name == "" {
-		return doc.Screens[0], nil
-	}
-	var names []string
-	for _, s := range doc.Screens {
-		if strings.EqualFold(s.Name, name) {
-			return s, nil
-		}
-		names = append(names, s.Name)
-	}
-	return nil, hint(fmt.Sprintf("%s has no screen %q", doc.Name, name), "Screens here: "+strings.Join(names, ", ")+".")
-}
-
 func parsePoint(arg string) (geom.Point, error) {
 	x, y, ok := strings.Cut(arg, ",")
 	px, err1 := strconv.ParseFloat(strings.TrimSpace(x), 64)

@@ -87,6 +87,21 @@ func (a *app) sourcePath(ws *workspace.Workspace, arg, path string) (string, err
 	return "", hint(msg, "Sources here: "+strings.Join(names, ", ")+".")
 }
 
+// screen finds a screen by its name; the first where none is given.
+func (a *app) screen(doc *design.Document, name string) (*design.Screen, error) {
+	if name == "" {
+		return doc.Screens[0], nil
+	}
+	var names []string
+	for _, s := range doc.Screens {
+		if strings.EqualFold(s.Name, name) {
+			return s, nil
+		}
+		names = append(names, s.Name)
+	}
+	return nil, hint(fmt.Sprintf("%s has no screen %q", doc.Name, name), "Screens here: "+strings.Join(names, ", ")+".")
+}
+
 func (a *app) warnings(doc *design.Document) {
 	const most = 8
 	for i, w := range doc.Warnings {

@@ -164,3 +164,22 @@ func TestQuestionsThatMakeNoSense(t *testing.T) {
 		t.Error("a picture was written all the same")
 	}
 }
+
+func TestSeveralScreensInOneFile(t *testing.T) {
+	dir := t.TempDir()
+	write(t, dir, "two.svg", `<svg xmlns="http://www.w3.org/2000/svg" width="300" height="100">
+		<g data-screen="Quay"><rect id="a" width="100" height="100" fill="#0b6e8f"/></g>
+		<g data-screen="Island" transform="translate(200 0)"><rect width="100" height="100" fill="#ffc857"/><rect id="b" x="10" y="20" width="30" height="30" data-leads-to="Quay; on=click"/></g></svg>`)
+	says(t, dir, "outline two.svg", "Quay 100 × 100 px", "Island 100 × 100 px", "→ Quay; on=click")
+	says(t, dir, "spec two.svg", "Quay", "#0b6e8f", "Island", "#ffc857")
+	says(t, dir, "measure two.svg #b", "in screen Island", "inset top 20 px 20 %")
+	says(t, dir, "measure two.svg --area 0,0,50,50 --screen island", "#b")
+	says(t, dir, "sample two.svg 5,5 --screen Island", "own fill #ffc857")
+	must(t, dir, "render", "two.svg", "--screen", "Island", "-o", "i.png", "--quiet")
+	if r, g, b, _ := decode(t, []byte(read(t, dir, "i.png"))).At(5, 5).RGBA(); r>>8 != 255 || g>>8 != 200 || b>>8 != 87 {
+		t.Error("another screen was painted")
+	}
+	if r := run(t, dir, "measure", "two.svg", "#a", "#b"); r.status != 2 || !strings.Contains(r.err, "on different screens: Quay, Island") {
+		t.Errorf("%d %s", r.status, r.err)
+	}
+}
