@@ -143,12 +143,12 @@ func TestSetPaths(t *testing.T) {
 	}
 }
 
-func TestNodeSelector(t *testing.T) {
+func TestSelector(t *testing.T) {
 	root := node(t, `<svg><g id="a b"><rect/><rect/><g><text/></g></g><path/></svg>`)
 	var got []string
 	root.Walk(func(n *markup.Node) bool {
 		if n.Kind == markup.Element {
-			s := NodeSelector(n)
+			s := (&Element{Node: n}).Selector()
 			got = append(got, s)
 			sel, err := css.ParseSelector(s)
 			if err != nil || !sel.Matches(n) {

@@ -39,16 +39,12 @@ func matchesInside(sel *css.Selector, n *markup.Node) bool {
 	return false
 }
 
-// Selector is a short selector that means this element: its id, else the way down from the nearest one with an id.
+// Selector is a short selector that means this element: its id, else the way down from the nearest element with one.
+// An id that stands twice in the file does not count.
 func (e *Element) Selector() string {
-	return NodeSelector(e.Node)
-}
-
-// NodeSelector is a selector for a node of the markup.
-func NodeSelector(n *markup.Node) string {
 	var parts []string
-	for ; n != nil; n = n.Parent {
-		if id := n.ID(); id != "" {
+	for n := e.Node; n != nil; n = n.Parent {
+		if id := n.ID(); id != "" && !e.ambiguous(id) {
 			parts = append([]string{"#" + css.Ident(id)}, parts...)
 			break
 		}
@@ -65,6 +61,11 @@ func NodeSelector(n *markup.Node) string {
 		parts = append([]string{part}, parts...)
 	}
 	return strings.Join(parts, " > ")
+}
+
+// ambiguous says whether an id stands more than once in the element's file.
+func (e *Element) ambiguous(id string) bool {
+	return e.Screen != nil && e.Screen.Document != nil && e.Screen.Document.Markup != nil && e.Screen.Document.Markup.Repeated(id)
 }
 
 // Container is the nearest box the element lies in: the background of a group around it, else the screen.

@@ -152,3 +152,12 @@ func TestStrokesAndTheirBoxes(t *testing.T) {
 		}
 	}
 }
+
+func TestSelectorsMeanOneElement(t *testing.T) {
+	doc := draw(t, `<g id="twice"><rect width="9" height="9"/></g><g id="twice"><rect width="8" height="8"/></g><g id="once"><rect id="twice" width="7" height="7"/></g>`)
+	for _, e := range doc.All() {
+		if got := one(t, doc, e.Selector()); got != e {
+			t.Errorf("%s means %v", e.Selector(), got.Geometry.Value)
+		}
+	}
+}

@@ -7,6 +7,7 @@ import (
 	"fmt"
 	"sort"
 	"strings"
+	"sync"
 )
 
 // The namespaces that mean something to us.
@@ -52,8 +53,28 @@ type Node struct {
 
 // Document is a parsed file.
 type Document struct {
-	Root  *Node
-	lines *LineIndex
+	Root     *Node
+	lines    *LineIndex
+	once     sync.Once
+	repeated map[string]bool // ids that stand more than once
+}
+
+// Repeated says whether an id stands more than once in the file, which it should not.
+func (d *Document) Repeated(id string) bool {
+	d.once.Do(func() {
+		seen := map[string]bool{}
+		d.repeated = map[string]bool{}
+		d.Root.Walk(func(n *Node) bool {
+			if id := n.ID(); id != "" {
+				if seen[id] {
+					d.repeated[id] = true
+				}
+				seen[id] = true
+			}
+			return true
+		})
+	})
+	return d.repeated[id]
 }
 
 // Position is a place in a file, counted from 1; Column counts characters.
