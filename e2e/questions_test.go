@@ -91,7 +91,7 @@ func TestSpecComparesAndSumsUp(t *testing.T) {
 	dir := workspaceDemo(t)
 	says(t, dir, "spec components [data-component=button] --unit rem", "10 elements", "All share", "transition", "They differ in", "10rem × 3rem", "fill #0b6e8f")
 	says(t, dir, "spec booking", "#10243a color.ink.900 text", "Hanken Grotesk 17px 600", "found Fraunces-SemiBold.ttf", "icons/back", "2× counter", "@font-face { font-family: \"Fraunces\"")
-	says(t, dir, "spec booking #Adults --unit pt", "267.75pt × 47.25pt", "border-radius 8.625pt", "flex-direction row", "padding 10.5pt 9pt 10.5pt 12pt")
+	says(t, dir, "spec booking #Adults --unit pt", "267.75pt × 47.25pt", "border-radius 8.625pt", "flex-direction row", "padding 9.75pt 8.25pt 9.75pt 11.25pt")
 	says(t, dir, "spec booking #Adults --unit %", "geometry box 4.23%, 41.77% 91.54% × 7.46%")
 	says(t, dir, "spec poster layer[name=Card]", "border-radius 16px estimated ± 0.5 px token radius.xl", "fill #ffffff estimated ± 0/255", "shadow 0 6px", "estimated ± 0.5 px")
 	says(t, dir, "code poster layer[name=Card]", "border-radius: var(--radius-xl)", "box-shadow: 0 6px")

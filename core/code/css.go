@@ -246,7 +246,7 @@ func (w *writer) padding(b *Block, e, face *design.Element) {
 	if count == 0 {
 		return
 	}
-	out = out.Grow(-borderWidth(e, face)) // CSS counts padding from the border's inner edge
+	out = out.Grow(-e.BorderWidth()) // CSS counts padding from the border's inner edge
 	top, right, bottom, left := max(0, in.Y-out.Y), max(0, out.Right()-in.Right()), max(0, out.Bottom()-in.Bottom()), max(0, in.X-out.X)
 	if count == 1 && math.Abs(left-right) < 0.5 && math.Abs(top-bottom) < 1.5 {
 		w.put(b, "display", "grid", "")
@@ -263,17 +263,6 @@ func (w *writer) padding(b *Block, e, face *design.Element) {
 		p = p[:3]
 	}
 	w.put(b, "padding", strings.Join(p, " "), "")
-}
-
-// borderWidth is how wide the border of a group's background is.
-func borderWidth(e, face *design.Element) float64 {
-	if len(face.Strokes) > 0 {
-		return face.Strokes[0].Value.Shown
-	}
-	if frame, s := e.Border(); frame != nil {
-		return s.Value.Shown
-	}
-	return 0
 }
 
 func (w *writer) paint(b *Block, e *design.Element) {

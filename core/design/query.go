@@ -153,6 +153,17 @@ func (e *Element) Border() (frame *Element, stroke Fact[Stroke]) {
 	return nil, stroke
 }
 
+// BorderWidth is how wide the border of a group's background is, in px; 0 for none.
+func (e *Element) BorderWidth() float64 {
+	if bg := e.Background(); bg != nil && len(bg.Strokes) > 0 {
+		return bg.Strokes[0].Value.Shown
+	}
+	if frame, s := e.Border(); frame != nil {
+		return s.Value.Shown
+	}
+	return 0
+}
+
 // Contents are the visible elements of a group that lie on its background; without one, all visible ones.
 func (e *Element) Contents() []*Element {
 	var out []*Element

@@ -67,7 +67,7 @@ func placeFacts(e *design.Element) []design.FactLine {
 		add("align-items", string(l.Align), alignFrom(l))
 	}
 	if l.Contained {
-		add("padding", sides(l.Padding), "from the background to its contents")
+		add("padding", sides(l.Padding), "from the background, inside its border, to its contents")
 	}
 	if l.Grow != nil {
 		add("flex-grow", "1 for "+nameOf(l.Grow), "the one wide gap is behind it")

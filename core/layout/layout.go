@@ -46,7 +46,7 @@ type Layout struct {
 	Columns    int               // of a grid
 	Align      Align             // of a row or column
 	Contained  bool              // Padding counts: there is a background
-	Padding    [4]float64        // top, right, bottom, left
+	Padding    [4]float64        // top, right, bottom, left; from the border's inner edge, as CSS counts
 	Grow       *design.Element   // the item that takes the room left over; nil for none
 }
 
@@ -86,7 +86,7 @@ func Of(e *design.Element) (Layout, bool) {
 		}
 		if bg := e.Background(); bg != nil {
 			l.Contained = true
-			l.Padding = padding(bg.Layout.Value, l.Items)
+			l.Padding = padding(bg.Layout.Value.Grow(-e.BorderWidth()), l.Items)
 			l.grow(bg)
 		}
 		if l.Kind == Single && !l.Contained {
