@@ -4,16 +4,18 @@ package code
 
 import (
 	"math"
+	"slices"
 	"strconv"
 	"strings"
 
 	"archetyp/core/css"
 	"archetyp/core/design"
 	"archetyp/core/geom"
+	"archetyp/core/layout"
 )
 
 // Tokens gives, for a kind of value and its CSS text, the custom property that stands for it; "" for none. Kinds are
-// color:text, color:surface, color:border, color:icon, radius, shadow, gradient, fontFamily, and type, whose text is
+// color:text, color:surface, color:border, color:icon, radius, space, shadow, gradient, fontFamily, and type, whose text is
 // family|size|weight|letter spacing, with the first family only.
 type Tokens func(kind, value string) string
 
@@ -210,6 +212,7 @@ func (w *writer) size(b *Block, e, face *design.Element) {
 	w.put(b, "height", css.Px(r.H), "")
 	if face != e {
 		w.padding(b, e, face)
+		w.flow(b, e)
 	}
 	if face.Radii.Set {
 		rad := face.Radii.Value
@@ -225,6 +228,58 @@ func (w *writer) size(b *Block, e, face *design.Element) {
 			w.put(b, "border-radius", rad.CSS(), "radius")
 		}
 	}
+}
+
+// flow is how the contents of a group follow each other, where their places say so. Two that stand at the ends of a row
+// are apart because the row is wide, not by a gap somebody chose.
+func (w *writer) flow(b *Block, e *design.Element) {
+	l, ok := layout.Of(e)
+	if !ok || l.Kind == layout.Single {
+		return
+	}
+	gap, even := layout.Even(l.Gaps)
+	switch l.Kind {
+	case layout.Grid:
+		across, okX := layout.Even(l.ColumnGaps)
+		down, okY := layout.Even(l.RowGaps)
+		w.put(b, "display", "grid", "")
+		w.put(b, "grid-template-columns", "repeat("+strconv.Itoa(l.Columns)+", auto)", "")
+		if okX && okY && across == down {
+			w.put(b, "gap", css.Px(across), "space")
+		} else if okX && okY {
+			w.put(b, "gap", css.Px(down)+" "+css.Px(across), "")
+		}
+		return
+	case layout.Column:
+		w.put(b, "display", "flex", "")
+		w.put(b, "flex-direction", "column", "")
+	case layout.Row:
+		w.put(b, "display", "flex", "")
+		if len(l.Gaps) == 1 && gap > 2*(l.Padding[1]+l.Padding[3]) && gap > 32 {
+			w.put(b, "justify-content", "space-between", "")
+			even = false
+		}
+	}
+	if l.Align != layout.Stretch {
+		w.put(b, "align-items", string(l.Align), "")
+	}
+	switch {
+	case even:
+		w.put(b, "gap", css.Px(gap), "space")
+	case len(l.Gaps) > 1 && l.Grow == nil:
+		b.Comments = append(b.Comments, "the gaps are uneven: "+gaps(l.Gaps))
+	case l.Grow != nil:
+		b.Comments = append(b.Comments, l.Grow.Title()+" takes the room left over: flex-grow: 1")
+		w.put(b, "gap", css.Px(slices.Min(l.Gaps)), "space")
+	}
+}
+
+func gaps(list []float64) string {
+	var out []string
+	for _, g := range list {
+		out = append(out, css.Px(g))
+	}
+	return strings.Join(out, ", ")
 }
 
 // padding are the insets of what lies on a background, none where it hangs over. A single thing in the middle is said

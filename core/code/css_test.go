@@ -56,7 +56,7 @@ func TestCSS(t *testing.T) {
 		{"padding", `<g id="x" data-label="Card"><rect width="200" height="100" fill="#fff"/><rect x="16" y="8" width="100" height="84"/></g>`,
 			".card { box-sizing: border-box; width: 200px; height: 100px; padding: 8px 84px 8px 16px; background: #ffffff; }"},
 		{"even padding", `<g id="x" data-label="Card"><rect width="200" height="100" fill="#fff"/><rect x="16" y="16" width="80" height="68"/><rect x="104" y="16" width="80" height="68"/></g>`,
-			".card { box-sizing: border-box; width: 200px; height: 100px; padding: 16px; background: #ffffff; }"},
+			".card { box-sizing: border-box; width: 200px; height: 100px; padding: 16px; display: flex; gap: 8px; background: #ffffff; }"},
 		{"stated layout", `<g id="x" data-label="Row" style="display:flex;gap:8px;--c:red;fill:var(--c)"><rect width="10" height="10"/><rect x="20" width="10" height="10"/></g>`,
 			".row { display: flex; gap: 8px; }"},
 		{"path", `<path id="x" data-label="Wave" d="M0 0C9 9 18 9 27 0" fill="red"/>`,
@@ -147,5 +147,27 @@ func TestClassName(t *testing.T) {
 		if _, err := css.ParseSelector(code.ClassName(e)); err != nil {
 			t.Errorf("%s is no selector: %v", code.ClassName(e), err)
 		}
+	}
+}
+
+func TestFlow(t *testing.T) {
+	for _, c := range []struct{ name, content, want, not string }{
+		{"a row", `<rect x="8" y="8" width="20" height="20"/><rect x="36" y="13" width="20" height="10"/><rect x="64" y="8" width="28" height="20"/>`, "display: flex; align-items: center; gap: 8px;", "direction"},
+		{"a column", `<rect x="8" y="8" width="84" height="20"/><rect x="8" y="40" width="84" height="20"/>`, "display: flex; flex-direction: column; gap: 12px;", "align"},
+		{"two at the ends", `<rect x="8" y="8" width="10" height="20"/><rect x="82" y="8" width="10" height="20"/>`, "display: flex; justify-content: space-between;", "gap"},
+		{"uneven gaps", `<rect x="8" y="8" width="10" height="10"/><rect x="8" y="22" width="10" height="10"/><rect x="8" y="40" width="10" height="10"/>`, "/* the gaps are uneven: 4px, 8px */", "gap: "},
+		{"one takes what is left", `<rect x="8" y="8" width="10" height="10"/><g id="label"><path d="M26 8h10l-5 10z"/></g><rect x="62" y="8" width="10" height="10"/><rect x="80" y="8" width="12" height="10"/>`, "/* label takes the room left over: flex-grow: 1 */", "uneven"},
+		{"a grid", `<rect x="8" y="8" width="20" height="20"/><rect x="36" y="8" width="20" height="20"/><rect x="8" y="40" width="20" height="20"/><rect x="36" y="40" width="20" height="20"/>`, "display: grid; grid-template-columns: repeat(2, auto); gap: 12px 8px;", "flex"},
+		{"here and there", `<rect x="8" y="8" width="20" height="20"/><rect x="50" y="50" width="20" height="20"/>`, "padding: 8px 30px 30px 8px; background", "display"},
+	} {
+		e := element(t, `<g id="x"><rect width="100" height="100" fill="#fff"/>`+c.content+`</g>`)
+		got := strings.Join(strings.Fields(code.Print(code.CSS(e, nil)[:1])), " ")
+		if !strings.Contains(got, c.want) || strings.Contains(got, c.not) {
+			t.Errorf("%s: want %s, and no %s, in\n%s", c.name, c.want, c.not, got)
+		}
+	}
+	e := element(t, `<g id="x" style="display:flex;gap:10px"><rect width="100" height="40" fill="#fff"/><rect x="8" y="8" width="20" height="20"/><rect x="36" y="8" width="20" height="20"/></g>`)
+	if got := code.Print(code.CSS(e, nil)[:1]); !strings.Contains(got, "gap: 10px;") || strings.Contains(got, "gap: 8px") {
+		t.Errorf("what the drawing states goes before what is derived:\n%s", got)
 	}
 }
