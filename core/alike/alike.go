@@ -4,6 +4,7 @@
 package alike
 
 import (
+	"cmp"
 	"hash/maphash"
 	"slices"
 	"strings"
@@ -156,11 +157,11 @@ func looks(x *design.Element, add func(fact, value string)) {
 		add("border-radius", x.Radii.Value.CSS())
 	case design.Text:
 		w := x.Words
-		add("font-family", or(w.Family.Value, "none"))
+		add("font-family", cmp.Or(w.Family.Value, "none"))
 		add("font-size", css.Px(w.Size.Value))
 		add("font-weight", css.Num(float64(w.Weight.Value), 0))
 		add("letter-spacing", css.Px(w.Spacing.Value))
-		add("text-transform", or(w.Case.Value, "none"))
+		add("text-transform", cmp.Or(w.Case.Value, "none"))
 	}
 	add("fill", paints(x, x.Fills))
 	for _, s := range x.Strokes {
@@ -175,7 +176,7 @@ func looks(x *design.Element, add func(fact, value string)) {
 		shadows = append(shadows, s.Value.CSS())
 	}
 	if x.Kind != design.Text {
-		add("shadow", or(strings.Join(shadows, ", "), "none"))
+		add("shadow", cmp.Or(strings.Join(shadows, ", "), "none"))
 	}
 	if x.Opacity.Set && x.Opacity.Value != 1 {
 		add("opacity", css.Num(x.Opacity.Value, 4))
@@ -193,14 +194,7 @@ func paints(x *design.Element, fills []design.Fact[design.Paint]) string {
 		text, _ := x.PaintCSS(f.Value)
 		out = append(out, text)
 	}
-	return or(strings.Join(out, ", "), "none")
-}
-
-func or(s, none string) string {
-	if s == "" {
-		return none
-	}
-	return s
+	return cmp.Or(strings.Join(out, ", "), "none")
 }
 
 func round(v float64) float64 { return float64(int(v*100+0.5)) / 100 }
@@ -294,7 +288,7 @@ func (c *cluster) set() Set {
 	for i, e := range c.members {
 		in := Instance{Element: e}
 		for _, k := range keys {
-			if v := or(values[i][k], "none"); v != common[k] {
+			if v := cmp.Or(values[i][k], "none"); v != common[k] {
 				in.Differs = append(in.Differs, Difference{k.where, k.fact, v, common[k]})
 			}
 		}
@@ -308,7 +302,7 @@ func name(members []*design.Element) string {
 	counts := map[string]int{}
 	var names []string
 	for _, e := range members {
-		n := or(e.Marks.Component, e.Name)
+		n := cmp.Or(e.Marks.Component, e.Name)
 		if n == "" {
 			continue
 		}

@@ -267,19 +267,11 @@ func (w *writer) flow(b *Block, e *design.Element) {
 	case even:
 		w.put(b, "gap", css.Px(gap), "space")
 	case len(l.Gaps) > 1 && l.Grow == nil:
-		b.Comments = append(b.Comments, "the gaps are uneven: "+gaps(l.Gaps))
+		b.Comments = append(b.Comments, "the gaps are uneven: "+layout.GapText(l.Gaps))
 	case l.Grow != nil:
 		b.Comments = append(b.Comments, l.Grow.Title()+" takes the room left over: flex-grow: 1")
 		w.put(b, "gap", css.Px(slices.Min(l.Gaps)), "space")
 	}
-}
-
-func gaps(list []float64) string {
-	var out []string
-	for _, g := range list {
-		out = append(out, css.Px(g))
-	}
-	return strings.Join(out, ", ")
 }
 
 // padding are the insets of what lies on a background, none where it hangs over. A single thing in the middle is said
@@ -308,16 +300,7 @@ func (w *writer) padding(b *Block, e, face *design.Element) {
 		w.put(b, "place-items", "center", "")
 		return
 	}
-	p := []string{css.Px(top), css.Px(right), css.Px(bottom), css.Px(left)}
-	switch {
-	case p[0] == p[2] && p[1] == p[3] && p[0] == p[1]:
-		p = p[:1]
-	case p[0] == p[2] && p[1] == p[3]:
-		p = p[:2]
-	case p[1] == p[3]:
-		p = p[:3]
-	}
-	w.put(b, "padding", strings.Join(p, " "), "")
+	w.put(b, "padding", css.Sides([4]float64{top, right, bottom, left}), "")
 }
 
 func (w *writer) paint(b *Block, e *design.Element) {

@@ -245,3 +245,17 @@ func Px(v float64) string {
 	}
 	return s + "px"
 }
+
+// Sides is the shorthand of four lengths in px: top, right, bottom, left.
+func Sides(v [4]float64) string {
+	p := []string{Px(v[0]), Px(v[1]), Px(v[2]), Px(v[3])}
+	switch {
+	case p[0] == p[1] && p[1] == p[2] && p[2] == p[3]:
+		p = p[:1]
+	case p[0] == p[2] && p[1] == p[3]:
+		p = p[:2]
+	case p[1] == p[3]:
+		p = p[:3]
+	}
+	return strings.Join(p, " ")
+}

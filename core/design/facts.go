@@ -41,13 +41,12 @@ func (e *Element) Facts() []FactLine {
 		addFact(l, "painted box", e.Painted, RectText(e.Painted.Value))
 	}
 	box, in := e.Geometry.Value, e.Container()
-	inset := Derive([4]float64{}, "from the container's edges")
-	if e.Geometry.Set && (e.Parent != nil) {
-		addFact(l, "insets", inset, strings.Join([]string{css.Px(box.Y - in.Y), css.Px(in.Right() - box.Right()),
-			css.Px(in.Bottom() - box.Bottom()), css.Px(box.X - in.X)}, " "))
+	if e.Geometry.Set && e.Parent != nil {
+		i := Insets(box, in)
+		addFact(l, "insets", Derive(i, "from the container's edges"), strings.Join([]string{css.Px(i[0]), css.Px(i[1]), css.Px(i[2]), css.Px(i[3])}, " "))
 	}
 	if r := e.Matrix.Rotation(); !e.Matrix.Upright() {
-		if own, _, skewed := e.Frame(); !skewed {
+		if own, _, skewed := e.Unturned(); !skewed {
 			addFact(l, "own size", Derive(own, "before it is turned"), css.Px(own.W)+" × "+css.Px(own.H))
 		}
 		addFact(l, "rotate", Derive(r, "the element's transform"), css.Num(r, 3)+"deg")

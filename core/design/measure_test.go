@@ -96,7 +96,7 @@ func TestGradientAt(t *testing.T) {
 	}
 }
 
-func TestFrameOfATurnedElement(t *testing.T) {
+func TestBoxOfATurnedElement(t *testing.T) {
 	rect := geom.Rect{X: 10, Y: 20, W: 40, H: 10}
 	for _, c := range []struct {
 		name   string
@@ -109,7 +109,7 @@ func TestFrameOfATurnedElement(t *testing.T) {
 		{"skewed", geom.Matrix{A: 1, C: 0.5, D: 1}, 0, 0, true},
 	} {
 		e := &Element{Matrix: c.m, Paint: &PaintNode{Path: rect.Path()}}
-		box, to, skewed := e.Frame()
+		box, to, skewed := e.Unturned()
 		if skewed != c.skewed {
 			t.Errorf("%s: skewed %t", c.name, skewed)
 		}

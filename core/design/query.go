@@ -70,10 +70,8 @@ func (e *Element) ambiguous(id string) bool {
 
 // Container is the nearest box the element lies in: the background of a group around it, else the screen.
 func (e *Element) Container() geom.Rect {
-	for p := e.Parent; p != nil; p = p.Parent {
-		if bg := p.Background(); bg != nil && bg != e {
-			return bg.Geometry.Value
-		}
+	if c := e.ContainerElement(); c != nil {
+		return c.Geometry.Value
 	}
 	return geom.Rect{W: e.Screen.Box.W, H: e.Screen.Box.H}
 }

@@ -58,19 +58,19 @@ func placeFacts(e *design.Element) []design.FactLine {
 	case Grid:
 		add("display", "grid", fmt.Sprintf("%d items stand in rows of %d", len(l.Items), l.Columns))
 		add("grid-template-columns", "repeat("+strconv.Itoa(l.Columns)+", auto)", "lefts of the items")
-		add("row-gap", gapText(l.RowGaps), gapFrom(l.RowGaps))
-		add("column-gap", gapText(l.ColumnGaps), gapFrom(l.ColumnGaps))
+		add("row-gap", GapText(l.RowGaps), gapFrom(l.RowGaps))
+		add("column-gap", GapText(l.ColumnGaps), gapFrom(l.ColumnGaps))
 	case Row, Column:
 		add("display", "flex", fmt.Sprintf("%d items stand in a %s", len(l.Items), l.Kind))
 		add("flex-direction", string(l.Kind), "places of the items")
-		add("gap", gapText(l.Gaps), gapFrom(l.Gaps))
+		add("gap", GapText(l.Gaps), gapFrom(l.Gaps))
 		add("align-items", string(l.Align), alignFrom(l))
 	}
 	if l.Contained {
-		add("padding", sides(l.Padding), "from the background, inside its border, to its contents")
+		add("padding", css.Sides(l.Padding), "from the background, inside its border, to its contents")
 	}
 	if l.Grow != nil {
-		add("flex-grow", "1 for "+nameOf(l.Grow), "the one wide gap is behind it")
+		add("flex-grow", "1 for "+l.Grow.Title(), "the one wide gap is behind it")
 	}
 	return out
 }
@@ -82,8 +82,8 @@ func alignFrom(l Layout) string {
 	return "edges of the items"
 }
 
-// gapText is one gap where all are even, else each of them.
-func gapText(gaps []float64) string {
+// GapText is one gap where all are even, else each of them.
+func GapText(gaps []float64) string {
 	if g, ok := Even(gaps); ok {
 		return css.Px(g)
 	}
@@ -102,33 +102,6 @@ func gapFrom(gaps []float64) string {
 		return "between the two"
 	}
 	return fmt.Sprintf("%d even gaps", len(gaps))
-}
-
-// sides is a CSS shorthand of four sides.
-func sides(v [4]float64) string {
-	var p []string
-	for _, s := range v {
-		p = append(p, css.Px(tidy(s)))
-	}
-	switch {
-	case p[0] == p[1] && p[1] == p[2] && p[2] == p[3]:
-		p = p[:1]
-	case p[0] == p[2] && p[1] == p[3]:
-		p = p[:2]
-	case p[1] == p[3]:
-		p = p[:3]
-	}
-	return strings.Join(p, " ")
-}
-
-func nameOf(e *design.Element) string {
-	switch {
-	case e.Name != "":
-		return e.Name
-	case e.Words != nil && e.Words.Words != "":
-		return strconv.Quote(e.Words.Words)
-	}
-	return e.Selector()
 }
 
 // textFacts say which lines are one paragraph, and where outlines were words.

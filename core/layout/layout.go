@@ -6,6 +6,7 @@
 package layout
 
 import (
+	"cmp"
 	"math"
 	"slices"
 
@@ -164,7 +165,7 @@ func column(items []*design.Element) (Layout, bool) {
 func line(items []*design.Element, along, across func(*design.Element) span, words Align) (Layout, bool) {
 	l := Layout{Items: slices.Clone(items)}
 	slices.SortStableFunc(l.Items, func(a, b *design.Element) int {
-		return cmp(along(a).from, along(b).from)
+		return cmp.Compare(along(a).from, along(b).from)
 	})
 	if len(items) < 2 {
 		return l, false
@@ -206,16 +207,6 @@ func line(items []*design.Element, along, across func(*design.Element) span, wor
 
 func tidy(v float64) float64 { return design.Tidy(v) }
 
-func cmp(a, b float64) int {
-	switch {
-	case a < b:
-		return -1
-	case a > b:
-		return 1
-	}
-	return 0
-}
-
 // baseline says whether all items are single lines of text on one baseline.
 func baseline(items []*design.Element) bool {
 	at := math.NaN()
@@ -238,7 +229,7 @@ func grid(items []*design.Element) (Layout, bool) {
 		return Layout{}, false
 	}
 	l := Layout{Kind: Grid, Items: slices.Clone(items)}
-	slices.SortStableFunc(l.Items, func(a, b *design.Element) int { return cmp(Box(a).Y, Box(b).Y) })
+	slices.SortStableFunc(l.Items, func(a, b *design.Element) int { return cmp.Compare(Box(a).Y, Box(b).Y) })
 	var rows [][]*design.Element
 	for _, e := range l.Items {
 		if n := len(rows); n > 0 && math.Abs(Box(rows[n-1][0]).Y-Box(e).Y) <= near {
@@ -256,7 +247,7 @@ func grid(items []*design.Element) (Layout, bool) {
 	right := make([]float64, l.Columns) // of each column's widest cell
 	left := make([]float64, l.Columns)
 	for k, r := range rows {
-		slices.SortStableFunc(r, func(a, b *design.Element) int { return cmp(Box(a).X, Box(b).X) })
+		slices.SortStableFunc(r, func(a, b *design.Element) int { return cmp.Compare(Box(a).X, Box(b).X) })
 		if len(r) != l.Columns && (k < len(rows)-1 || len(r) > l.Columns) {
 			return Layout{}, false
 		}

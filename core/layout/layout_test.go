@@ -57,21 +57,23 @@ func TestAmong(t *testing.T) {
 	}
 }
 
-// TestLayoutOfManyThings is about time: what every element asks of its group is worked out once.
-func TestLayoutOfManyThings(t *testing.T) {
-	var body strings.Builder
-	body.WriteString(`<rect width="300" height="200" fill="#fff"/>`)
-	for i := range 20000 {
-		fmt.Fprintf(&body, `<text x="%d" y="%d" font-size="4">pier %d</text>`, i%20*10, i/20%40*5, i)
-	}
-	doc := draw(t, body.String())
-	var f layout.Finder
-	n := 0
-	for _, e := range doc.All() {
-		n += len(f.Facts(e))
-	}
-	if n == 0 {
-		t.Error("no facts")
+// BenchmarkFacts shows that cost grows with the number of things in a group: what each asks of it is worked out once.
+func BenchmarkFacts(b *testing.B) {
+	for _, n := range []int{1000, 10000} {
+		var body strings.Builder
+		body.WriteString(`<rect width="300" height="200" fill="#fff"/>`)
+		for i := range n {
+			fmt.Fprintf(&body, `<text x="%d" y="%d" font-size="4">pier %d</text>`, i%20*10, i/20%40*5, i)
+		}
+		all := draw(b, body.String()).All()
+		b.Run(fmt.Sprint(n), func(b *testing.B) {
+			for b.Loop() {
+				var f layout.Finder
+				for _, e := range all {
+					f.Facts(e)
+				}
+			}
+		})
 	}
 }
 

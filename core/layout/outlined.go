@@ -1,6 +1,7 @@
 package layout
 
 import (
+	"cmp"
 	"math"
 	"slices"
 
@@ -15,7 +16,7 @@ func Outlined(e *design.Element) (count int, ok bool) {
 	if len(parts) < 4 {
 		return 0, false
 	}
-	slices.SortFunc(parts, func(a, b geom.Rect) int { return cmp(a.X, b.X) })
+	slices.SortFunc(parts, func(a, b geom.Rect) int { return cmp.Compare(a.X, b.X) })
 	parts = joined(parts)
 	if len(parts) < 4 {
 		return 0, false

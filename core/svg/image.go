@@ -46,15 +46,7 @@ func (b *builder) image(e *design.Element, n *markup.Node, c context) {
 		b.warn(n, fmt.Sprintf("the picture %s was not read: %v", bm.Href, err))
 	} else {
 		bm.Width, bm.Height = img.Bounds().Dx(), img.Bounds().Dy()
-		natural := geom.Point{X: float64(bm.Width), Y: float64(bm.Height)}
-		switch {
-		case box.W == 0 && box.H == 0:
-			box.W, box.H = natural.X, natural.Y
-		case box.W == 0:
-			box.W = box.H * natural.X / natural.Y
-		case box.H == 0:
-			box.H = box.W * natural.Y / natural.X
-		}
+		box = natural(box, float64(bm.Width), float64(bm.Height))
 	}
 	e.Bitmap = design.State(bm, "href attribute")
 	e.Geometry = design.State(c.ctm.Rect(box), "x, y, width, height")
@@ -77,6 +69,19 @@ func (b *builder) image(e *design.Element, n *markup.Node, c context) {
 	}
 	e.Painted = design.Derive(b.paintedBox(e, e.Geometry.Value, c), "the picture and effects")
 	b.recogniseFilter(e, c)
+}
+
+// natural gives a box the width or height it lacks, by the picture's own size.
+func natural(box geom.Rect, w, h float64) geom.Rect {
+	switch {
+	case box.W == 0 && box.H == 0:
+		box.W, box.H = w, h
+	case box.W == 0:
+		box.W = box.H * w / h
+	case box.H == 0:
+		box.H = box.W * h / w
+	}
+	return box
 }
 
 // isSVG says whether bytes are an SVG file rather than a bitmap.
@@ -103,13 +108,7 @@ func (b *builder) drawing(e *design.Element, n *markup.Node, c context, data []b
 	} else {
 		s := inner.Screens[0]
 		bm.Width, bm.Height = int(s.Box.W+0.5), int(s.Box.H+0.5)
-		if box.W == 0 && box.H == 0 {
-			box.W, box.H = s.Box.W, s.Box.H
-		} else if box.W == 0 {
-			box.W = box.H * s.Box.W / s.Box.H
-		} else if box.H == 0 {
-			box.H = box.W * s.Box.H / s.Box.W
-		}
+		box = natural(box, s.Box.W, s.Box.H)
 	}
 	e.Bitmap = design.State(bm, "href attribute")
 	e.Geometry = design.State(c.ctm.Rect(box), "x, y, width, height")

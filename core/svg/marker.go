@@ -131,9 +131,10 @@ func paintBounds(n *design.PaintNode, m geom.Matrix) (geom.Rect, bool) {
 		if p.Stroke != nil {
 			r = r.Grow(p.Stroke.Width / 2 * m.MeanScale())
 		}
-		if out, any = unionAll(out, r), true; out == (geom.Rect{}) || !any {
-			out = r
+		if any {
+			r = unionAll(out, r)
 		}
+		out, any = r, true
 	})
 	return out, any
 }

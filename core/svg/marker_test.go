@@ -39,8 +39,8 @@ func TestMarkersArePainted(t *testing.T) {
 	if tip.Sub(geom.Point{X: 50, Y: 40}).Len() > 1e-9 {
 		t.Errorf("the tip of the arrow is at %v", tip)
 	}
-	if p := e.Painted.Value; p.Right() < 53.9 {
-		t.Errorf("painted box %v leaves the arrow out", p)
+	if p := e.Painted.Value; math.Abs(p.Right()-54) > 1e-6 || math.Abs(p.X-10) > 1e-6 || math.Abs(p.Y-1.5147) > 1e-3 || math.Abs(p.Bottom()-40) > 1e-6 {
+		t.Errorf("painted box %v is not that of line and arrows", p)
 	}
 	if len(d.Warnings) != 1 || !strings.Contains(d.Warnings[0].Msg, "no marker") {
 		t.Errorf("warnings %v", d.Warnings)

@@ -188,7 +188,7 @@ func (c *collector) paint(d *design.Document, s *design.Screen, e *design.Elemen
 		f := &Found{Kind: "gradient", Type: Gradient, Text: text, Radial: p.Kind == design.Radial}
 		stops := p.Gradient.Stops
 		if p.Kind == design.Linear {
-			box, m, _ := e.Frame()
+			box, m, _ := e.Unturned()
 			angle, line := p.Gradient.Line(box, m)
 			f.Angle, stops = &angle, line
 		}

@@ -6,10 +6,10 @@ import (
 	"archetyp/core/geom"
 )
 
-// Frame is an element's box as CSS would have it before any turn, with the transform from element space to it: for an
+// Unturned is an element's box as CSS would have it before any turn, with the transform from element space to it: for an
 // upright element the box and the transform on the screen; for a turned one its own box, unturned. skewed says that
 // no such box exists, and the box is the one around it on the screen.
-func (e *Element) Frame() (box geom.Rect, toFrame geom.Matrix, skewed bool) {
+func (e *Element) Unturned() (box geom.Rect, toBox geom.Matrix, skewed bool) {
 	m := e.Matrix
 	if m.Upright() || m.Det() == 0 {
 		return e.Geometry.Value, m, false
@@ -24,17 +24,17 @@ func (e *Element) Frame() (box geom.Rect, toFrame geom.Matrix, skewed bool) {
 	sx := math.Hypot(m.A, m.B)
 	sy := m.Det() / sx // negative where the element is flipped
 	box = geom.Rect{W: local.W * sx, H: local.H * math.Abs(sy)}
-	toFrame = geom.Scale(sx, sy).Mul(geom.Translate(-local.X, -local.Y))
+	toBox = geom.Scale(sx, sy).Mul(geom.Translate(-local.X, -local.Y))
 	if sy < 0 {
-		toFrame = geom.Translate(0, box.H).Mul(toFrame)
+		toBox = geom.Translate(0, box.H).Mul(toBox)
 	}
-	return box, toFrame, false
+	return box, toBox, false
 }
 
 // PaintCSS is a paint of the element as CSS that paints the same on its box, before any turn; ok is false where CSS has
 // no such thing, and the text says why.
 func (e *Element) PaintCSS(p Paint) (text string, ok bool) {
-	box, m, skewed := e.Frame()
+	box, m, skewed := e.Unturned()
 	if skewed && p.Kind != Solid && e.Words == nil {
 		return "a " + string(p.Kind) + " gradient on a skewed shape, which CSS cannot say", false
 	}
