@@ -180,9 +180,7 @@ func TestManyLargeLayersAreRefused(t *testing.T) {
 func FuzzRead(f *testing.F) {
 	f.Add(stackOf(`<layer src="a.png" x="3" y="-4" opacity=".5"/><stack><layer src="a.png"/></stack>`), square(8, 8, sea))
 	f.Add(stackOf(`<layer src="a.png" composite-op="svg:plus"/>`), lying(4, 4))
-	if data, err := os.ReadFile("testdata/layers.ora"); err == nil {
-		f.Add(string(data), "")
-	}
+	f.Add(string(pack(f, "mimetype", mime, "stack.xml", stackOf(`<layer src="a.png"/>`), "a.png", square(12, 9, sea), "mergedimage.png", square(100, 80, sea))), "")
 	f.Fuzz(func(t *testing.T, stack, pic string) {
 		for _, data := range [][]byte{[]byte(stack), pack(t, "mimetype", mime, "stack.xml", stack, "a.png", pic)} {
 			doc, err := Read("x.ora", data, Options{})
