@@ -49,9 +49,11 @@ the topmost element by itself, with its path and the nearest token. Two points o
 			}
 			s := &sampler{app: a, screen: screen, size: float64(size)}
 			if ws != nil {
-				if s.tokens, _, err = ws.ReadTokens(nil); err != nil {
+				lib, err := ws.ReadTokens(nil)
+				if err != nil {
 					return err
 				}
+				s.tokens = lib.Base
 			}
 			return s.answer(doc, points)
 		},

@@ -42,14 +42,15 @@ func (a *app) reading(args []string) (*sync.Reading, *workspace.Workspace, error
 		return nil, nil, err
 	}
 	r := &sync.Reading{Docs: []*design.Document{doc}}
-	scales := token.Scales{Space: 4}
+	scales, have := token.Scales{Space: 4}, (*token.Set)(nil)
 	if ws != nil {
-		if r.Tokens, _, err = ws.ReadTokens(nil); err != nil {
+		if r.Tokens, err = ws.ReadTokens(nil); err != nil {
 			return nil, nil, err
 		}
+		have = r.Tokens.Base
 		scales = token.Scales{Space: ws.Config.SpaceStep(), Type: ws.Config.TypeScale()}
 	}
-	r.Harvest = token.Collect(r.Docs, r.Tokens, scales)
+	r.Harvest = token.Collect(r.Docs, have, scales)
 	return r, ws, nil
 }
 
@@ -195,11 +196,12 @@ func (a *app) tokensListCmd() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			set, warnings, err := ws.ReadTokens(nil)
+			lib, err := ws.ReadTokens(nil)
 			if err != nil {
 				return err
 			}
-			for _, w := range warnings {
+			set := lib.Base
+			for _, w := range lib.Warnings() {
 				a.say("%s %s\n", newTerm(a.err, a.color).warn("warning"), w.Error())
 			}
 			return a.printTokens(set)
@@ -220,10 +222,7 @@ func (a *app) printTokens(set *token.Set) error {
 	var rows [][]string
 	t := a.term
 	for _, tok := range set.Tokens {
-		end, err := set.Resolve(tok)
-		if err != nil {
-			return err
-		}
+		end := set.Resolve(tok)
 		value := emit.Literal(set, end)
 		out = append(out, tokenJSON{tok.Path, tok.Type, tok.Value.Alias, value, tok.File, tok.Position.Line})
 		shown := t.swatchOf(value) + value
@@ -252,7 +251,7 @@ func (a *app) tokensEmitCmd() *cobra.Command {
 		Example: example("archetyp tokens emit --as css --unit rem"),
 		Args:    cobra.NoArgs,
 		RunE: func(*cobra.Command, []string) error {
-			lang, ok := emit.Languages[as]
+			lang, ok := emit.Of(as)
 			if !ok {
 				return hint(fmt.Sprintf("--as %q is not known", as), "Known: "+strings.Join(emit.Names(), ", ")+".")
 			}
@@ -263,18 +262,18 @@ func (a *app) tokensEmitCmd() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			set, _, err := ws.ReadTokens(nil)
+			lib, err := ws.ReadTokens(nil)
 			if err != nil {
 				return err
 			}
-			text, warnings, err := lang(set, emit.Options{Unit: unit, Prefix: prefix, Root: ws.Config.RootPx(), Name: ws.Config.Name})
+			files, warnings, err := lang.Write(lib, emit.Options{Unit: unit, Prefix: prefix, Root: ws.Config.RootPx(), Name: ws.Config.Name})
 			if err != nil {
 				return err
 			}
 			for _, w := range warnings {
 				a.say("%s %s\n", newTerm(a.err, a.color).warn("warning"), w)
 			}
-			return a.writeText(out, text)
+			return a.writeText(out, files[0].Text)
 		},
 	}
 	c.Flags().StringVar(&as, "as", "css", "the `LANGUAGE` to write: "+strings.Join(emit.Names(), ", "))
@@ -296,10 +295,11 @@ func (a *app) tokenNames(ws *workspace.Workspace) (tokenNames, error) {
 	if ws == nil {
 		return n, nil
 	}
-	set, _, err := ws.ReadTokens(nil)
+	lib, err := ws.ReadTokens(nil)
 	if err != nil {
 		return n, err
 	}
+	set := lib.Base
 	prefix := ""
 	for _, o := range ws.Config.Outputs {
 		if o.As == "css" {

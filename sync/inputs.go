@@ -24,9 +24,17 @@ func (r *run) inputs() (err error) {
 	if len(r.sources) == 0 {
 		return &workspace.FileError{File: workspace.ConfigName, Msg: "no source matches", Hint: "List your drawings under sources:, for example design/*.svg."}
 	}
-	tokens, err := r.ws.Glob(cfg.Tokens.Files)
+	tokens, err := r.ws.TokenFiles()
 	if err != nil {
 		return err
+	}
+	if res := r.ws.Resolver(); res != "" {
+		tokens = append(tokens, res)
+	}
+	for _, o := range cfg.Outputs {
+		if o.Template != "" {
+			tokens = append(tokens, o.Template)
+		}
 	}
 	for _, p := range append(append([]string(nil), r.sources...), tokens...) {
 		data, err := workspace.ReadFile(r.ws.Path(p), p)

@@ -22,10 +22,7 @@ func Properties(set *token.Set, prefix string) code.Tokens {
 		}
 	}
 	for _, t := range set.Tokens {
-		end, err := set.Resolve(t)
-		if err != nil {
-			continue
-		}
+		end := set.Resolve(t)
 		value := emit.Literal(set, end)
 		head, rest, _ := strings.Cut(t.Path, ".")
 		role, _, _ := strings.Cut(rest, ".")

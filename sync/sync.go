@@ -87,7 +87,7 @@ func Run(ws *workspace.Workspace, o Options) (*Report, error) {
 // Reading is what a workspace's sources say, without anything written.
 type Reading struct {
 	Docs    []*design.Document
-	Tokens  *token.Set
+	Tokens  *token.Library
 	Harvest *token.Harvest
 	Texts   *text.Collection
 	Report  *Report
@@ -101,7 +101,7 @@ func Read(ws *workspace.Workspace) (*Reading, error) {
 			return nil, err
 		}
 	}
-	return &Reading{r.docs, r.set, r.harvest, r.texts_, r.report}, nil
+	return &Reading{r.docs, r.lib, r.harvest, r.texts_, r.report}, nil
 }
 
 // run is the state that the stages hand on.
@@ -117,7 +117,8 @@ type run struct {
 	faces   map[string]*font.Face // by file
 
 	docs     []*design.Document
-	set      *token.Set
+	lib      *token.Library
+	set      *token.Set // of the default contexts
 	harvest  *token.Harvest
 	texts_   *text.Collection
 	pictures []*asset.Asset

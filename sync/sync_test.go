@@ -171,9 +171,9 @@ func TestAccept(t *testing.T) {
 	if _, err := os.Stat(ws.Path("archetyp.lock")); err == nil {
 		t.Error("reading wrote a lock")
 	}
-	set, _, err := ws.ReadTokens(nil)
-	if err != nil || set.Get("color.blue.500") == nil {
-		t.Fatal(set, err)
+	lib, err := ws.ReadTokens(nil)
+	if err != nil || lib.Base.Get("color.blue.500") == nil {
+		t.Fatal(lib, err)
 	}
 	reading, err = Read(ws)
 	if err != nil {
@@ -223,15 +223,11 @@ func TestProgress(t *testing.T) {
 }
 
 func TestProperties(t *testing.T) {
-	tokens, _, err := token.Parse([]byte(`{"color": {"$type": "color", "sea": {"$value": {"colorSpace": "srgb", "components": [0, 0, 1]}}, "fog": {"$value": {"colorSpace": "srgb", "components": [1, 1, 1]}},
+	set := token.Resolve(token.Parse([]byte(`{"color": {"$type": "color", "sea": {"$value": {"colorSpace": "srgb", "components": [0, 0, 1]}}, "fog": {"$value": {"colorSpace": "srgb", "components": [1, 1, 1]}},
 		"text": {"link": {"$value": "{color.sea}"}}, "action": {"default": {"$value": "{color.sea}"}}},
 		"radius": {"m": {"$type": "dimension", "$value": {"value": 8, "unit": "px"}}}, "space": {"8": {"$type": "dimension", "$value": {"value": 8, "unit": "px"}}},
-		"type": {"body": {"$type": "typography", "$value": {"fontFamily": ["Go", "serif"], "fontSize": {"value": 16, "unit": "px"}, "fontWeight": 400, "letterSpacing": {"value": 0, "unit": "px"}, "lineHeight": 1.5}}}}`), "t.json")
-	if err != nil {
-		t.Fatal(err)
-	}
-	set, err := token.Merge(tokens)
-	if err != nil {
+		"type": {"body": {"$type": "typography", "$value": {"fontFamily": ["Go", "serif"], "fontSize": {"value": 16, "unit": "px"}, "fontWeight": 400, "letterSpacing": {"value": 0, "unit": "px"}, "lineHeight": 1.5}}}}`), "t.json"))
+	if err := set.Err(); err != nil {
 		t.Fatal(err)
 	}
 	p := Properties(set, "x")

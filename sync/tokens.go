@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"io/fs"
 	"os"
+	"path"
 	"sort"
 	"strings"
 
@@ -15,12 +16,12 @@ import (
 
 // tokens reads the token files, harvests the drawings' values, and where told adds the proposals to the files.
 func (r *run) tokens() error {
-	set, warnings, err := r.ws.ReadTokens(r.files)
+	lib, err := r.ws.ReadTokens(r.files)
 	if err != nil {
 		return err
 	}
-	r.set = set
-	for _, w := range warnings {
+	r.lib, r.set = lib, lib.Base
+	for _, w := range lib.Warnings() {
 		r.report.Summary.Warnings = append(r.report.Summary.Warnings, w.Error())
 	}
 	cfg := &r.ws.Config
@@ -56,16 +57,32 @@ func (r *run) emit() error {
 		return nil
 	}
 	for _, o := range r.ws.Config.Outputs {
-		text, warnings, err := emit.Languages[o.As](r.set, emit.Options{Unit: o.Unit, Prefix: o.Prefix, Root: r.ws.Config.RootPx(), Name: r.ws.Config.Name})
+		files, warnings, err := r.output(o, r.lib)
 		if err != nil {
-			return fmt.Errorf("%s: %w", o.To, err)
+			return err
 		}
 		for _, w := range warnings {
 			r.report.Summary.Warnings = append(r.report.Summary.Warnings, o.To+": "+w.String())
 		}
-		r.put(o.To, []byte(text))
+		for _, f := range files {
+			r.put(path.Join(o.To, f.Path), []byte(f.Text))
+		}
 	}
 	return nil
+}
+
+// output is what an output of the configuration makes of tokens.
+func (r *run) output(o workspace.Output, lib *token.Library) ([]emit.File, []emit.Warning, error) {
+	options, err := r.ws.EmitOptions(o, r.ws.Reader(r.files))
+	if err != nil {
+		return nil, nil, err
+	}
+	lang, _ := emit.Of(o.As) // known: the configuration was checked
+	files, warnings, err := lang.Write(lib, options)
+	if err != nil {
+		err = fmt.Errorf("%s: %w", o.To, err)
+	}
+	return files, warnings, err
 }
 
 // newLock puts together the lock of this run.
@@ -122,7 +139,7 @@ func compact(list []string) []string {
 
 // Accept adds the accepted proposals of a reading to the workspace's token file, and lists what it added.
 func Accept(ws *workspace.Workspace, reading *Reading, accept func(path string) bool) ([]string, error) {
-	add := reading.Harvest.Tokens(accept, reading.Tokens)
+	add := reading.Harvest.Tokens(accept, reading.Tokens.Base)
 	if len(add) == 0 {
 		return []string{}, nil
 	}

@@ -11,6 +11,7 @@ import (
 
 	"archetyp/core/css"
 	"archetyp/core/design"
+	"archetyp/core/emit"
 	"archetyp/core/markup"
 
 	"github.com/goccy/go-yaml"
@@ -28,7 +29,9 @@ type Config struct {
 	Sources []string     `yaml:"sources"`
 	Scales  Scales       `yaml:"scales"`
 	Tokens  TokenFiles   `yaml:"tokens"`
-	Outputs []Output     `yaml:"outputs"`
+	// Contexts says how a resolver's contexts are reached in CSS, by key ("scheme.dark").
+	Contexts map[string]Conditions `yaml:"contexts"`
+	Outputs  []Output              `yaml:"outputs"`
 	Text    TextConfig   `yaml:"text"`
 	Assets  AssetConfig  `yaml:"assets"`
 	Guide   GuideConfig  `yaml:"guide"`
@@ -42,17 +45,39 @@ type Scales struct {
 	Type  []string `yaml:"type"`  // font sizes
 }
 
-// TokenFiles says which token files are read, merged in name order.
+// TokenFiles says which token files are read: those a resolver names, or those that match, merged in name order.
 type TokenFiles struct {
-	Files []string `yaml:"files"`
+	Resolver string   `yaml:"resolver"`
+	Files    []string `yaml:"files"`
+	Names    string   `yaml:"names"` // a pattern that names of tokens and groups follow, for tokens check
+}
+
+// Conditions are at-rules and selectors, written as one text or a list.
+type Conditions []string
+
+// UnmarshalYAML takes a text for a list of one.
+func (c *Conditions) UnmarshalYAML(unmarshal func(any) error) error {
+	var one string
+	if unmarshal(&one) == nil {
+		*c = Conditions{one}
+		return nil
+	}
+	var list []string
+	err := unmarshal(&list)
+	*c = list
+	return err
 }
 
 // Output is a generated code file.
 type Output struct {
 	As     string `yaml:"as"`
 	To     string `yaml:"to"`
-	Unit   string `yaml:"unit"`   // px (default) or rem
-	Prefix string `yaml:"prefix"` // of names
+	Unit     string   `yaml:"unit"`     // px (default) or rem
+	Prefix   string   `yaml:"prefix"`   // of names
+	Only     []string `yaml:"only"`     // tokens and groups to write; none for all
+	Form     string   `yaml:"form"`     // json, ts: nested (default) or flat; css-classes: class (default) or fragment
+	Package  string   `yaml:"package"`  // of Kotlin
+	Template string   `yaml:"template"` // file of a template
 }
 
 // TextConfig is about the catalogue.
@@ -91,10 +116,10 @@ type MarkConfig struct {
 
 // configKeys are the keys known at each place of the file; a list stands for each of its items.
 var configKeys = map[string][]string{
-	"":        {"name", "root", "sources", "scales", "tokens", "outputs", "text", "assets", "guide", "fonts", "marks"},
+	"":        {"name", "root", "sources", "scales", "tokens", "contexts", "outputs", "text", "assets", "guide", "fonts", "marks"},
 	"scales":  {"space", "type"},
-	"tokens":  {"files"},
-	"outputs": {"as", "to", "unit", "prefix"},
+	"tokens":  {"resolver", "files", "names"},
+	"outputs": {"as", "to", "unit", "prefix", "only", "form", "package", "template"},
 	"text":    {"source", "locales", "keys"},
 	"assets":  {"to"},
 	"guide":   {"to"},
@@ -212,7 +237,7 @@ func checkKeys(n ast.Node, where, shown string) error {
 			}
 			return fe
 		}
-		if where == "" && p.Value != nil {
+		if where == "" && p.Value != nil && key != "contexts" { // whose keys are the team's own
 			if err := checkKeys(p.Value, key, shown); err != nil {
 				return err
 			}
@@ -286,14 +311,26 @@ func (c *Config) check(shown string, file *ast.File) error {
 	}
 	for i, o := range c.Outputs {
 		at := fmt.Sprintf("$.outputs[%d]", i)
-		if o.As != "css" {
-			return fail(at+".as", "the output %q is not known; css is", o.As)
+		lang, ok := emit.Of(o.As)
+		if !ok {
+			return fail(at+".as", "the output %q is not known; there are %s", o.As, strings.Join(emit.Names(), ", "))
 		}
 		if o.Unit != "" && o.Unit != "px" && o.Unit != "rem" {
 			return fail(at+".unit", "the unit %q is not known; px and rem are", o.Unit)
 		}
+		if lang.Name == "template" && o.Template == "" {
+			return fail(at+".as", "a template output names its template: the file")
+		}
+		if forms := Forms[o.As]; o.Form != "" && !slices.Contains(forms, o.Form) {
+			return fail(at+".form", "the form %q is not known for %s; %s", o.Form, o.As, map[bool]string{true: "it has none", false: "there are " + strings.Join(forms, " and ")}[forms == nil])
+		}
 		if err := inside(o.To); err != nil {
 			return fail(at+".to", "outputs: %v", err)
+		}
+	}
+	for key := range c.Contexts {
+		if strings.Count(key, ".") != 1 {
+			return fail("$.contexts", "contexts: %q is no context; write modifier.context, such as scheme.dark", key)
 		}
 	}
 	for path, to := range map[string]string{"$.assets.to": c.Assets.To, "$.guide.to": c.Guide.To} {
@@ -308,6 +345,9 @@ func (c *Config) check(shown string, file *ast.File) error {
 	}
 	return nil
 }
+
+// Forms are those an output comes in, the first by default.
+var Forms = map[string][]string{"json": {"nested", "flat"}, "ts": {"nested", "flat"}, "css-classes": {"class", "fragment"}}
 
 // inside says whether a place lies within the workspace.
 func inside(to string) error {

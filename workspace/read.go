@@ -9,7 +9,6 @@ import (
 	"io/fs"
 	"os"
 	"path/filepath"
-	"slices"
 	"strings"
 
 	"archetyp/core/design"
@@ -17,7 +16,6 @@ import (
 	"archetyp/core/markup"
 	"archetyp/core/ora"
 	"archetyp/core/svg"
-	"archetyp/core/token"
 )
 
 // MaxFile is the largest file that is read, in bytes.
@@ -159,53 +157,4 @@ func (w *Workspace) AddFonts(set *font.Set) error {
 		}
 	}
 	return nil
-}
-
-// TokenFiles lists the workspace's token files, in name order.
-func (w *Workspace) TokenFiles() ([]string, error) { return w.Glob(w.Config.Tokens.Files) }
-
-// TokenFile is the token file that new tokens are written to: the first there is, else one named after the pattern.
-func (w *Workspace) TokenFile() (string, error) {
-	files, err := w.TokenFiles()
-	if err != nil {
-		return "", err
-	}
-	if len(files) > 0 {
-		return files[0], nil
-	}
-	if len(w.Config.Tokens.Files) == 0 {
-		return "", &FileError{File: ConfigName, Msg: "no place for token files", Hint: "List one under tokens: files:, for example tokens/*.tokens.json."}
-	}
-	return strings.ReplaceAll(w.Config.Tokens.Files[0], "*", "design"), nil
-}
-
-// ReadTokens reads the workspace's token files as one set; files already in hand are taken from read.
-func (w *Workspace) ReadTokens(read map[string][]byte) (*token.Set, []token.Error, error) {
-	files, err := w.TokenFiles()
-	if err != nil {
-		return nil, nil, err
-	}
-	for p := range read { // one that is about to be made
-		if strings.HasSuffix(p, ".tokens.json") && !slices.Contains(files, p) {
-			files = append(files, p)
-		}
-	}
-	slices.Sort(files)
-	var all [][]*token.Token
-	var warnings []token.Error
-	for _, f := range files {
-		data, ok := read[f]
-		if !ok {
-			if data, err = ReadFile(w.Path(f), f); err != nil {
-				return nil, nil, err
-			}
-		}
-		tokens, warns, err := token.Parse(data, f)
-		if err != nil {
-			return nil, nil, err
-		}
-		all, warnings = append(all, tokens), append(warnings, warns...)
-	}
-	set, err := token.Merge(all...)
-	return set, warnings, err
 }

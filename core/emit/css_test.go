@@ -10,16 +10,14 @@ import (
 
 func set(t testing.TB, src string) *token.Set {
 	t.Helper()
-	tokens, _, err := token.Parse([]byte(src), "t.json")
-	if err != nil {
-		t.Fatal(err)
-	}
-	s, err := token.Merge(tokens)
-	if err != nil {
+	s := token.Resolve(token.Parse([]byte(src), "t.json"))
+	if err := s.Err(); err != nil {
 		t.Fatal(err)
 	}
 	return s
 }
+
+func lib(t testing.TB, src string) *token.Library { return token.Plain(set(t, src)) }
 
 // declaration is the value of a custom property in CSS text.
 func declaration(css, name string) string {
@@ -36,8 +34,10 @@ const palette = `"blue": {"$type": "color", "$value": {"colorSpace": "srgb", "co
 func TestCSS(t *testing.T) {
 	for _, c := range []struct{ name, tokens, property, want string }{
 		{"colour", `"a": {"$type": "color", "$value": {"colorSpace": "srgb", "components": [0.043137, 0.431373, 0.560784]}}`, "--a", "#0b6e8f"},
-		{"wide colour", `"a": {"$type": "color", "$value": {"colorSpace": "display-p3", "components": [1, 0, 0]}}`, "--a", "color(display-p3 1 0 0)"},
-		{"none", `"a": {"$type": "color", "$value": {"colorSpace": "oklch", "components": [0.5, 0.1, "none"]}}`, "--a", "oklch(0.5 0.1 none)"},
+		{"wide colour", `"a": {"$type": "color", "$value": {"colorSpace": "display-p3", "components": [1, 0, 0]}}`, "--a", "#ff0000"},
+		{"wide colour with its own fallback", `"a": {"$type": "color", "$value": {"colorSpace": "display-p3", "components": [1, 0, 0], "hex": "#fa1111", "alpha": 0.5}}`, "--a", "rgb(250 17 17 / 0.5)"},
+		{"not of 8 bits", `"a": {"$type": "color", "$value": {"colorSpace": "srgb", "components": [0.5, 0.1, 1], "alpha": 0.5}}`, "--a", "rgb(50% 10% 100% / 0.5)"},
+		{"none", `"a": {"$type": "color", "$value": {"colorSpace": "oklch", "components": [0.5, 0.1, "none"]}}`, "--a", "#904961"},
 		{"alias", palette + `"a": {"$value": "{blue}"}`, "--a", "var(--blue)"},
 		{"alias into groups", `"g": {` + palette + `"h": {"a": {"$value": "{g.blue}"}}}`, "--g-h-a", "var(--g-blue)"},
 		{"length", `"a": {"$type": "dimension", "$value": {"value": 24, "unit": "px"}}`, "--a", "1.5rem"},
@@ -62,7 +62,7 @@ func TestCSS(t *testing.T) {
 		{"names with spaces", `"my group": {"a b": {"$type": "number", "$value": 1}}`, "--my-group-a-b", "1"},
 		{"names that are numbers", `"600": {"$type": "number", "$value": 1}`, "--600", "1"},
 	} {
-		text, warnings, err := emit.CSS(set(t, "{"+c.tokens+"}"), emit.Options{Unit: "rem", Name: "Test"})
+		text, warnings, err := emit.CSS(lib(t, "{"+c.tokens+"}"), emit.Options{Unit: "rem", Name: "Test"})
 		if err != nil || len(warnings) != 0 {
 			t.Errorf("%s: %v %v", c.name, err, warnings)
 			continue
@@ -74,7 +74,7 @@ func TestCSS(t *testing.T) {
 }
 
 func TestCSSInPixelsWithPrefix(t *testing.T) {
-	s := set(t, `{`+palette+`"a": {"$value": "{blue}"}, "w": {"$type": "dimension", "$value": {"value": 1.5, "unit": "rem"}}}`)
+	s := lib(t, `{`+palette+`"a": {"$value": "{blue}"}, "w": {"$type": "dimension", "$value": {"value": 1.5, "unit": "rem"}}}`)
 	text, _, err := emit.CSS(s, emit.Options{Unit: "px", Prefix: "tt", Root: 20, Name: "A */ B"})
 	if err != nil {
 		t.Fatal(err)
@@ -85,14 +85,14 @@ func TestCSSInPixelsWithPrefix(t *testing.T) {
 }
 
 func TestCSSNamesThatClash(t *testing.T) {
-	_, _, err := emit.CSS(set(t, `{"a-b": {"$type": "number", "$value": 1}, "a": {"b": {"$type": "number", "$value": 2}}}`), emit.Options{})
+	_, _, err := emit.CSS(lib(t, `{"a-b": {"$type": "number", "$value": 1}, "a": {"b": {"$type": "number", "$value": 2}}}`), emit.Options{})
 	if err == nil || !strings.Contains(err.Error(), "t.json:1:") || !strings.Contains(err.Error(), "--a-b") {
 		t.Errorf("%v", err)
 	}
 }
 
 func TestCSSSaysWhatItCannot(t *testing.T) {
-	text, warnings, err := emit.CSS(set(t, `{"a": {"$type": "strokeStyle", "$value": {"dashArray": [{"value": 2, "unit": "px"}], "lineCap": "round"}}}`), emit.Options{})
+	text, warnings, err := emit.CSS(lib(t, `{"a": {"$type": "strokeStyle", "$value": {"dashArray": [{"value": 2, "unit": "px"}], "lineCap": "round"}}}`), emit.Options{})
 	if err != nil || len(warnings) != 1 || warnings[0].Token != "a" || declaration(text, "--a") != "" {
 		t.Errorf("%v %v\n%s", err, warnings, text)
 	}
@@ -114,7 +114,7 @@ func BenchmarkCSS(b *testing.B) {
 	for i := 0; i < 2000; i++ {
 		src.WriteString(`"t` + strings.Repeat("a", i%5) + string(rune('a'+i%26)) + string(rune('a'+i/26%26)) + string(rune('a'+i/676)) + `": {"$value": "{blue}"},`)
 	}
-	s := set(b, strings.TrimSuffix(src.String(), ",")+"}")
+	s := lib(b, strings.TrimSuffix(src.String(), ",")+"}")
 	b.ReportAllocs()
 	for b.Loop() {
 		if _, _, err := emit.CSS(s, emit.Options{}); err != nil {

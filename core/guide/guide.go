@@ -199,10 +199,7 @@ func (m *model) tokens() {
 	}
 	groups := map[string]int{}
 	for _, t := range m.in.Tokens.Tokens {
-		end, err := m.in.Tokens.Resolve(t)
-		if err != nil {
-			continue // the outputs refuse such a set
-		}
+		end := m.in.Tokens.Resolve(t)
 		tm := tokenModel{Path: t.Path, Property: emit.Property(t.Path, m.in.Prefix), About: t.Description, Alias: t.Value.Alias, Uses: len(uses[end.Path])}
 		tm.Short = t.Path[strings.LastIndexByte(t.Path, '.')+1:]
 		tm.Where = places(uses[end.Path])

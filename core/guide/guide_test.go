@@ -38,12 +38,8 @@ func build(t testing.TB) map[string][]byte {
 		t.Fatal(err)
 	}
 	docs := []*design.Document{d}
-	list, _, err := token.Parse([]byte(tokens), "t.json")
-	if err != nil {
-		t.Fatal(err)
-	}
-	set, err := token.Merge(list)
-	if err != nil {
+	set := token.Resolve(token.Parse([]byte(tokens), "t.json"))
+	if err := set.Err(); err != nil {
 		t.Fatal(err)
 	}
 	texts, err := text.Collect(docs, nil, "en", "{words}")

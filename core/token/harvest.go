@@ -41,6 +41,11 @@ type Found struct {
 	face     *typeFace
 }
 
+// own is what the format has no place for.
+func (f *Found) own() Own {
+	return Own{Angle: f.Angle, Kind: map[bool]string{true: "radial"}[f.Radial]}
+}
+
 // Flagged says that the value looks like a mistake.
 func (f *Found) Flagged() bool { return f.Near != "" || f.Off != "" }
 
@@ -362,7 +367,7 @@ func (h *Harvest) match(have *Set) {
 		}
 	}
 	for _, f := range h.Found {
-		t := &Token{Type: f.Type, Value: f.Value, Angle: f.Angle, Radial: f.Radial}
+		t := &Token{Type: f.Type, Value: f.Value, Own: f.own()}
 		kind := f.Kind
 		if f.face != nil {
 			t.Value = f.face.value("", "")
@@ -390,10 +395,10 @@ func valueKey(s *Set, t *Token, kind string) string {
 		kind = ""
 	}
 	key := string(t.Type) + "\x00" + kind + "\x00" + s.flat(t.Value)
-	if t.Angle != nil {
-		key += fmt.Sprintf("\x00%g", *t.Angle)
+	if t.Own.Angle != nil {
+		key += fmt.Sprintf("\x00%g", *t.Own.Angle)
 	}
-	return fmt.Sprintf("%s\x00%t", key, t.Radial)
+	return key + "\x00" + t.Own.Kind
 }
 
 // flat is a value's JSON with all aliases followed.
@@ -465,8 +470,8 @@ func (s *Set) NearestColor(c color.Color, use string) (path string, difference f
 		if t.Type != Color {
 			continue
 		}
-		end, err := s.Resolve(t)
-		if err != nil || end.Value.Color == nil {
+		end := s.Resolve(t)
+		if end.Value.Color == nil {
 			continue
 		}
 		d := color.Difference(c, *end.Value.Color) + math.Abs(c.Alpha-end.Value.Color.Alpha)

@@ -116,13 +116,9 @@ func TestAcceptedTokensAreFoundAgain(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	tokens, _, err := token.Parse(data, "t.json")
-	if err != nil {
+	have := token.Resolve(token.Parse(data, "t.json"))
+	if err := have.Err(); err != nil {
 		t.Fatalf("%v\n%s", err, data)
-	}
-	have, err := token.Merge(tokens)
-	if err != nil {
-		t.Fatal(err)
 	}
 	again := token.Collect(docs, have, token.Scales{Space: 4})
 	if n := again.Proposals(); n != 0 {

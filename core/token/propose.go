@@ -329,7 +329,7 @@ func (h *Harvest) Tokens(accept func(path string) bool, have *Set) []*Token {
 			continue
 		}
 		if f.face == nil {
-			put(&Token{Path: f.Proposed, Type: f.Type, Value: f.Value, Angle: f.Angle, Radial: f.Radial})
+			put(&Token{Path: f.Proposed, Type: f.Type, Value: f.Value, Own: f.own()})
 			continue
 		}
 		family := "font.family." + design.Slug(firstFamily(f.face.family))

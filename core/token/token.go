@@ -1,12 +1,12 @@
 // Package token reads, resolves, edits, harvests and names design tokens in the Design Tokens Format. Files come in
-// as bytes, a Set of tokens with typed values comes out; edits change the bytes in place.
+// as bytes (Parse), a Set of tokens with typed values comes out (Resolve, or a Resolver's contexts); edits change the
+// bytes in place.
 // https://www.designtokens.org/tr/2025.10/format/
 package token
 
 import (
 	"fmt"
 	"sort"
-	"strings"
 
 	"archetyp/core/color"
 	"archetyp/core/markup"
@@ -32,6 +32,18 @@ const (
 	Typography  Type = "typography"
 )
 
+// Types are all types, in the order of the format.
+var Types = []Type{Color, Dimension, FontFamily, FontWeight, Duration, CubicBezier, Number, StrokeStyle, Border, Transition, Shadow, Gradient, Typography}
+
+func known(t Type) bool {
+	for _, k := range Types {
+		if t == k {
+			return true
+		}
+	}
+	return false
+}
+
 // Length is a dimension or a duration: a number and its unit (px, rem; ms, s).
 type Length struct {
 	Value float64
@@ -44,24 +56,56 @@ type Value struct {
 	Color   *color.Color
 	Length  *Length
 	Number  *float64 // number; fontWeight too, names turned into numbers
-	Words   []string // fontFamily; strokeStyle as a keyword
+	Words   []string // fontFamily; strokeStyle as a keyword; lineCap
 	Bezier  *[4]float64
-	Parts   map[string]Value // of a composite: typography, border, transition, one shadow, strokeStyle
-	List    []Value          // shadow layers, or gradient stops (Parts color, position)
+	Parts   map[string]Value // of a composite: typography, border, transition, one shadow, one gradient stop, strokeStyle
+	List    []Value          // shadow layers, gradient stops, dashes, or font families where one is an alias
 	Boolean *bool            // inset
+	Hex     string           // of a colour: the fallback its file states for screens that cannot show it; "" for none
 }
 
-// Token is one token as it stands in a file.
+// Aliases calls f for every alias in the value, in a fixed order.
+func (v Value) Aliases(f func(path string)) {
+	if v.Alias != "" {
+		f(v.Alias)
+	}
+	if v.Parts != nil {
+		for _, k := range partOrder {
+			if p, ok := v.Parts[k]; ok {
+				p.Aliases(f)
+			}
+		}
+	}
+	for _, p := range v.List {
+		p.Aliases(f)
+	}
+}
+
+// Own is what our key under $extensions holds: what the format has no place for.
+type Own struct {
+	Angle   *float64          // of a linear or conic gradient, in degrees as CSS counts
+	Kind    string            // of a gradient: radial or conic; "" for linear
+	Shape   string            // of a radial gradient, as CSS: "circle at 20% 30%"
+	Written map[string]string // CSS text by part ("" for the whole value) for units the format lacks: {"letterSpacing": "0.02em"}
+}
+
+// Token is one token of a set.
 type Token struct {
 	Path        string // names joined with dots
 	Type        Type
 	Value       Value
 	Description string
-	Deprecated  bool
-	Angle       *float64 // of a gradient, in degrees as CSS counts, from our extension
-	Radial      bool     // a radial gradient, from our extension
+	Deprecated  string // "" for no; else why, "deprecated" where no reason is given
+	Own         Own
 	File        string
 	Position    markup.Position
+	node        *node // as it stands in its file
+	inherited   bool  // the type is that of a group, not stated by the token
+}
+
+// SameAs says that a token stands at the same place of the same file as one of another set.
+func (t *Token) SameAs(o *Token) bool {
+	return o != nil && t.node != nil && t.node == o.node && !t.node.pointed
 }
 
 // Error is a fault in a token file.
@@ -80,72 +124,88 @@ func (e *Error) Error() string {
 	return s + e.Msg
 }
 
-// Set is the tokens of a workspace, in file order.
+// Set is the tokens of a workspace in one context, in file order.
 type Set struct {
 	Tokens   []*Token
 	Warnings []Error
+	Faults   []Error // tokens with a fault are left out of Tokens
 	byPath   map[string]*Token
+	root     *node
 }
 
-// Get finds a token by path.
-func (s *Set) Get(path string) *Token { return s.byPath[path] }
-
-// Merge joins the tokens of several files. A path that stands in two files is an error.
-func Merge(files ...[]*Token) (*Set, error) {
-	s := &Set{byPath: map[string]*Token{}}
-	for _, f := range files {
-		for _, t := range f {
-			if old := s.byPath[t.Path]; old != nil {
-				return nil, &Error{t.File, t.Position, t.Path, fmt.Sprintf("this token stands in %s:%d too", old.File, old.Position.Line)}
-			}
-			s.byPath[t.Path] = t
-			s.Tokens = append(s.Tokens, t)
-		}
+// Err is the first fault, or nil.
+func (s *Set) Err() error {
+	if len(s.Faults) == 0 {
+		return nil
 	}
-	return s, s.check()
+	return &s.Faults[0]
 }
 
-// check resolves every alias: what it points to must be there, be of the same type, and not lead back.
-func (s *Set) check() error {
+// Get finds a token by path; nil for none.
+func (s *Set) Get(path string) *Token {
+	if s == nil {
+		return nil
+	}
+	return s.byPath[path]
+}
+
+// NewSet makes a set of tokens that stand in no file.
+func NewSet(tokens []*Token) *Set {
+	s := &Set{Tokens: tokens, byPath: make(map[string]*Token, len(tokens))}
+	for _, t := range tokens {
+		s.byPath[t.Path] = t
+	}
+	return s
+}
+
+// Resolve follows a token's aliases to the token that has the value. Sets without faults have no broken alias; in
+// others the last token that could be reached is given.
+func (s *Set) Resolve(t *Token) *Token {
+	for i := 0; t.Value.Alias != "" && i <= len(s.Tokens); i++ {
+		next := s.byPath[t.Value.Alias]
+		if next == nil {
+			return t
+		}
+		t = next
+	}
+	return t
+}
+
+// Chain is a token and those its aliases lead over, to the one that has the value.
+func (s *Set) Chain(t *Token) []*Token {
+	out := []*Token{t}
+	for t.Value.Alias != "" && len(out) <= len(s.Tokens) {
+		if t = s.byPath[t.Value.Alias]; t == nil {
+			break
+		}
+		out = append(out, t)
+	}
+	return out
+}
+
+// ResolvePart follows the aliases of a value.
+func (s *Set) ResolvePart(v Value) Value {
+	for i := 0; v.Alias != "" && i <= len(s.Tokens); i++ {
+		t := s.byPath[v.Alias]
+		if t == nil {
+			return Value{}
+		}
+		v = t.Value
+	}
+	return v
+}
+
+// Users lists by path the tokens whose values point to each token, whole or in a part.
+func (s *Set) Users() map[string][]*Token {
+	out := map[string][]*Token{}
 	for _, t := range s.Tokens {
-		if err := s.checkValue(t, t.Value, t.Type); err != nil {
-			return err
-		}
-		if t.Type == "" {
-			end, err := s.Resolve(t)
-			if err != nil {
-				return err
+		t.Value.Aliases(func(path string) {
+			if l := out[path]; len(l) == 0 || l[len(l)-1] != t {
+				out[path] = append(l, t)
 			}
-			t.Type = end.Type
-		}
+		})
 	}
-	return nil
-}
-
-func (s *Set) checkValue(t *Token, v Value, want Type) error {
-	fail := func(format string, args ...any) error {
-		return &Error{t.File, t.Position, t.Path, fmt.Sprintf(format, args...)}
-	}
-	if v.Alias != "" {
-		end, err := s.follow(v.Alias, t)
-		if err != nil {
-			return err
-		}
-		if want != "" && end.Type != "" && end.Type != want {
-			return fail("{%s} is a %s, where a %s is wanted", v.Alias, end.Type, want)
-		}
-	}
-	for _, p := range sortedParts(v.Parts) {
-		if err := s.checkValue(t, v.Parts[p], ""); err != nil {
-			return err
-		}
-	}
-	for _, p := range v.List {
-		if err := s.checkValue(t, p, ""); err != nil {
-			return err
-		}
-	}
-	return nil
+	return out
 }
 
 func sortedParts(m map[string]Value) []string {
@@ -155,45 +215,4 @@ func sortedParts(m map[string]Value) []string {
 	}
 	sort.Strings(out)
 	return out
-}
-
-// follow goes along aliases from a path to the token that has a value.
-func (s *Set) follow(path string, from *Token) (*Token, error) {
-	var chain []string
-	for {
-		for _, c := range chain {
-			if c == path {
-				return nil, &Error{from.File, from.Position, from.Path, "the alias leads back to itself: " + strings.Join(append(chain, path), " → ")}
-			}
-		}
-		chain = append(chain, path)
-		t := s.byPath[path]
-		if t == nil {
-			return nil, &Error{from.File, from.Position, from.Path, fmt.Sprintf("there is no token {%s}", path)}
-		}
-		if t.Value.Alias == "" {
-			return t, nil
-		}
-		path = t.Value.Alias
-	}
-}
-
-// Resolve follows a token's aliases to the token that has the value.
-func (s *Set) Resolve(t *Token) (*Token, error) {
-	if t.Value.Alias == "" {
-		return t, nil
-	}
-	return s.follow(t.Value.Alias, t)
-}
-
-// ResolvePart follows the aliases of a value.
-func (s *Set) ResolvePart(v Value) Value {
-	for i := 0; v.Alias != "" && i < 100; i++ {
-		t := s.byPath[v.Alias]
-		if t == nil {
-			return Value{}
-		}
-		v = t.Value
-	}
-	return v
 }

@@ -2,59 +2,43 @@ package token
 
 import (
 	"errors"
+	"fmt"
 	"strings"
 	"testing"
 
 	"archetyp/core/color"
 )
 
-func TestParseValues(t *testing.T) {
-	for _, c := range []struct{ typ, value, want string }{
-		{"color", `{"colorSpace": "srgb", "components": [1, 0, 0]}`, `{"colorSpace": "srgb", "components": [1, 0, 0], "hex": "#ff0000"}`},
-		{"color", `{"colorSpace": "srgb", "components": [1, 0, 0], "alpha": 0.5, "hex": "#ff0000"}`, `{"colorSpace": "srgb", "components": [1, 0, 0], "alpha": 0.5, "hex": "#ff0000"}`},
-		{"color", `{"colorSpace": "oklch", "components": [0.7, 0.1, "none"]}`, `{"colorSpace": "oklch", "components": [0.7, 0.1, "none"], "hex": "#d2849c"}`},
-		{"color", `{"colorSpace": "display-p3", "components": [1, 0, 0]}`, `{"colorSpace": "display-p3", "components": [1, 0, 0]}`},
-		{"dimension", `{"value": 16, "unit": "px"}`, `{"value": 16, "unit": "px"}`},
-		{"dimension", `{"value": 0.5, "unit": "rem"}`, `{"value": 0.5, "unit": "rem"}`},
-		{"dimension", `{"value": -4, "unit": "px"}`, `{"value": -4, "unit": "px"}`},
-		{"duration", `{"value": 120, "unit": "ms"}`, `{"value": 120, "unit": "ms"}`},
-		{"number", `1.5`, `1.5`},
-		{"fontFamily", `"Hanken Grotesk"`, `"Hanken Grotesk"`},
-		{"fontFamily", `["Hanken Grotesk", "sans-serif"]`, `["Hanken Grotesk", "sans-serif"]`},
-		{"fontWeight", `600`, `600`},
-		{"fontWeight", `"bold"`, `700`},
-		{"cubicBezier", `[0.2, 0, 0, 1]`, `[0.2, 0, 0, 1]`},
-		{"strokeStyle", `"dashed"`, `"dashed"`},
-		{"strokeStyle", `{"dashArray": [{"value": 2, "unit": "px"}], "lineCap": "round"}`, `{"dashArray": [{"value": 2, "unit": "px"}], "lineCap": "round"}`},
-		{"shadow", `{"color": {"colorSpace": "srgb", "components": [0, 0, 0]}, "offsetX": {"value": 0, "unit": "px"}, "offsetY": {"value": 4, "unit": "px"}, "blur": {"value": 8, "unit": "px"}, "spread": {"value": 0, "unit": "px"}, "inset": true}`,
-			`{"color": {"colorSpace": "srgb", "components": [0, 0, 0], "hex": "#000000"}, "offsetX": {"value": 0, "unit": "px"}, "offsetY": {"value": 4, "unit": "px"}, "blur": {"value": 8, "unit": "px"}, "spread": {"value": 0, "unit": "px"}, "inset": true}`},
-		{"gradient", `[{"color": "{a}", "position": 0}, {"color": "{b}", "position": 1}]`, `[{"color": "{a}", "position": 0}, {"color": "{b}", "position": 1}]`},
-		{"typography", `{"fontFamily": "{f}", "fontSize": {"value": 16, "unit": "px"}, "fontWeight": 400, "letterSpacing": {"value": 0, "unit": "px"}, "lineHeight": 1.5}`,
-			`{"fontFamily": "{f}", "fontSize": {"value": 16, "unit": "px"}, "fontWeight": 400, "letterSpacing": {"value": 0, "unit": "px"}, "lineHeight": 1.5}`},
-		{"border", `{"color": "{c}", "width": {"value": 1, "unit": "px"}, "style": "solid"}`, `{"color": "{c}", "width": {"value": 1, "unit": "px"}, "style": "solid"}`},
-		{"transition", `{"duration": {"value": 200, "unit": "ms"}, "delay": {"value": 0, "unit": "ms"}, "timingFunction": [0, 0, 1, 1]}`,
-			`{"duration": {"value": 200, "unit": "ms"}, "delay": {"value": 0, "unit": "ms"}, "timingFunction": [0, 0, 1, 1]}`},
-		{"color", `"{other.token}"`, `"{other.token}"`},
-	} {
-		tokens, warnings, err := Parse([]byte(`{"x": {"$type": "`+c.typ+`", "$value": `+c.value+`}}`), "t.json")
-		if err != nil || len(tokens) != 1 || len(warnings) != 0 {
-			t.Errorf("%s %s: %v %v", c.typ, c.value, err, warnings)
-			continue
+// parse reads one file as a set.
+func parse(src string) ([]*Token, []Error, error) {
+	s := Resolve(Parse([]byte(src), "t.json"))
+	return s.Tokens, s.Warnings, s.Err()
+}
+
+// TestWrittenValuesReadBack holds that a value written anew says the same; the cases are those of the conformance table.
+func TestWrittenValuesReadBack(t *testing.T) {
+	n := 0
+	for _, r := range readRules(t, "testdata/format.txt") {
+		for _, c := range r.cases {
+			s := Resolve(Parse([]byte(c.json), "t.json"))
+			for _, tok := range s.Tokens {
+				if !c.valid || tok.Value.Alias != "" || strings.Contains(tok.Value.JSON(), "{a}") || strings.Contains(tok.Value.JSON(), `"{`) {
+					continue
+				}
+				again, warnings, err := parse(`{"x": {"$type": "` + string(tok.Type) + `", "$value": ` + tok.Value.JSON() + `}}`)
+				if err != nil || len(warnings) > 0 || again[0].Value.JSON() != tok.Value.JSON() {
+					t.Errorf("%s reads back as %v %v", tok.Value.JSON(), err, warnings)
+				}
+				n++
+			}
 		}
-		if got := tokens[0].Value.JSON(); got != c.want {
-			t.Errorf("%s %s\n  is %s\nwant %s", c.typ, c.value, got, c.want)
-		}
-		again, _, err := Parse([]byte(`{"x": {"$type": "`+c.typ+`", "$value": `+c.want+`}}`), "t.json")
-		if err != nil || again[0].Value.JSON() != c.want {
-			t.Errorf("%s: what is written reads back as %v, %v", c.want, again, err)
-		}
+	}
+	if n < 70 {
+		t.Errorf("only %d values were tried", n)
 	}
 }
 
-func TestParseRefuses(t *testing.T) {
-	tok := func(typ, value string) string {
-		return `{"a": {"b": {"$type": "` + typ + `", "$value": ` + value + `}}}`
-	}
+func TestFaultsHavePlaces(t *testing.T) {
 	for _, c := range []struct {
 		name, in     string
 		line, column int
@@ -62,56 +46,50 @@ func TestParseRefuses(t *testing.T) {
 	}{
 		{"no JSON", `{`, 1, 2, "", "not valid JSON"},
 		{"words", `hello`, 1, 1, "", "not valid JSON"},
-		{"a list", `[]`, 1, 1, "", "JSON object"},
-		{"comment", "{\n// x\n}", 1, 1, "", "comments"},
 		{"not UTF-8", "{\"\xff\":1}", 1, 1, "", "UTF-8"},
-		{"unknown type", tok("colour", `1`), 1, 23, "a.b", `the type`},
-		{"type twice", `{"a": {"$value": 1}, "a": {"$value": 2}}`, 0, 0, "", ""},
+		{"unknown type", "{\n  \"a\": {\"$type\": \"colour\", \"$value\": 1}}", 2, 18, "a", "the type"},
 		{"no type", `{"a": {"$value": 1}}`, 1, 18, "a", "no $type"},
-		{"bad colour", tok("color", `{"colorSpace": "srgb", "components": [1, 0]}`), 0, 0, "a.b", "three components"},
-		{"unknown space", tok("color", `{"colorSpace": "cmyk", "components": [1, 0, 0]}`), 0, 0, "a.b", "colorSpace"},
-		{"alpha too large", tok("color", `{"colorSpace": "srgb", "components": [1, 0, 0], "alpha": 2}`), 0, 0, "a.b", "alpha"},
-		{"bad string colour", tok("color", `"bluish"`), 0, 0, "a.b", "is wanted"},
-		{"unit", tok("dimension", `{"value": 1, "unit": "em"}`), 0, 0, "a.b", "px or rem"},
-		{"no unit", tok("dimension", `16`), 0, 0, "a.b", "px or rem"},
-		{"number as text", tok("number", `"1"`), 0, 0, "a.b", "a number"},
-		{"weight", tok("fontWeight", `2000`), 0, 0, "a.b", "1 to 1000"},
-		{"weight name", tok("fontWeight", `"fat"`), 0, 0, "a.b", "1 to 1000"},
-		{"bezier", tok("cubicBezier", `[2, 0, 0, 1]`), 0, 0, "a.b", "four numbers"},
-		{"family", tok("fontFamily", `[1]`), 0, 0, "a.b", "names"},
-		{"typography part", tok("typography", `{"fontFace": "x"}`), 0, 0, "a.b", "no part"},
-		{"typography lacks", tok("typography", `{"fontFamily": "x"}`), 0, 0, "a.b", "is wanted"},
-		{"inset", tok("shadow", `{"inset": 1}`), 0, 0, "a.b", "true or false"},
-		{"empty shadow", tok("shadow", `[]`), 0, 0, "a.b", "something in it"},
-		{"gradient", tok("gradient", `{}`), 0, 0, "a.b", "list of stops"},
-		{"name with a dot", `{"a.b": {"$value": 1}}`, 1, 2, "", "no dots"},
-		{"name with braces", `{"a{": {"$value": 1}}`, 1, 2, "", "braces"},
-		{"unknown key", `{"$thing": 1}`, 1, 2, "", "not known"},
-		{"unknown key in a token", `{"a": {"$value": 1, "$type": "number", "x": 1}}`, 0, 0, "a", "cannot stand"},
-		{"no object", `{"a": 1}`, 1, 7, "a", "JSON object"},
-		{"reference", tok("color", `{"$ref": "#/a"}`), 0, 0, "a.b", "$ref"},
+		{"a component", "{\"a\": {\"$type\": \"color\", \"$value\": {\"colorSpace\": \"srgb\",\n\"components\": [0, 2, 0]}}}", 2, 19, "a", "0 to 1"},
+		{"a part", "{\"a\": {\"$type\": \"typography\", \"$value\": {\n  \"fontFace\": 1}}}", 2, 3, "a", "no part"},
+		{"an alias", "{\"a\": {\"$type\": \"color\",\n\"$value\": \"{b}\"}}", 2, 11, "a", "no token {b}"},
 		{"too deep", strings.Repeat(`{"a":`, 100) + "{}" + strings.Repeat("}", 100), 1, 1, "", "deep"},
 	} {
-		_, _, err := Parse([]byte(c.in), "t.json")
+		_, _, err := parse(c.in)
 		var e *Error
-		if c.msg == "" {
-			if err == nil {
-				t.Errorf("%s is read", c.name)
-			}
-			continue
+		if !errors.As(err, &e) || !strings.Contains(e.Msg, c.msg) || e.Path != c.path || e.Line != c.line || e.Column != c.column || e.File != "t.json" {
+			t.Errorf("%s: %v, want %d:%d %s …%s…", c.name, err, c.line, c.column, c.path, c.msg)
 		}
-		if !errors.As(err, &e) {
-			t.Errorf("%s: %v, want an error with a place", c.name, err)
-			continue
-		}
-		if !strings.Contains(e.Msg, c.msg) || e.Path != c.path || c.line != 0 && (e.Line != c.line || e.Column != c.column) || e.File != "t.json" || e.Line < 1 {
-			t.Errorf("%s: %v, want %d:%d %s …%s…", c.name, e, c.line, c.column, c.path, c.msg)
+	}
+}
+
+// TestEveryFaultIsTold holds that one broken token hides neither the others nor their faults.
+func TestEveryFaultIsTold(t *testing.T) {
+	s := Resolve(Parse([]byte(`{"a": {"$type": "number", "$value": "x"}, "b": {"$type": "number", "$value": 1}, "c": {"$value": "{b}"}, "d": {"$value": "{a}"}, "e": {"$type": "color", "$value": 1}}`), "t.json"))
+	if len(s.Faults) != 3 || len(s.Tokens) != 2 || s.Get("c").Type != Number {
+		t.Errorf("%v, %d tokens", s.Faults, len(s.Tokens))
+	}
+}
+
+// TestEndlessWorkIsRefused holds that no small file can ask for endless work or memory.
+func TestEndlessWorkIsRefused(t *testing.T) {
+	var groups, refs strings.Builder
+	groups.WriteString(`{"g40": {"$type": "number", "a": {"$value": 1}}`)
+	for i := 39; i >= 0; i-- {
+		fmt.Fprintf(&groups, `, "g%d": {"l": {"$extends": "{g%d}"}, "r": {"$extends": "{g%d}"}}`, i, i+1, i+1)
+	}
+	refs.WriteString(`{"s40": {"$type": "shadow", "$value": 1}`)
+	for i := 39; i >= 0; i-- {
+		fmt.Fprintf(&refs, `, "s%d": {"$type": "color", "$value": {"colorSpace": "srgb", "components": [{"$ref": "#/s%d/$value/components"}, {"$ref": "#/s%d/$value/components"}, {"$ref": "#/s%d/$value/components"}]}}`, i, i+1, i+1, i+1)
+	}
+	for name, src := range map[string]string{"$extends": groups.String() + "}", "$ref": refs.String() + "}"} {
+		if _, _, err := parse(src); err == nil {
+			t.Errorf("%s: nothing is said", name)
 		}
 	}
 }
 
 func TestOlderFormsAreReadWithOneWarning(t *testing.T) {
-	tokens, warnings, err := Parse([]byte(`{"a": {"$type": "color", "$value": "#0b6e8f"}, "b": {"$type": "dimension", "$value": "1.5rem"}, "c": {"$type": "dimension", "$value": "4px"}}`), "t.json")
+	tokens, warnings, err := parse(`{"a": {"$type": "color", "$value": "#0b6e8f"}, "b": {"$type": "dimension", "$value": "1.5rem"}, "c": {"$type": "dimension", "$value": "4px"}}`)
 	if err != nil || len(warnings) != 1 || len(tokens) != 3 {
 		t.Fatalf("%v, %v", err, warnings)
 	}
@@ -121,7 +99,7 @@ func TestOlderFormsAreReadWithOneWarning(t *testing.T) {
 }
 
 func TestGroups(t *testing.T) {
-	tokens, _, err := Parse([]byte(`{
+	tokens, _, err := parse(`{
   "$description": "all",
   "color": {
     "$type": "color",
@@ -129,41 +107,37 @@ func TestGroups(t *testing.T) {
     "$root": {"$value": "{color.sea.600}"}
   },
   "grad": {"$type": "gradient", "$value": [{"color": "{color.sea.600}", "position": 0}], "$extensions": {"archetyp": {"angle": 45, "kind": "radial"}, "other": [1]}}
-}`), "t.json")
+}`)
 	if err != nil {
 		t.Fatal(err)
 	}
-	if len(tokens) != 3 || tokens[0].Path != "color.sea.600" || tokens[0].Type != Color || tokens[0].Description != "The sea" || !tokens[0].Deprecated || tokens[0].Position.Line != 5 {
+	if len(tokens) != 3 || tokens[0].Path != "color.sea.600" || tokens[0].Type != Color || tokens[0].Description != "The sea" || tokens[0].Deprecated != "deprecated" || tokens[0].Position.Line != 5 {
 		t.Errorf("%+v", tokens[0])
 	}
-	if tokens[1].Path != "color.$root" || *tokens[2].Angle != 45 || !tokens[2].Radial {
+	if tokens[1].Path != "color.$root" || *tokens[2].Own.Angle != 45 || tokens[2].Own.Kind != "radial" {
 		t.Errorf("%+v %+v", tokens[1], tokens[2])
 	}
 }
 
-func set(t testing.TB, files ...string) (*Set, error) {
-	t.Helper()
-	var all [][]*Token
+func set(files ...string) (*Set, error) {
+	var all []*File
 	for i, f := range files {
-		tokens, _, err := Parse([]byte(f), string(rune('a'+i))+".json")
-		if err != nil {
-			t.Fatal(err)
-		}
-		all = append(all, tokens)
+		all = append(all, Parse([]byte(f), string(rune('a'+i))+".json"))
 	}
-	return Merge(all...)
+	s := Resolve(all...)
+	return s, s.Err()
 }
 
-func TestMerge(t *testing.T) {
+func TestSeveralFiles(t *testing.T) {
 	const blue = `{"blue": {"$type": "color", "$value": {"colorSpace": "srgb", "components": [0, 0, 1]}}}`
-	s, err := set(t, blue, `{"link": {"$value": "{blue}"}, "link2": {"$value": "{link}"}}`)
+	s, err := set(blue, `{"link": {"$value": "{blue}"}, "link2": {"$value": "{link}"}}`)
 	if err != nil {
 		t.Fatal(err)
 	}
 	link := s.Get("link2")
-	end, err := s.Resolve(link)
-	if err != nil || end.Path != "blue" || link.Type != Color {
-		t.Errorf("%v %v, type %s", end, err, link.Type)
+	end := s.Resolve(link)
+	if end.Path != "blue" || link.Type != Color {
+		t.Errorf("%v, type %s", end, link.Type)
 	}
 	for name, files := range map[string][]string{
 		"there is no token":    {`{"a": {"$type": "color", "$value": "{none}"}}`},
@@ -173,7 +147,7 @@ func TestMerge(t *testing.T) {
 		"stands in a.json":     {blue, blue},
 		"no token {gone}":      {`{"a": {"$type": "gradient", "$value": [{"color": "{gone}", "position": 0}]}}`},
 	} {
-		if _, err := set(t, files...); err == nil || !strings.Contains(err.Error(), name) {
+		if _, err := set(files...); err == nil || !strings.Contains(err.Error(), name) {
 			t.Errorf("%v, want …%s…", err, name)
 		}
 	}
@@ -195,7 +169,7 @@ func TestAddKeepsEveryOtherByte(t *testing.T) {
 		if err != nil || string(got) != c.after {
 			t.Errorf("%s: %v\n%s\nwant\n%s", c.name, err, got, c.after)
 		}
-		if _, _, err := Parse(got, "t.json"); err != nil {
+		if _, _, err := parse(string(got)); err != nil {
 			t.Errorf("%s: what was written does not read: %v", c.name, err)
 		}
 	}
@@ -213,30 +187,31 @@ func FuzzParse(f *testing.F) {
 		f.Add([]byte(s))
 	}
 	f.Fuzz(func(t *testing.T, data []byte) {
-		tokens, _, err := Parse(data, "t.json")
+		s := Resolve(Parse(data, "t.json"))
+		for _, e := range s.Faults {
+			if e.Line < 1 || e.Column < 1 {
+				t.Fatalf("a fault without a place: %v", e)
+			}
+		}
+		e, err := Edit(nil, "t.json")
 		if err != nil {
-			var e *Error
-			if !errors.As(err, &e) || e.Line < 1 || e.Column < 1 {
-				t.Fatalf("an error without a place: %v", err)
+			t.Fatal(err)
+		}
+		n := 0
+		for _, tok := range s.Tokens[:min(len(s.Tokens), 50)] {
+			if e.Add([]*Token{tok}) == nil { // else a name that is a group elsewhere
+				n++
 			}
-			return
 		}
-		if _, err := Merge(tokens); err != nil {
-			return
+		fresh, err := e.Bytes()
+		if err != nil {
+			t.Fatal(err)
 		}
-		var fresh []byte
-		for _, tok := range tokens {
-			next, err := Add(fresh, "t.json", []*Token{tok})
-			if err != nil {
-				return // a name that is a group elsewhere
+		again := Resolve(Parse(fresh, "t.json"))
+		for _, f := range again.Faults {
+			if !strings.Contains(f.Msg, "{") { // aliases to what was left out
+				t.Fatalf("what is written does not read: %v\n%s", f, fresh)
 			}
-			fresh = next
-		}
-		if len(tokens) == 0 {
-			return
-		}
-		if _, _, err := Parse(fresh, "t.json"); err != nil {
-			t.Fatalf("what is written does not read: %v\n%s", err, fresh)
 		}
 	})
 }
@@ -255,7 +230,7 @@ func BenchmarkParse(b *testing.B) {
 	b.SetBytes(int64(len(data)))
 	b.ReportAllocs()
 	for b.Loop() {
-		if _, _, err := Parse(data, "t.json"); err != nil {
+		if err := Resolve(Parse(data, "t.json")).Err(); err != nil {
 			b.Fatal(err)
 		}
 	}

@@ -3,6 +3,7 @@ package token
 import (
 	"fmt"
 	"math"
+	"sort"
 	"strconv"
 	"strings"
 
@@ -34,6 +35,8 @@ func (v Value) JSON() string {
 			opaque := *c
 			opaque.Alpha = 1
 			s += `, "hex": ` + strconv.Quote(opaque.Hex())
+		} else if v.Hex != "" {
+			s += `, "hex": ` + strconv.Quote(v.Hex)
 		}
 		return s + "}"
 	case v.Length != nil:
@@ -109,64 +112,126 @@ func quote(s string) string {
 	return b.String()
 }
 
-// Add puts tokens into a file's bytes (empty for a new file): into the group their path names, at its end; all other
-// bytes stay as they are.
-func Add(data []byte, file string, tokens []*Token) ([]byte, error) {
-	if len(strings.TrimSpace(string(data))) == 0 {
-		data = []byte("{\n}\n")
-	}
-	for _, t := range tokens {
-		var err error
-		if data, err = addOne(data, file, t); err != nil {
-			return nil, err
-		}
-	}
-	return data, nil
+// addition is a member to put into a file: its path, and its value's text at a depth of nesting.
+type addition struct {
+	names []string
+	text  func(unit string, level int) string
 }
 
-func addOne(data []byte, file string, t *Token) ([]byte, error) {
-	v, err := hujson.Parse(data)
+// Add puts tokens into the group their path names, at its end. Missing groups are made.
+func (e *Editor) Add(tokens []*Token) error {
+	if err := e.flush(); err != nil {
+		return err
+	}
+	var list []addition
+	for _, t := range tokens {
+		list = append(list, addition{strings.Split(t.Path, "."), func(string, int) string { return t.json() }})
+	}
+	return e.insert(list)
+}
+
+// Add is Editor.Add for a file's bytes; empty for a new file.
+func Add(data []byte, file string, tokens []*Token) ([]byte, error) {
+	e, err := Edit(data, file)
 	if err != nil {
-		return nil, fmt.Errorf("%s: %w", file, err)
+		return nil, err
 	}
-	names := strings.Split(t.Path, ".")
-	obj, ok := v.Value.(*hujson.Object)
-	end := v.EndOffset
-	level := 0
-	for ok && level < len(names)-1 {
-		m, has := member(obj, names[level])
-		if !has {
-			break
+	if err := e.Add(tokens); err != nil {
+		return nil, err
+	}
+	return e.Bytes()
+}
+
+// insert puts members into the file in one go: for each group that is there, what is new in it goes behind its last
+// member.
+func (e *Editor) insert(list []addition) error {
+	type place struct {
+		object     *hujson.Object
+		start, end int
+		level      int
+		branch     *branch
+	}
+	var order []*place
+	places := map[*hujson.Object]*place{}
+	for _, a := range list {
+		path := strings.Join(a.names, ".")
+		s, rest := e.find(path)
+		if rest == nil {
+			return e.fail(s.name().StartOffset, path, "there is a token or group of this name already")
 		}
-		if obj, ok = m.Value.(*hujson.Object); !ok {
-			return nil, fmt.Errorf("%s: %s is no group", file, strings.Join(names[:level+1], "."))
+		at, level := e.root, 0
+		if s.member >= 0 {
+			at, level = *s.value(), s.level+1
 		}
-		end = m.EndOffset
-		level++
+		obj, ok := at.Value.(*hujson.Object)
+		if !ok || isToken(obj) {
+			return e.fail(at.StartOffset, path, "would lie inside a token")
+		}
+		p := places[obj]
+		if p == nil {
+			p = &place{obj, at.StartOffset, at.EndOffset, level, &branch{}}
+			places[obj] = p
+			order = append(order, p)
+		}
+		if !p.branch.put(rest, a.text) {
+			return e.fail(at.StartOffset, path, "two of the new tokens cannot both have this name")
+		}
 	}
-	if !ok {
-		return nil, fmt.Errorf("%s: a token file is a JSON object", file)
+	unit := indentUnit(e.data)
+	for _, p := range order {
+		text := strings.Join(p.branch.members(unit, p.level+1), ",\n")
+		from, to := p.start+1, p.end-1 // of an empty group
+		comma := ""
+		if n := len(p.object.Members); n > 0 {
+			from, comma = p.object.Members[n-1].Value.EndOffset, ","
+		}
+		e.pending = append(e.pending, edit{from, to, comma + "\n" + text + "\n" + strings.Repeat(unit, p.level)})
 	}
-	if _, has := member(obj, names[level]); has {
-		return nil, fmt.Errorf("%s: the token %s is there already", file, t.Path)
+	return e.flush()
+}
+
+// branch is a new group on its way into a file.
+type branch struct {
+	names []string
+	kids  map[string]*branch
+	text  func(unit string, level int) string // of a leaf
+}
+
+func (b *branch) put(names []string, text func(string, int) string) bool {
+	if b.text != nil {
+		return false
 	}
-	unit := indentUnit(data)
-	text := t.json(names[level:], unit, level+1)
-	close := end - 1 // the group's closing brace
-	for data[close] != '}' {
-		close--
+	if len(names) == 0 {
+		if len(b.names) > 0 {
+			return false
+		}
+		b.text = text
+		return true
 	}
-	last := close
-	for last > 0 && (data[last-1] == ' ' || data[last-1] == '\n' || data[last-1] == '\t' || data[last-1] == '\r') {
-		last--
+	k := b.kids[names[0]]
+	if k == nil {
+		if b.kids == nil {
+			b.kids = map[string]*branch{}
+		}
+		k = &branch{}
+		b.kids[names[0]] = k
+		b.names = append(b.names, names[0])
 	}
-	comma := ","
-	if len(obj.Members) == 0 {
-		comma = ""
+	return k.put(names[1:], text)
+}
+
+func (b *branch) members(unit string, level int) []string {
+	in := strings.Repeat(unit, level)
+	var out []string
+	for _, name := range b.names {
+		k := b.kids[name]
+		if k.text != nil {
+			out = append(out, in+quote(name)+": "+k.text(unit, level))
+			continue
+		}
+		out = append(out, in+quote(name)+": {\n"+strings.Join(k.members(unit, level+1), ",\n")+"\n"+in+"}")
 	}
-	out := append([]byte(nil), data[:last]...)
-	out = append(out, comma+"\n"+text+"\n"+strings.Repeat(unit, level)...)
-	return append(out, data[close:]...), nil
+	return out
 }
 
 // indentUnit is what a file indents by.
@@ -179,25 +244,49 @@ func indentUnit(data []byte) string {
 	return "  "
 }
 
-// json is the token inside the groups that are still missing.
-func (t *Token) json(names []string, unit string, level int) string {
-	in := strings.Repeat(unit, level)
-	if len(names) > 1 {
-		return in + quote(names[0]) + ": {\n" + t.json(names[1:], unit, level+1) + "\n" + in + "}"
-	}
-	s := in + quote(names[0]) + `: {"$type": ` + strconv.Quote(string(t.Type)) + `, "$value": ` + t.Value.JSON()
+// json is a token on one line.
+func (t *Token) json() string {
+	s := `{"$type": ` + strconv.Quote(string(t.Type)) + `, "$value": ` + t.Value.JSON()
 	if t.Description != "" {
 		s += `, "$description": ` + quote(t.Description)
 	}
-	if t.Angle != nil || t.Radial {
-		var ext []string
-		if t.Radial {
-			ext = append(ext, `"kind": "radial"`)
-		}
-		if t.Angle != nil {
-			ext = append(ext, `"angle": `+num(*t.Angle))
-		}
-		s += fmt.Sprintf(`, "$extensions": {%q: {%s}}`, Extension, strings.Join(ext, ", "))
+	if t.Deprecated != "" {
+		s += `, "$deprecated": ` + map[bool]string{true: "true", false: quote(t.Deprecated)}[t.Deprecated == "deprecated"]
+	}
+	if own := t.Own.json(); own != "" {
+		s += fmt.Sprintf(`, "$extensions": {%q: %s}`, Extension, own)
 	}
 	return s + "}"
 }
+
+// json is what stands under our key; "" for nothing.
+func (o Own) json() string {
+	var out []string
+	if o.Kind != "" {
+		out = append(out, `"kind": `+quote(o.Kind))
+	}
+	if o.Shape != "" {
+		out = append(out, `"shape": `+quote(o.Shape))
+	}
+	if o.Angle != nil {
+		out = append(out, `"angle": `+num(*o.Angle))
+	}
+	if len(o.Written) > 0 {
+		var keys, parts []string
+		for k := range o.Written {
+			keys = append(keys, k)
+		}
+		sort.Strings(keys)
+		for _, k := range keys {
+			parts = append(parts, quote(k)+": "+quote(o.Written[k]))
+		}
+		out = append(out, `"written": {`+strings.Join(parts, ", ")+"}")
+	}
+	if len(out) == 0 {
+		return ""
+	}
+	return "{" + strings.Join(out, ", ") + "}"
+}
+
+// Equal says whether two hold the same.
+func (o Own) Equal(p Own) bool { return o.json() == p.json() }

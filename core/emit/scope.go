@@ -1,0 +1,207 @@
+package emit
+
+import (
+	"sort"
+	"strings"
+
+	"archetyp/core/token"
+)
+
+// scope is the part of an output that holds in one context.
+type scope struct {
+	context token.Context
+	set     *token.Set
+	own     map[string]bool // paths whose own value is another one here than at first
+	tokens  []*token.Token  // those, and all that point to one of them: what has to be declared again
+}
+
+// scopes are those of all contexts but the defaults. wants says which tokens count.
+func scopes(lib *token.Library, wants func(string) bool) []scope {
+	var out []scope
+	for _, c := range lib.Contexts {
+		if c.Default {
+			continue
+		}
+		s := scope{context: c, set: c.Set, own: map[string]bool{}}
+		for _, t := range c.Set.Tokens {
+			if !sameToken(t, lib.Base.Get(t.Path)) {
+				s.own[t.Path] = true
+			}
+		}
+		if len(s.own) == 0 {
+			continue
+		}
+		s.tokens = s.followers(wants)
+		out = append(out, s)
+	}
+	return out
+}
+
+// followers are the tokens that change, and those that point to one, in the order of the set.
+func (s *scope) followers(wants func(string) bool) []*token.Token {
+	users := s.set.Users()
+	reached := map[string]bool{}
+	var reach func(path string)
+	reach = func(path string) {
+		if reached[path] {
+			return
+		}
+		reached[path] = true
+		for _, u := range users[path] {
+			reach(u.Path)
+		}
+	}
+	for p := range s.own {
+		reach(p)
+	}
+	var out []*token.Token
+	for _, t := range s.set.Tokens {
+		if reached[t.Path] && wants(t.Path) {
+			out = append(out, t)
+		}
+	}
+	return out
+}
+
+// sameToken says that a token says the same as another, aliases not followed.
+func sameToken(t, base *token.Token) bool {
+	return t.SameAs(base) || base != nil && t.Type == base.Type && t.Value.JSON() == base.Value.JSON() && t.Own.Equal(base.Own)
+}
+
+// Conditions are how a context is reached in CSS: at-rules ("@media (prefers-color-scheme: dark)") under which it
+// holds on :root, and selectors within which it holds. What the configuration says counts; a context it leaves out is
+// reached as its neighbours are, where their selectors name them; else by an attribute named after the modifier, and
+// light and dark by the reader's preference.
+func Conditions(lib *token.Library, c token.Context, configured map[string][]string) []string {
+	if list, ok := configured[c.Key()]; ok {
+		return list
+	}
+	told := false
+	for _, o := range lib.Contexts {
+		list, ok := configured[o.Key()]
+		if o.Modifier != c.Modifier || !ok {
+			continue
+		}
+		told = true
+		var out []string
+		for _, cond := range list {
+			if with := strings.ReplaceAll(cond, `"`+o.Name+`"`, `"`+c.Name+`"`); !atRule(cond) && with != cond {
+				out = append(out, with)
+			}
+		}
+		if len(out) > 0 {
+			return out
+		}
+	}
+	if told {
+		return nil
+	}
+	attribute := "[data-" + kebab(c.Modifier, "") + `="` + c.Name + `"]`
+	if (c.Name == "dark" || c.Name == "light") && !c.Default {
+		return []string{"@media (prefers-color-scheme: " + c.Name + ")", attribute}
+	}
+	return []string{attribute}
+}
+
+func atRule(condition string) bool { return strings.HasPrefix(condition, "@") }
+
+// place is a condition of a scope as CSS: an at-rule around, and the selectors within it.
+type place struct {
+	around   []string
+	selector string
+}
+
+// places are those of one context: each at-rule with :root, and all selectors together.
+func places(conditions []string) (rules, selectors []place) {
+	var list []string
+	for _, c := range conditions {
+		if atRule(c) {
+			rules = append(rules, place{[]string{c}, ":root"})
+		} else {
+			list = append(list, c)
+		}
+	}
+	if len(list) > 0 {
+		selectors = []place{{nil, strings.Join(list, ", ")}}
+	}
+	return rules, selectors
+}
+
+// both is where two conditions hold at once: on one element, or one within the other.
+func both(a, b place) place {
+	out := place{around: append(append([]string(nil), a.around...), b.around...)}
+	switch {
+	case a.selector == ":root":
+		out.selector = b.selector
+	case b.selector == ":root":
+		out.selector = a.selector
+	default:
+		x, y := ":is("+a.selector+")", ":is("+b.selector+")"
+		out.selector = x + y + ", " + x + " " + y + ", " + y + " " + x
+	}
+	return out
+}
+
+// meeting is two or more contexts of different modifiers that change the same tokens: where they meet, the value is
+// that of all together.
+type meeting struct {
+	input  token.Input
+	keys   []string
+	tokens map[string]bool
+}
+
+// maxMeetings bounds how many combinations of contexts are written out.
+const maxMeetings = 256
+
+// meetings finds the combinations of contexts in which a token's own value depends on more than one. Defaults that can
+// be reached by a selector count, too: within them, others' values have to hold again.
+func meetings(lib *token.Library, own map[string]map[string]bool) (list []meeting, dropped bool) {
+	type part struct {
+		m    meeting
+		next int // index of the modifier to go on with
+	}
+	mods := lib.Modifiers()
+	if len(mods) < 2 {
+		return nil, false
+	}
+	queue := []part{}
+	for i, m := range mods {
+		for _, c := range m.Contexts {
+			key := m.Name + "." + c
+			if len(own[key]) > 0 {
+				queue = append(queue, part{meeting{token.Input{m.Name: c}, []string{key}, own[key]}, i + 1})
+			}
+		}
+	}
+	for len(queue) > 0 {
+		p := queue[0]
+		queue = queue[1:]
+		if len(p.m.keys) > 1 {
+			if len(list) == maxMeetings {
+				return list, true
+			}
+			list = append(list, p.m)
+		}
+		for i := p.next; i < len(mods); i++ {
+			for _, c := range mods[i].Contexts {
+				key := mods[i].Name + "." + c
+				common := map[string]bool{}
+				for path := range own[key] {
+					if p.m.tokens[path] {
+						common[path] = true
+					}
+				}
+				if len(common) == 0 {
+					continue
+				}
+				in := token.Input{mods[i].Name: c}
+				for k, v := range p.m.input {
+					in[k] = v
+				}
+				queue = append(queue, part{meeting{in, append(append([]string(nil), p.m.keys...), key), common}, i + 1})
+			}
+		}
+	}
+	sort.SliceStable(list, func(i, j int) bool { return len(list[i].keys) < len(list[j].keys) })
+	return list, false
+}

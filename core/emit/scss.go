@@ -1,0 +1,99 @@
+package emit
+
+import (
+	"strings"
+
+	"archetyp/core/token"
+)
+
+// SCSS writes variables, each behind those it refers to; all of them as the map $tokens; and in $contexts, by context,
+// what is another there.
+func SCSS(lib *token.Library, o Options) (string, []Warning, error) {
+	name := func(path string) string { return Property(path, o.Prefix)[2:] }
+	if _, err := o.named(lib.Base, "SCSS", name); err != nil {
+		return "", nil, err
+	}
+	w := cssWriter{set: lib.Base, unit: o.Unit, root: o.root(), wants: o.wants, full: true, ref: func(path string) string { return "$" + name(path) }}
+	var b, all strings.Builder
+	b.WriteString("// " + o.head() + "\n\n")
+	for _, t := range inOrder(lib.Base) {
+		if !o.wants(t.Path) {
+			continue
+		}
+		for _, d := range w.sass(t) {
+			b.WriteString("$" + name(t.Path) + d.suffix + ": " + d.text + ";\n")
+			all.WriteString("  \"" + name(t.Path) + d.suffix + "\": $" + name(t.Path) + d.suffix + ",\n")
+		}
+	}
+	b.WriteString("\n$tokens: (\n" + all.String() + ");\n\n$contexts: (\n")
+	for _, s := range scopes(lib, o.wants) {
+		lit := cssWriter{set: s.set, unit: o.Unit, root: o.root(), full: true}
+		b.WriteString("  \"" + s.context.Key() + "\": (\n")
+		for _, t := range s.tokens {
+			for _, d := range lit.sass(t) {
+				text := d.text
+				if strings.Contains(text, ",") {
+					text = "(" + text + ")"
+				}
+				b.WriteString("    \"" + name(t.Path) + d.suffix + "\": " + text + ",\n")
+			}
+		}
+		b.WriteString("  ),\n")
+	}
+	b.WriteString(");\n")
+	return b.String(), sortWarnings(append(w.warnings, clashes(lib)...)), nil
+}
+
+// clashes warns of tokens that contexts of several modifiers change, for outputs that list contexts one by one.
+func clashes(lib *token.Library) []Warning {
+	own := map[string]map[string]bool{}
+	for _, s := range scopes(lib, func(string) bool { return true }) {
+		own[s.context.Key()] = s.own
+	}
+	list, _ := meetings(lib, own)
+	var out []Warning
+	for _, m := range list {
+		for path := range m.tokens {
+			out = append(out, Warning{path, "changes with " + strings.Join(m.keys, " and ") + "; what it is where they meet is not written"})
+		}
+	}
+	return sortWarnings(out)
+}
+
+// sass writes a token's values so that Sass does not compute with them.
+func (p *cssWriter) sass(t *token.Token) []declaration {
+	if t.Type != token.Typography {
+		text, ok := p.token(t)
+		if !ok {
+			return nil
+		}
+		return []declaration{{text: text}}
+	}
+	if a := t.Value.Alias; a != "" && p.refers(a) {
+		return []declaration{{text: p.ref(a)}, {suffix: "-letter-spacing", text: p.ref(a) + "-letter-spacing"}}
+	}
+	font, spacing := p.font(p.set.Resolve(t))
+	weight, rest, _ := strings.Cut(font, " ")
+	size, rest, _ := strings.Cut(rest, "/")
+	line, family, _ := strings.Cut(rest, " ")
+	return []declaration{{text: weight + " #{" + size + "}#{\"/\"}#{" + line + "} " + family}, {suffix: "-letter-spacing", text: spacing}}
+}
+
+// inOrder is a set's tokens with each behind those it refers to, else in the set's order.
+func inOrder(s *token.Set) []*token.Token {
+	out := make([]*token.Token, 0, len(s.Tokens))
+	done := make(map[string]bool, len(s.Tokens))
+	var put func(t *token.Token)
+	put = func(t *token.Token) {
+		if t == nil || done[t.Path] {
+			return
+		}
+		done[t.Path] = true
+		t.Value.Aliases(func(path string) { put(s.Get(path)) })
+		out = append(out, t)
+	}
+	for _, t := range s.Tokens {
+		put(t)
+	}
+	return out
+}

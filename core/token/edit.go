@@ -1,0 +1,493 @@
+package token
+
+import (
+	"fmt"
+	"math"
+	"sort"
+	"strconv"
+	"strings"
+
+	"archetyp/core/color"
+
+	"github.com/tailscale/hujson"
+)
+
+// edit replaces the bytes from start up to end.
+type edit struct {
+	start, end int
+	text       string
+}
+
+// apply does edits that do not overlap.
+func apply(data []byte, edits []edit) []byte {
+	sort.SliceStable(edits, func(i, j int) bool { return edits[i].start < edits[j].start })
+	grown := 0
+	for _, e := range edits {
+		grown += len(e.text)
+	}
+	out := make([]byte, 0, len(data)+grown)
+	at := 0
+	for _, e := range edits {
+		out = append(append(out, data[at:e.start]...), e.text...)
+		at = e.end
+	}
+	return append(out, data[at:]...)
+}
+
+// Editor changes the bytes of one token file. What an edit does not concern keeps every byte, order and indentation.
+type Editor struct {
+	File    string
+	data    []byte
+	root    hujson.Value
+	pending []edit
+	touched map[string]bool // paths with pending edits
+}
+
+// Edit begins to edit a file; empty data is a new one.
+func Edit(data []byte, file string) (*Editor, error) {
+	if len(strings.TrimSpace(string(data))) == 0 {
+		data = []byte("{\n}\n")
+	}
+	e := &Editor{File: file, data: data}
+	return e, e.parse()
+}
+
+func (e *Editor) parse() error {
+	v, err := parseJSON(e.data, e.File)
+	if err != nil {
+		return err
+	}
+	if _, ok := v.Value.(*hujson.Object); !ok {
+		return e.fail(v.StartOffset, "", "a token file is a JSON object")
+	}
+	e.root, e.touched = v, map[string]bool{}
+	return nil
+}
+
+func (e *Editor) fail(offset int, path, format string, args ...any) error {
+	f := &File{Name: e.File, src: e.data}
+	return f.error(offset, path, fmt.Sprintf(format, args...))
+}
+
+// flush does what is pending, so that the next edit sees it.
+func (e *Editor) flush() error {
+	if len(e.pending) == 0 {
+		return nil
+	}
+	e.data, e.pending = apply(e.data, e.pending), nil
+	return e.parse()
+}
+
+// Bytes is the file as edited.
+func (e *Editor) Bytes() ([]byte, error) {
+	err := e.flush()
+	return e.data, err
+}
+
+// spot is a member of a group: where it stands, and what of.
+type spot struct {
+	group  *hujson.Object
+	member int
+	level  int // of nesting; 0 in the file's own object
+}
+
+func (s spot) value() *hujson.Value { return &s.group.Members[s.member].Value }
+func (s spot) name() hujson.Value   { return s.group.Members[s.member].Name }
+
+func (s spot) object() (*hujson.Object, bool) {
+	obj, ok := s.value().Value.(*hujson.Object)
+	return obj, ok
+}
+
+// find looks for a token or group; of a path that is not there, the deepest group that is, and the names left.
+func (e *Editor) find(path string) (s spot, rest []string) {
+	obj, _ := e.root.Value.(*hujson.Object)
+	s = spot{member: -1}
+	names := strings.Split(path, ".")
+	for i, name := range names {
+		k := -1
+		for j := range obj.Members {
+			if n, _ := text(obj.Members[j].Name); n == name {
+				k = j
+			}
+		}
+		if k < 0 {
+			return s, names[i:]
+		}
+		s = spot{obj, k, i}
+		if i == len(names)-1 {
+			break
+		}
+		var ok bool
+		if obj, ok = s.object(); !ok {
+			return s, names[i+1:]
+		}
+	}
+	return s, nil
+}
+
+// Has says whether a token or group stands in the file.
+func (e *Editor) Has(path string) bool {
+	if e.flush() != nil {
+		return false
+	}
+	_, rest := e.find(path)
+	return rest == nil
+}
+
+// member is the value of a token's property ($value, $description), to be edited.
+func (e *Editor) member(path, key string) (s spot, v hujson.Value, has bool, err error) {
+	if e.touched[path] {
+		if err := e.flush(); err != nil {
+			return s, v, false, err
+		}
+	}
+	s, rest := e.find(path)
+	obj, ok := (*hujson.Object)(nil), false
+	if rest == nil {
+		obj, ok = s.object()
+	}
+	if !ok {
+		return s, v, false, e.fail(0, path, "there is no such token in this file")
+	}
+	e.touched[path] = true
+	v, has = member(obj, key)
+	return s, v, has, nil
+}
+
+// Set changes a token's value, and of that only the parts that differ.
+func (e *Editor) Set(path string, v Value) error {
+	s, old, has, err := e.member(path, "$value")
+	if err != nil {
+		return err
+	}
+	now, perr := hujson.Parse([]byte(v.JSON()))
+	if perr != nil {
+		return e.fail(s.name().StartOffset, path, "cannot be written: %v", perr)
+	}
+	if !has {
+		return e.property(path, "$value", v.JSON())
+	}
+	e.pending = append(e.pending, patch(e.data, old, now)...)
+	return nil
+}
+
+// property sets or, with an empty text, removes a property of a token or group.
+func (e *Editor) property(path, key, json string) error {
+	s, old, has, err := e.member(path, key)
+	switch {
+	case err != nil:
+		return err
+	case json == "" && has:
+		if err := e.flush(); err != nil {
+			return err
+		}
+		s, _ = e.find(path)
+		obj, _ := s.object()
+		for i := range obj.Members {
+			if n, _ := text(obj.Members[i].Name); n == key {
+				e.pending = append(e.pending, e.without(obj, i))
+			}
+		}
+	case has && old.String() != json:
+		e.pending = append(e.pending, edit{old.StartOffset, old.EndOffset, json})
+	case !has && json != "":
+		obj, _ := s.object()
+		if len(obj.Members) == 0 {
+			e.pending = append(e.pending, edit{s.value().StartOffset + 1, s.value().StartOffset + 1, quote(key) + ": " + json})
+			return nil
+		}
+		last := obj.Members[len(obj.Members)-1].Value
+		sep := ", "
+		if first := obj.Members[0].Name; strings.Contains(string(e.data[s.value().StartOffset:first.StartOffset]), "\n") {
+			sep = ",\n" + strings.Repeat(indentUnit(e.data), s.level+2)
+		}
+		e.pending = append(e.pending, edit{last.EndOffset, last.EndOffset, sep + quote(key) + ": " + json})
+	}
+	return nil
+}
+
+// Describe sets a token's description.
+func (e *Editor) Describe(path, words string) error {
+	return e.property(path, "$description", quote(words))
+}
+
+// SetOwn puts what the format has no place for under our key; other programs' keys stay.
+func (e *Editor) SetOwn(path string, own Own) error {
+	_, old, has, err := e.member(path, "$extensions")
+	if err != nil {
+		return err
+	}
+	json := own.json()
+	obj, ok := old.Value.(*hujson.Object)
+	if !has || !ok {
+		if json == "" {
+			return nil
+		}
+		return e.property(path, "$extensions", fmt.Sprintf("{%q: %s}", Extension, json))
+	}
+	for i := range obj.Members {
+		if n, _ := text(obj.Members[i].Name); n != Extension {
+			continue
+		}
+		switch {
+		case json != "":
+			v := obj.Members[i].Value
+			e.pending = append(e.pending, edit{v.StartOffset, v.EndOffset, json})
+		case len(obj.Members) == 1:
+			return e.property(path, "$extensions", "")
+		default:
+			e.pending = append(e.pending, e.without(obj, i))
+		}
+		return nil
+	}
+	if json != "" {
+		e.pending = append(e.pending, edit{old.EndOffset - 1, old.EndOffset - 1, map[bool]string{true: ", "}[len(obj.Members) > 0] + quote(Extension) + ": " + json})
+	}
+	return nil
+}
+
+// without is the edit that takes a member out, with its comma and line.
+func (e *Editor) without(obj *hujson.Object, i int) edit {
+	m := &obj.Members[i]
+	start, end := m.Name.StartOffset-len(m.Name.BeforeExtra), m.Value.EndOffset+len(m.Value.AfterExtra)
+	switch {
+	case i < len(obj.Members)-1:
+		return edit{start, end + 1, ""} // up to and with the comma behind it
+	case i > 0:
+		prev := &obj.Members[i-1].Value
+		return edit{prev.EndOffset + len(prev.AfterExtra), m.Value.EndOffset, ""} // from the comma before it
+	}
+	return edit{start, end, ""}
+}
+
+// Remove takes a token or group out. Groups that hold nothing any more go with it.
+func (e *Editor) Remove(path string) error {
+	if err := e.flush(); err != nil {
+		return err
+	}
+	for {
+		s, rest := e.find(path)
+		if rest != nil {
+			return e.fail(0, path, "there is no such token in this file")
+		}
+		cut := strings.LastIndexByte(path, '.')
+		if len(s.group.Members) > 1 || cut < 0 {
+			e.pending = append(e.pending, e.without(s.group, s.member))
+			return e.flush()
+		}
+		path = path[:cut]
+	}
+}
+
+// Rename gives a token or group another path. typ is the token's type, stated where the new group does not give it;
+// "" for a group.
+func (e *Editor) Rename(from, to string, typ Type) error {
+	if err := e.flush(); err != nil {
+		return err
+	}
+	s, rest := e.find(from)
+	if rest != nil {
+		return e.fail(0, from, "there is no such token in this file")
+	}
+	if there, left := e.find(to); left == nil {
+		return e.fail(there.name().StartOffset, to, "there is a token or group of this name already")
+	} else if there.member >= 0 && len(left) > 0 {
+		if obj, ok := there.object(); !ok || isToken(obj) {
+			return e.fail(there.name().StartOffset, to, "would lie inside a token")
+		}
+	}
+	if typ != "" && e.typeAt(to) != typ {
+		obj, _ := s.object()
+		if _, stated := member(obj, "$type"); !stated {
+			at := s.value().StartOffset + 1
+			gap := string(obj.Members[0].Name.BeforeExtra)
+			sep := ", "
+			if strings.Contains(gap, "\n") {
+				sep = ","
+			} else {
+				gap = ""
+			}
+			e.pending = append(e.pending, edit{at, at, gap + `"$type": ` + strconv.Quote(string(typ)) + sep})
+			if err := e.flush(); err != nil {
+				return err
+			}
+			s, _ = e.find(from)
+		}
+	}
+	parent := func(p string) string { return p[:max(0, strings.LastIndexByte(p, '.'))] }
+	name := to[strings.LastIndexByte(to, '.')+1:]
+	if parent(from) == parent(to) {
+		e.pending = append(e.pending, edit{s.name().StartOffset, s.name().EndOffset, quote(name)})
+		return e.flush()
+	}
+	body := string(e.data[s.value().StartOffset:s.value().EndOffset])
+	level := s.level
+	if err := e.Remove(from); err != nil {
+		return err
+	}
+	return e.insert([]addition{{strings.Split(to, "."), func(unit string, in int) string {
+		return strings.ReplaceAll(body, "\n"+strings.Repeat(unit, level+1), "\n"+strings.Repeat(unit, in))
+	}}})
+}
+
+func isToken(obj *hujson.Object) bool {
+	_, value := member(obj, "$value")
+	_, ref := member(obj, "$ref")
+	return value || ref
+}
+
+// typeAt is the $type that the groups around a path give.
+func (e *Editor) typeAt(path string) Type {
+	obj, _ := e.root.Value.(*hujson.Object)
+	var typ Type
+	for _, name := range strings.Split(path, ".") {
+		if obj == nil {
+			break
+		}
+		if t, ok := member(obj, "$type"); ok {
+			s, _ := text(t)
+			typ = Type(s)
+		}
+		next, _ := member(obj, name)
+		obj, _ = next.Value.(*hujson.Object)
+	}
+	return typ
+}
+
+// Redirect makes every alias, pointer and $extends that leads to a renamed path lead to the new one. It says how many.
+func (e *Editor) Redirect(from, to string) (int, error) {
+	if err := e.flush(); err != nil {
+		return 0, err
+	}
+	moved := func(path string) (string, bool) {
+		if path == from {
+			return to, true
+		}
+		rest, ok := strings.CutPrefix(path, from+".")
+		return to + "." + rest, ok
+	}
+	n := len(e.pending)
+	var walk func(v hujson.Value, key string)
+	walk = func(v hujson.Value, key string) {
+		switch x := v.Value.(type) {
+		case *hujson.Object:
+			for _, m := range x.Members {
+				if key, _ := text(m.Name); key != "$extensions" && key != "$description" && key != "$deprecated" {
+					walk(m.Value, key)
+				}
+			}
+		case *hujson.Array:
+			for _, el := range x.Elements {
+				walk(el, key)
+			}
+		case hujson.Literal:
+			if x.Kind() != '"' {
+				return
+			}
+			s := x.String()
+			if inner, ok := strings.CutPrefix(s, "{"); ok && strings.HasSuffix(inner, "}") {
+				if p, ok := moved(strings.TrimSuffix(inner, "}")); ok {
+					e.pending = append(e.pending, edit{v.StartOffset, v.EndOffset, quote("{" + p + "}")})
+				}
+			} else if (key == "$ref" || key == "$extends") && strings.HasPrefix(s, "#/") {
+				if p, ok := moved(strings.ReplaceAll(s[2:], "/", ".")); ok {
+					e.pending = append(e.pending, edit{v.StartOffset, v.EndOffset, quote("#/" + strings.ReplaceAll(p, ".", "/"))})
+				}
+			}
+		}
+	}
+	walk(e.root, "")
+	n = len(e.pending) - n
+	return n, e.flush()
+}
+
+// patch turns an old value into a new one, leaving every part that says the same as it is.
+func patch(data []byte, old, now hujson.Value) []edit {
+	whole := []edit{{old.StartOffset, old.EndOffset, now.String()}}
+	if same(old, now) {
+		return nil
+	}
+	switch a := old.Value.(type) {
+	case *hujson.Object:
+		b, ok := now.Value.(*hujson.Object)
+		if !ok {
+			return whole
+		}
+		var out []edit
+		for _, m := range a.Members {
+			key, _ := text(m.Name)
+			v, has := member(b, key)
+			if !has && key == "alpha" {
+				v, has = hujson.Value{Value: hujson.Int(1)}, true
+			}
+			if !has {
+				return whole
+			}
+			out = append(out, patch(data, m.Value, v)...)
+		}
+		for _, m := range b.Members {
+			key, _ := text(m.Name)
+			if _, has := member(a, key); !has && key != "hex" {
+				return whole
+			}
+		}
+		return out
+	case *hujson.Array:
+		b, ok := now.Value.(*hujson.Array)
+		if !ok || len(a.Elements) != len(b.Elements) {
+			return whole
+		}
+		var out []edit
+		for i := range a.Elements {
+			out = append(out, patch(data, a.Elements[i], b.Elements[i])...)
+		}
+		return out
+	}
+	return whole
+}
+
+// same says that two values mean the same, though one may be written as an older form or as a pointer.
+func same(old, now hujson.Value) bool {
+	if x, ok := number(old); ok {
+		y, ok := number(now)
+		return ok && math.Abs(x-y) < 1e-9
+	}
+	if obj, ok := old.Value.(*hujson.Object); ok {
+		ref, isRef := member(obj, "$ref")
+		s, isText := text(now)
+		if !isRef || !isText {
+			return false
+		}
+		to, _ := text(ref)
+		steps, _ := pointer(to)
+		return s == "{"+strings.TrimSuffix(strings.Join(steps, "."), ".$value")+"}"
+	}
+	s, ok := text(old)
+	if !ok {
+		l, ok := old.Value.(hujson.Literal)
+		m, okToo := now.Value.(hujson.Literal)
+		return ok && okToo && string(l) == string(m)
+	}
+	if t, ok := text(now); ok {
+		return s == t
+	}
+	if f, ok := weights[s]; ok {
+		y, ok := number(now)
+		return ok && f == y
+	}
+	r := &reader{file: &File{}}
+	if _, ok := now.Value.(*hujson.Object); !ok {
+		return false
+	}
+	if c, err := color.Parse(s); err == nil {
+		v, fault := r.color(now)
+		return fault == nil && v.Color != nil && *v.Color == c
+	}
+	for _, typ := range []Type{Dimension, Duration} {
+		if v, fault := r.value(now, typ); fault == nil && v.Length != nil {
+			return s == num(v.Length.Value)+v.Length.Unit
+		}
+	}
+	return false
+}

@@ -1,0 +1,112 @@
+package token
+
+// Library is all tokens of a workspace: the set that holds when nothing else is chosen, and one for each context of
+// each modifier.
+type Library struct {
+	Base     *Set
+	Contexts []Context
+	resolver *Resolver
+}
+
+// Context is one choice of one modifier, all others at their defaults.
+type Context struct {
+	Modifier string
+	Name     string
+	Default  bool // what Base holds
+	Set      *Set
+}
+
+// Key names a context as the configuration does: "scheme.dark".
+func (c Context) Key() string { return c.Modifier + "." + c.Name }
+
+// Plain is the library of token files without a resolver.
+func Plain(set *Set) *Library { return &Library{Base: set} }
+
+// Library makes the sets of all contexts. A modifier without a default counts with its first context.
+func (r *Resolver) Library() *Library {
+	l := &Library{resolver: r}
+	l.Base = l.Set(nil)
+	for _, m := range r.Modifiers {
+		for _, name := range m.Contexts {
+			c := Context{m.Name, name, name == l.start(m), l.Base}
+			if !c.Default {
+				c.Set = l.Set(Input{m.Name: name})
+			}
+			l.Contexts = append(l.Contexts, c)
+		}
+	}
+	return l
+}
+
+func (l *Library) start(m *Modifier) string {
+	if m.Default != "" || len(m.Contexts) == 0 {
+		return m.Default
+	}
+	return m.Contexts[0]
+}
+
+// Set is the tokens of a choice of contexts, the others at their defaults; nil for a choice there is not.
+func (l *Library) Set(in Input) *Set {
+	if l.resolver == nil {
+		return l.Base
+	}
+	full := Input{}
+	for _, m := range l.resolver.Modifiers {
+		full[m.Name] = l.start(m)
+	}
+	for k, v := range in {
+		full[k] = v
+	}
+	for name, context := range in {
+		if m := l.resolver.modifier(name); m == nil || !contains(m.Contexts, context) {
+			return nil
+		}
+	}
+	return l.resolver.assemble(full)
+}
+
+// Modifiers are the choices there are.
+func (l *Library) Modifiers() []*Modifier {
+	if l.resolver == nil {
+		return nil
+	}
+	return l.resolver.Modifiers
+}
+
+// Err is the first fault of any context.
+func (l *Library) Err() error {
+	if err := l.Base.Err(); err != nil {
+		return err
+	}
+	for _, c := range l.Contexts {
+		if err := c.Set.Err(); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// Faults are those of all contexts, each once.
+func (l *Library) Faults() []Error { return l.collect(func(s *Set) []Error { return s.Faults }) }
+
+// Warnings are those of all contexts, each once.
+func (l *Library) Warnings() []Error { return l.collect(func(s *Set) []Error { return s.Warnings }) }
+
+func (l *Library) collect(of func(*Set) []Error) []Error {
+	var out []Error
+	seen := map[Error]bool{}
+	put := func(list []Error) {
+		for _, e := range list {
+			if !seen[e] {
+				seen[e] = true
+				out = append(out, e)
+			}
+		}
+	}
+	put(of(l.Base))
+	for _, c := range l.Contexts {
+		put(of(c.Set))
+	}
+	sortErrors(out)
+	return out
+}

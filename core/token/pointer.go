@@ -1,0 +1,214 @@
+package token
+
+import (
+	"fmt"
+	"net/url"
+	"strconv"
+	"strings"
+
+	"github.com/tailscale/hujson"
+)
+
+// How far references may lead, and how many steps following them may take for a token and in a set.
+const (
+	maxPointing  = 32
+	maxStepsEach = 10_000
+	maxSteps     = 5_000_000
+)
+
+// pointer splits a JSON pointer written as a fragment, "#/color/sea/$value": RFC 6901, section 6.
+func pointer(s string) (steps []string, fault string) {
+	rest, ok := strings.CutPrefix(s, "#/")
+	if !ok {
+		return nil, fmt.Sprintf("%q is no pointer into the tokens; it begins with #/", s)
+	}
+	for _, step := range strings.Split(rest, "/") {
+		step, err := url.PathUnescape(step)
+		if err != nil {
+			return nil, fmt.Sprintf("%q is no pointer: %% stands before two hex digits", s)
+		}
+		for i := 0; i < len(step); i++ {
+			if step[i] == '~' && (i+1 == len(step) || step[i+1] != '0' && step[i+1] != '1') {
+				return nil, fmt.Sprintf("%q is no pointer: ~ is written ~0, and / is written ~1", s)
+			}
+		}
+		steps = append(steps, strings.ReplaceAll(strings.ReplaceAll(step, "~1", "/"), "~0", "~"))
+	}
+	return steps, ""
+}
+
+// expand puts what each {"$ref": "#/…"} in a value points to into its place. Where a whole value may stand, a pointer
+// to a token becomes an alias, so that outputs keep the connection.
+func (r *resolving) expand(rd *reader, v hujson.Value, typ Type, whole bool, deep int) (hujson.Value, *Error) {
+	if r.steps++; r.steps > r.stepsEnd || deep > maxPointing {
+		return v, rd.fail(v, "the references lead too far, or back to themselves")
+	}
+	switch x := v.Value.(type) {
+	case *hujson.Object:
+		if ref, ok := member(x, "$ref"); ok {
+			return r.deref(rd, v, ref, typ, whole, deep)
+		}
+		out := &hujson.Object{Members: append([]hujson.ObjectMember(nil), x.Members...)}
+		for i := range out.Members {
+			name, _ := text(out.Members[i].Name)
+			_, composite := parts[typ]
+			got, err := r.expand(rd, out.Members[i].Value, partType(typ, name), composite && partType(typ, name) != "", deep+1)
+			if err != nil {
+				return v, err
+			}
+			out.Members[i].Value = got
+		}
+		v.Value = out
+	case *hujson.Array:
+		out := &hujson.Array{Elements: append([]hujson.Value(nil), x.Elements...)}
+		items := typ == Shadow || typ == Gradient || typ == FontFamily
+		for i := range out.Elements {
+			got, err := r.expand(rd, out.Elements[i], typ, items, deep+1)
+			if err != nil {
+				return v, err
+			}
+			out.Elements[i] = got
+		}
+		v.Value = out
+	}
+	return v, nil
+}
+
+// deref is what a reference points to, placed where the reference stands.
+func (r *resolving) deref(rd *reader, at, ref hujson.Value, typ Type, whole bool, deep int) (hujson.Value, *Error) {
+	s, isText := text(ref)
+	if !isText {
+		return at, rd.fail(ref, "$ref is a text such as #/color/sea/$value")
+	}
+	steps, fault := pointer(s)
+	if fault != "" {
+		return at, rd.fail(ref, "%s", fault)
+	}
+	got, path, err := r.point(rd, ref, steps, deep)
+	if err != nil {
+		return at, err
+	}
+	if path != "" && whole {
+		return hujson.Value{Value: hujson.String("{" + path + "}"), StartOffset: at.StartOffset, EndOffset: at.EndOffset}, nil
+	}
+	got = placed(got, at.StartOffset, at.EndOffset)
+	if path != "" { // a token's value inside a value that takes no alias, such as a component
+		if got, err = r.follow(rd, got, deep+1); err != nil {
+			return at, err
+		}
+	}
+	return r.expand(rd, got, typ, whole, deep+1)
+}
+
+// point goes along the steps of a pointer. path is that of the token where the pointer means its whole value.
+func (r *resolving) point(rd *reader, ref hujson.Value, steps []string, deep int) (v hujson.Value, path string, err *Error) {
+	n := r.set.root
+	at := ""
+	for i, step := range steps {
+		if !n.token {
+			if n = r.extend(n, at).kid(step); n == nil {
+				return v, "", rd.fail(ref, "there is no %s", "#/"+strings.Join(steps[:i+1], "/"))
+			}
+			at = join(at, step)
+			continue
+		}
+		v, ok := n.props[step]
+		if !ok {
+			return v, "", rd.fail(ref, "there is no %s", "#/"+strings.Join(steps[:i+1], "/"))
+		}
+		if step == "$value" && i == len(steps)-1 {
+			return v, at, nil
+		}
+		return r.into(rd, ref, v, steps, i+1, deep)
+	}
+	if !n.token {
+		return v, "", rd.fail(ref, "#/%s is a group, not a value", strings.Join(steps, "/"))
+	}
+	v, _ = n.value()
+	return v, at, nil
+}
+
+// into goes along the steps from i on inside a value, following aliases on the way.
+func (r *resolving) into(rd *reader, ref, v hujson.Value, steps []string, i, deep int) (hujson.Value, string, *Error) {
+	for ; i < len(steps); i++ {
+		var err *Error
+		if v, err = r.follow(rd, v, deep+1); err != nil {
+			return v, "", err
+		}
+		ok := false
+		switch x := v.Value.(type) {
+		case *hujson.Object:
+			v, ok = member(x, steps[i])
+		case *hujson.Array:
+			k, nerr := strconv.Atoi(steps[i])
+			if nerr == nil && k >= 0 && k < len(x.Elements) {
+				v, ok = x.Elements[k], true
+			}
+		}
+		if !ok {
+			return v, "", rd.fail(ref, "there is no #/%s", strings.Join(steps[:i+1], "/"))
+		}
+	}
+	return v, "", nil
+}
+
+// follow goes along aliases and references to something that is neither.
+func (r *resolving) follow(rd *reader, v hujson.Value, deep int) (hujson.Value, *Error) {
+	for {
+		if r.steps++; r.steps > r.stepsEnd || deep > maxPointing {
+			return v, rd.fail(v, "the references lead too far, or back to themselves")
+		}
+		deep++
+		a, isAlias, err := rd.alias(v)
+		if err != nil {
+			return v, err
+		}
+		if isAlias {
+			n, _ := r.find(a.Alias)
+			if n == nil || !n.token {
+				return v, rd.fail(v, "there is no token {%s}", a.Alias)
+			}
+			next, _ := n.value()
+			v = placed(next, v.StartOffset, v.EndOffset)
+			continue
+		}
+		obj, _ := v.Value.(*hujson.Object)
+		if obj == nil {
+			return v, nil
+		}
+		ref, ok := member(obj, "$ref")
+		if !ok {
+			return v, nil
+		}
+		s, _ := text(ref)
+		steps, fault := pointer(s)
+		if fault != "" {
+			return v, rd.fail(v, "%s", fault)
+		}
+		next, _, err := r.point(rd, placed(ref, v.StartOffset, v.EndOffset), steps, deep)
+		if err != nil {
+			return v, err
+		}
+		v = placed(next, v.StartOffset, v.EndOffset)
+	}
+}
+
+// placed is a value that stands where something else pointed to it, so that errors name the place people can mend.
+func placed(v hujson.Value, start, end int) hujson.Value {
+	v.StartOffset, v.EndOffset = start, end
+	switch x := v.Value.(type) {
+	case *hujson.Object:
+		out := &hujson.Object{Members: make([]hujson.ObjectMember, len(x.Members))}
+		for i, m := range x.Members {
+			out.Members[i] = hujson.ObjectMember{Name: placed(m.Name, start, end), Value: placed(m.Value, start, end)}
+		}
+		v.Value = out
+	case *hujson.Array:
+		out := &hujson.Array{Elements: make([]hujson.Value, len(x.Elements))}
+		for i, e := range x.Elements {
+			out.Elements[i] = placed(e, start, end)
+		}
+		v.Value = out
+	}
+	return v
+}

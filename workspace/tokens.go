@@ -1,0 +1,146 @@
+package workspace
+
+import (
+	"errors"
+	"fmt"
+	"slices"
+	"sort"
+	"strings"
+
+	"archetyp/core/emit"
+	"archetyp/core/token"
+)
+
+// Resolver is the workspace's resolver file; "" for none.
+func (w *Workspace) Resolver() string { return w.Config.Tokens.Resolver }
+
+// TokenFiles lists the workspace's token files: those the resolver names, in its order, else those that match, in name
+// order.
+func (w *Workspace) TokenFiles() ([]string, error) {
+	if w.Resolver() == "" {
+		return w.Glob(w.Config.Tokens.Files)
+	}
+	data, err := ReadFile(w.Path(w.Resolver()), w.Resolver())
+	if err != nil {
+		return nil, err
+	}
+	return token.ResolverFiles(data, w.Resolver()), nil
+}
+
+// TokenFile is the token file that new tokens are written to: the first there is, else one named after the pattern.
+func (w *Workspace) TokenFile() (string, error) {
+	files, err := w.TokenFiles()
+	if err != nil {
+		return "", err
+	}
+	if len(files) > 0 {
+		return files[0], nil
+	}
+	if len(w.Config.Tokens.Files) == 0 || w.Resolver() != "" {
+		return "", &FileError{File: ConfigName, Msg: "no place for token files", Hint: "List one under tokens: files:, for example tokens/*.tokens.json."}
+	}
+	return strings.ReplaceAll(w.Config.Tokens.Files[0], "*", "design"), nil
+}
+
+// Reader gives the bytes of a workspace file: those in hand, else from disk.
+func (w *Workspace) Reader(inHand map[string][]byte) func(path string) ([]byte, error) {
+	return func(path string) ([]byte, error) {
+		if data, ok := inHand[path]; ok {
+			return data, nil
+		}
+		return ReadFile(w.Path(path), path)
+	}
+}
+
+// ReadTokens reads the workspace's tokens in all contexts; files already in hand are taken from there. A fault is an
+// error. Warnings are in the library.
+func (w *Workspace) ReadTokens(inHand map[string][]byte) (*token.Library, error) {
+	lib, err := w.LoadTokens(w.Reader(inHand), inHand)
+	if err != nil {
+		return nil, err
+	}
+	return lib, lib.Err()
+}
+
+// LoadTokens is ReadTokens for tokens that may have faults. extra are files about to be made.
+func (w *Workspace) LoadTokens(read func(string) ([]byte, error), extra map[string][]byte) (*token.Library, error) {
+	if res := w.Resolver(); res != "" {
+		data, err := read(res)
+		if err != nil {
+			return nil, err
+		}
+		lib := token.ParseResolver(data, res, func(path string) ([]byte, error) {
+			data, err := read(path)
+			var fe *FileError
+			if errors.As(err, &fe) {
+				return nil, errors.New(fe.Msg)
+			}
+			return data, err
+		}).Library()
+		return lib, w.checkContexts(lib)
+	}
+	files, err := w.TokenFiles()
+	if err != nil {
+		return nil, err
+	}
+	for p := range extra {
+		if strings.HasSuffix(p, ".tokens.json") && !slices.Contains(files, p) {
+			files = append(files, p)
+		}
+	}
+	slices.Sort(files)
+	var parsed []*token.File
+	for _, f := range files {
+		data, err := read(f)
+		if err != nil {
+			return nil, err
+		}
+		parsed = append(parsed, token.Parse(data, f))
+	}
+	lib := token.Plain(token.Resolve(parsed...))
+	return lib, w.checkContexts(lib)
+}
+
+// checkContexts refuses contexts in the configuration that the resolver does not have.
+func (w *Workspace) checkContexts(lib *token.Library) error {
+	var known []string
+	for _, c := range lib.Contexts {
+		known = append(known, c.Key())
+	}
+	var keys []string
+	for k := range w.Config.Contexts {
+		keys = append(keys, k)
+	}
+	sort.Strings(keys)
+	for _, k := range keys {
+		if slices.Contains(known, k) {
+			continue
+		}
+		fe := &FileError{File: ConfigName, Msg: fmt.Sprintf("contexts: there is no context %q", k), Hint: "The resolver has none: name one under tokens: resolver:."}
+		if len(known) > 0 {
+			fe.Hint = "The resolver has " + strings.Join(known, ", ") + "."
+			if n := Nearest(k, known); n != "" {
+				fe.Hint = fmt.Sprintf("Did you mean %q?", n)
+			}
+		}
+		return fe
+	}
+	return nil
+}
+
+// EmitOptions are what an output of the configuration is written with.
+func (w *Workspace) EmitOptions(o Output, read func(string) ([]byte, error)) (emit.Options, error) {
+	out := emit.Options{Unit: o.Unit, Prefix: o.Prefix, Root: w.Config.RootPx(), Name: w.Config.Name, Only: o.Only, Form: o.Form,
+		Package: o.Package, Contexts: map[string][]string{}}
+	for k, list := range w.Config.Contexts {
+		out.Contexts[k] = list
+	}
+	if o.Template != "" {
+		data, err := read(o.Template)
+		if err != nil {
+			return out, err
+		}
+		out.Template = string(data)
+	}
+	return out, nil
+}
