@@ -124,6 +124,9 @@ func clampParsed(c *Color, name string) {
 		}
 		for i := range c.C {
 			c.C[i] /= 255
+			if r := math.Round(c.C[i]*1e9) / 1e9; math.Abs(r-c.C[i]) < 1e-15 { // 50% is 0.5, whatever way it went
+				c.C[i] = r
+			}
 			clamp(i, 0, 1)
 		}
 	case Lab, LCH:

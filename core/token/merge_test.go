@@ -18,12 +18,12 @@ func TestThreeWay(t *testing.T) {
 	a, b, c := `"a": `+num(1), `"b": `+num(2), `"c": `+num(3)
 	for _, x := range []struct{ name, base, ours, theirs, want, conflicts string }{
 		{"different tokens", file(a, b), file(`"a": `+num(7), b), file(a, `"b": `+num(9)), file(`"a": `+num(7), `"b": `+num(9)), ""},
-		{"the same edit", file(a), file(`"a": `+num(7)), file(`"a": `+num(7)), file(`"a": `+num(7)), ""},
+		{"the same edit", file(a), file(`"a": ` + num(7)), file(`"a": ` + num(7)), file(`"a": ` + num(7)), ""},
 		{"both add", file(a), file(a, b), file(a, c), file(a, b, c), ""},
 		{"theirs removes", file(a, b, c), file(`"a": `+num(7), b, c), file(a, c), file(`"a": `+num(7), c), ""},
 		{"theirs removes the last, adds another", file(a, b), file(a, b), file(a, c), file(a, c), ""},
 		{"theirs removes all", file(a, b), file(a, b), "{}", "{}\n", ""},
-		{"ours removes", file(a, b), file(a), file(`"a": `+num(7), b), file(`"a": `+num(7)), ""},
+		{"ours removes", file(a, b), file(a), file(`"a": `+num(7), b), file(`"a": ` + num(7)), ""},
 		{"value here, description there", file(a), file(`"a": ` + num(7)), file(`"a": {"$type": "number", "$value": 1, "$description": "d"}`),
 			file(`"a": {"$type": "number", "$value": 7, "$description": "d"}`), ""},
 		{"our layout stays", file(a, b), "{\n\t\"b\" : {\"$type\":\"number\",\"$value\": 2},\n\n\t\"a\":" + num(1) + "}", file(a, `"b": `+num(9)),

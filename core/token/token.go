@@ -7,6 +7,7 @@ package token
 import (
 	"fmt"
 	"sort"
+	"strings"
 
 	"archetyp/core/color"
 	"archetyp/core/markup"
@@ -156,6 +157,24 @@ func NewSet(tokens []*Token) *Set {
 		s.byPath[t.Path] = t
 	}
 	return s
+}
+
+// Announce makes a token known to the set that is about to be added to a file.
+func (s *Set) Announce(t *Token) {
+	s.byPath[t.Path] = t
+	s.Tokens = append(s.Tokens, t)
+}
+
+// HasGroup says whether any token lies within a path.
+func (s *Set) HasGroup(path string) bool {
+	n := s.root
+	for _, name := range strings.Split(path, ".") {
+		if n == nil || n.token {
+			return false
+		}
+		n = n.kid(name)
+	}
+	return n != nil && !n.token && len(n.kids) > 0
 }
 
 // Resolve follows a token's aliases to the token that has the value. Sets without faults have no broken alias; in

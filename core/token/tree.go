@@ -94,6 +94,15 @@ func Parse(data []byte, name string) *File {
 	return f
 }
 
+// ParseJSON reads strict JSON; the error is an *Error with the place.
+func ParseJSON(data []byte, name string) (hujson.Value, error) {
+	v, err := parseJSON(data, name)
+	if err != nil {
+		return v, err
+	}
+	return v, nil
+}
+
 // parseJSON reads strict JSON, and says where it is none.
 func parseJSON(data []byte, name string) (hujson.Value, *Error) {
 	fail := func(msg string) (hujson.Value, *Error) {

@@ -7,6 +7,8 @@ import (
 	"strconv"
 	"strings"
 
+	"archetyp/core/color"
+
 	"github.com/tailscale/hujson"
 )
 
@@ -21,6 +23,8 @@ func (v Value) JSON() string {
 		for i, x := range c.C {
 			if c.None&(1<<i) != 0 {
 				parts = append(parts, `"none"`)
+			} else if eight := math.Round(x*255) / 255; c.Space == color.SRGB && math.Abs(x-eight) < 1e-6 {
+				parts = append(parts, num(math.Round(x*1e6)/1e6)) // six decimals tell 8 bits
 			} else {
 				parts = append(parts, num(x))
 			}

@@ -1,0 +1,76 @@
+package absorb
+
+import (
+	"strings"
+
+	"archetyp/core/css"
+	"archetyp/core/emit"
+	"archetyp/core/markup"
+	"archetyp/core/token"
+)
+
+// cssFile reads custom properties. A context is called by the condition it is reached by: "@media …" or a selector.
+var cssFile = Language{
+	Read: func(data []byte, _ string) ([]Declaration, error) {
+		lines := markup.Lines(data)
+		all, _ := css.ParseScoped(string(data))
+		wide := map[key]int{}
+		var out []Declaration
+		for _, s := range all {
+			if !strings.HasPrefix(s.Prop, "--") {
+				continue
+			}
+			where, full := condition(s)
+			d := Declaration{where, s.Prop, s.Value, lines.Position(s.Offset)}
+			k := key{where, s.Prop}
+			if i, ok := wide[k]; ok && full { // the value where more than sRGB can be shown: the fallback stands above
+				out[i].Text, out[i].Position = d.Text, d.Position
+				continue
+			}
+			if !full {
+				wide[k] = len(out)
+			}
+			out = append(out, d)
+		}
+		return out, nil
+	},
+	name: func(path string, o emit.Options) string { return emit.Property(path, o.Prefix) },
+	refs: func(text string) (string, bool) {
+		inner, ok := strings.CutPrefix(strings.TrimSpace(text), "var(")
+		inner, closed := strings.CutSuffix(inner, ")")
+		inner = strings.TrimSpace(inner)
+		return inner, ok && closed && strings.HasPrefix(inner, "--") && !strings.ContainsAny(inner, "(), ")
+	},
+	where: func(lib *token.Library, c token.Context, o emit.Options) []string {
+		var out []string
+		var selectors []string
+		for _, cond := range emit.Conditions(lib, c, o.Contexts) {
+			cond = strings.Join(strings.Fields(cond), " ")
+			if strings.HasPrefix(cond, "@") {
+				out = append(out, cond)
+			} else {
+				selectors = append(selectors, cond)
+				out = append(out, cond)
+			}
+		}
+		return append(out, strings.Join(selectors, ", "))
+	},
+}
+
+// condition is where a declaration stands; full says that it is for what can show more than sRGB.
+func condition(s css.Scoped) (where string, full bool) {
+	var parts []string
+	for _, a := range s.Around {
+		switch {
+		case strings.HasPrefix(a, "@supports (color:"):
+			full = true
+		case strings.HasPrefix(a, "@layer"):
+		default:
+			parts = append(parts, a)
+		}
+	}
+	if s.Selector != ":root" && s.Selector != "html" && s.Selector != ":host" && s.Selector != ":root, :host" && s.Selector != ":where(html)" {
+		parts = append(parts, s.Selector)
+	}
+	return strings.Join(parts, " "), full
+}
