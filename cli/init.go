@@ -78,10 +78,44 @@ func (a *app) init(dir string, harvest bool) error {
 			return err
 		}
 	}
+	if err := a.gitAttributes(abs, dir, result); err != nil {
+		return err
+	}
 	if a.json {
 		return a.printJSON(result)
 	}
 	a.say("Next: %s\n", a.term.accent("archetyp sync"))
+	return nil
+}
+
+// gitAttributes says in .gitattributes how files merge, where there is git, and tells this clone's git.
+func (a *app) gitAttributes(abs, dir string, result map[string]any) error {
+	ws, ok, err := workspace.Find(abs)
+	if err != nil || !ok || !ws.InGit() {
+		return err
+	}
+	lines := ws.Attributes()
+	path := filepath.Join(abs, workspace.AttributesName)
+	old, err := os.ReadFile(path)
+	if err != nil && !os.IsNotExist(err) {
+		return err
+	}
+	text := string(old)
+	if text != "" && !strings.HasSuffix(text, "\n") {
+		text += "\n"
+	}
+	if len(lines) > 0 {
+		if err := workspace.WriteFile(path, []byte(text+strings.Join(lines, "\n")+"\n")); err != nil {
+			return err
+		}
+		result["attributes"] = filepath.Join(dir, workspace.AttributesName)
+		if !a.json {
+			a.say("%s  token files merge token by token\n", filepath.Join(dir, workspace.AttributesName))
+		}
+	}
+	if err := ws.RegisterMerge(); err != nil {
+		a.say("%s %v\n", newTerm(a.err, a.color).warn("warning"), err)
+	}
 	return nil
 }
 

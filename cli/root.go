@@ -16,9 +16,10 @@ import (
 
 // Exit statuses.
 const (
-	exitOK    = 0
-	exitFound = 1 // a check found something
-	exitUsage = 2 // wrong usage, configuration or input
+	exitOK      = 0
+	exitFound   = 1 // a check found something
+	exitUsage   = 2 // wrong usage, configuration or input
+	exitMissing = 3 // something outside is missing: git
 )
 
 // Version of the program.
@@ -59,6 +60,9 @@ func Run(args []string, in io.Reader, out, errw io.Writer) int {
 	}
 	a.setTerm()
 	a.printError(err)
+	if errors.As(err, new(*workspace.MissingError)) {
+		return exitMissing
+	}
 	return exitUsage
 }
 
@@ -69,6 +73,10 @@ func (a *app) printError(err error) {
 		var fe *workspace.FileError
 		if errors.As(e, &fe) && fe.Hint != "" {
 			fmt.Fprintln(a.err, "      "+fe.Hint)
+		}
+		var me *workspace.MissingError
+		if errors.As(e, &me) {
+			fmt.Fprintln(a.err, "      "+me.Hint)
 		}
 		var he *hintError
 		if errors.As(e, &he) {

@@ -7,6 +7,7 @@ import (
 	"sort"
 	"strings"
 
+	"archetyp/core/emit"
 	"archetyp/sync"
 	"archetyp/workspace"
 
@@ -49,7 +50,8 @@ func (a *app) progress() func(stage string, done, of int) {
 }
 
 func (a *app) syncCmd() *cobra.Command {
-	var check, overwrite bool
+	var check, overwrite, takeBack bool
+	f := &absorbFlags{}
 	c := &cobra.Command{
 		Use:   "sync",
 		Short: "Do the whole job: read the drawings, write outputs, texts, assets and the guide",
@@ -62,6 +64,12 @@ only ever added when told (see "tokens harvest"). With --check nothing is writte
 			if err != nil {
 				return err
 			}
+			if takeBack && !check {
+				if err := a.absorbAll(ws, f); err != nil {
+					return err
+				}
+			}
+			a.mergeDriver(ws, !check)
 			rep, err := sync.Run(ws, sync.Options{DryRun: check, Overwrite: overwrite, Progress: a.progress()})
 			if err != nil {
 				return err
@@ -74,6 +82,8 @@ only ever added when told (see "tokens harvest"). With --check nothing is writte
 	}
 	c.Flags().BoolVar(&check, "check", false, "write nothing; exit 1 where something is out of step")
 	c.Flags().BoolVar(&overwrite, "overwrite", false, "write over generated files that were edited by hand")
+	c.Flags().BoolVar(&takeBack, "absorb", false, "first take edits of generated files back into the tokens")
+	f.flags(c)
 	return c
 }
 
@@ -89,6 +99,7 @@ func (a *app) statusCmd() *cobra.Command {
 			if err != nil {
 				return err
 			}
+			a.mergeDriver(ws, false)
 			rep, err := sync.Run(ws, sync.Options{DryRun: true, Progress: a.progress()})
 			if err != nil {
 				return err
@@ -96,6 +107,19 @@ func (a *app) statusCmd() *cobra.Command {
 			return a.printCheck(rep, false)
 		},
 	}
+}
+
+// mergeDriver tells git in this clone how token files merge, or says that it does not know.
+func (a *app) mergeDriver(ws *workspace.Workspace, register bool) {
+	known, wanted := ws.MergesByToken()
+	if known || !wanted {
+		return
+	}
+	if register && ws.RegisterMerge() == nil {
+		a.say("git in this clone merges token files token by token from now on\n")
+		return
+	}
+	a.say("%s git in this clone does not know how token files merge; \"archetyp sync\" tells it\n", newTerm(a.err, a.color).warn("warning"))
 }
 
 type syncJSON struct {
@@ -209,9 +233,11 @@ func (a *app) printSummary(ws *workspace.Workspace, r *sync.Report) {
 	head("Written")
 	rows = nil
 	for _, o := range cfg.Outputs {
+		lang, _ := emit.Of(o.As)
 		for _, f := range r.Written {
-			if f == path.Clean(o.To) {
-				rows = append(rows, []string{"  " + o.To, t.dim(plural(s.Tokens, "token", "tokens") + " as " + strings.ToUpper(o.As) + " variables")})
+			if f == path.Clean(o.To) || lang.Folder && strings.HasPrefix(f, path.Clean(o.To)+"/") {
+				rows = append(rows, []string{"  " + o.To, t.dim(lang.About)})
+				break
 			}
 		}
 	}

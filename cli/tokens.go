@@ -2,7 +2,6 @@ package cli
 
 import (
 	"fmt"
-	"path"
 	"strings"
 
 	"archetyp/core/design"
@@ -17,14 +16,57 @@ import (
 func (a *app) tokensCmd() *cobra.Command {
 	c := &cobra.Command{
 		Use:     "tokens",
-		Short:   "Harvest, list and write design tokens",
-		Long:    long("Harvest tokens from drawings, list those there are, and write them as CSS variables."),
+		Short:   "Work on design tokens: harvest, list, change, check, write, and take back",
+		Long:    long("Work on the token files: harvest values from drawings, list, change and check tokens, write them as code, and take edits of that code back."),
 		Example: example("archetyp tokens harvest"),
 		Args:    cobra.NoArgs,
 		RunE:    func(c *cobra.Command, _ []string) error { return c.Help() },
 	}
-	c.AddCommand(a.harvestCmd(), a.tokensListCmd(), a.tokensEmitCmd())
+	c.AddCommand(a.harvestCmd(), a.tokensListCmd(), a.tokensShowCmd(), a.tokensSetCmd(), a.tokensRenameCmd(), a.tokensRemoveCmd(), a.rampCmd(), a.whereCmd(),
+		a.tokensCheckCmd(), a.tokensEmitCmd(), a.absorbCmd(), a.tokensMergeCmd(), a.tokensCompareCmd())
 	return c
+}
+
+// library reads the tokens of the workspace here, and tells their warnings.
+func (a *app) library() (*workspace.Workspace, *token.Library, error) {
+	ws, err := a.workspaceHere()
+	if err != nil {
+		return nil, nil, err
+	}
+	lib, err := ws.ReadTokens(nil)
+	if err != nil {
+		return nil, nil, err
+	}
+	a.warn(lib.Warnings())
+	return ws, lib, nil
+}
+
+// warn tells warnings about token files.
+func (a *app) warn(list []token.Error) {
+	for _, w := range list {
+		a.say("%s %s\n", newTerm(a.err, a.color).warn("warning"), w.Error())
+	}
+}
+
+// known finds a token, or says which name is near.
+func known(lib *token.Library, path string) (*token.Token, error) {
+	if t := lib.Base.Get(path); t != nil {
+		return t, nil
+	}
+	for _, c := range lib.Contexts {
+		if t := c.Set.Get(path); t != nil {
+			return t, nil
+		}
+	}
+	var paths []string
+	for _, t := range lib.Base.Tokens {
+		paths = append(paths, t.Path)
+	}
+	what := "\"archetyp tokens list\" lists them."
+	if n := workspace.Nearest(path, paths); n != "" {
+		what = fmt.Sprintf("Did you mean %q?", n)
+	}
+	return nil, hint(fmt.Sprintf("there is no token %q", path), what)
 }
 
 // reading reads the one source named, or all of the workspace.
@@ -52,235 +94,6 @@ func (a *app) reading(args []string) (*sync.Reading, *workspace.Workspace, error
 	}
 	r.Harvest = token.Collect(r.Docs, have, scales)
 	return r, ws, nil
-}
-
-func (a *app) harvestCmd() *cobra.Command {
-	write := ""
-	c := &cobra.Command{
-		Use:   "harvest [SOURCE]",
-		Short: "List the values of drawings with their uses, and the tokens they are or could be",
-		Long: long(`List the values found in drawings (colours, type styles, spacing, radii, shadows, gradients) with their uses, the token
-each one is or the name proposed for it, near-duplicates and numbers off the scale. --write accepts the proposals, or
-with a pattern (--write='color.*') those it matches, into the token file.`),
-		Example: example("archetyp tokens harvest", "archetyp tokens harvest --write='color.*'"),
-		Args:    between(0, 1, "a SOURCE at most"),
-		RunE: func(_ *cobra.Command, args []string) error {
-			r, ws, err := a.reading(args)
-			if err != nil {
-				return err
-			}
-			if write == "" {
-				return a.printHarvest(r.Harvest)
-			}
-			if ws == nil {
-				return hint("--write: there is no workspace here to write tokens into", "\"archetyp init\" begins one.")
-			}
-			if _, err := path.Match(write, ""); err != nil {
-				return fmt.Errorf("--write %q is no pattern", write)
-			}
-			added, err := sync.Accept(ws, r, func(p string) bool {
-				ok, _ := path.Match(write, p)
-				return ok
-			})
-			if err != nil {
-				return err
-			}
-			if a.json {
-				return a.printJSON(map[string]any{"written": added})
-			}
-			for _, p := range added {
-				a.print("%s %s\n", a.term.good("+"), p)
-			}
-			if len(added) == 0 {
-				a.say("no proposal to write%s\n", map[bool]string{true: "", false: " matches " + write}[write == "*"])
-			} else {
-				a.say("%s written. Next: %s\n", plural(len(added), "token", "tokens"), a.term.accent("archetyp sync"))
-			}
-			return nil
-		},
-	}
-	c.Flags().StringVar(&write, "write", "", "accept the proposals (whose path matches `GLOB`) into the token file")
-	c.Flags().Lookup("write").NoOptDefVal = "*"
-	return c
-}
-
-type foundJSON struct {
-	Kind     string      `json:"kind"`
-	Value    string      `json:"value"`
-	Token    string      `json:"token,omitempty"`
-	Proposed string      `json:"proposed,omitempty"`
-	Near     string      `json:"near,omitempty"`
-	NearBy   float64     `json:"difference,omitempty"`
-	Off      string      `json:"nearestStep,omitempty"`
-	Uses     []token.Use `json:"uses"`
-}
-
-func (a *app) printHarvest(h *token.Harvest) error {
-	if a.json {
-		out := []foundJSON{}
-		for _, f := range h.Found {
-			out = append(out, foundJSON{f.Kind, f.Text, f.Token, f.Proposed, f.Near, f.NearBy, f.Off, f.Uses})
-		}
-		aliases := map[string]string{}
-		for _, t := range h.Aliases {
-			aliases[t.Path] = t.Value.Alias
-		}
-		return a.printJSON(map[string]any{"values": out, "aliases": aliases, "proposals": h.Proposals()})
-	}
-	titles := map[string]string{"color": "Colours", "type": "Type styles", "space": "Spacing", "radius": "Radii", "shadow": "Shadows", "gradient": "Gradients"}
-	t := a.term
-	kind, folded := "", 0
-	var rows [][]string
-	flush := func() {
-		if len(rows) > 0 {
-			a.print("\n%s\n%s", t.bold(titles[kind]), t.table([]string{"  value", "uses", "token", "where"}, rows, 1))
-		}
-		if folded > 0 {
-			a.print("  %s\n", t.dim(fmt.Sprintf("and %s that stand once; --verbose shows them", plural(folded, "distance", "distances"))))
-		}
-		rows, folded = nil, 0
-	}
-	for _, f := range h.Found {
-		if f.Kind != kind {
-			flush()
-			kind = f.Kind
-		}
-		if f.Kind == "space" && len(f.Uses) == 1 && f.Token == "" && !a.verbose {
-			folded++
-			continue
-		}
-		name := f.Token
-		switch {
-		case f.Near != "":
-			name = t.warn("~ almost " + f.Near)
-		case f.Off != "":
-			name = t.warn("~ off the scale, nearest is " + f.Off)
-		case f.Proposed != "":
-			name = t.good("+ " + f.Proposed)
-		case name == "":
-			name = t.dim("used once")
-		}
-		value := f.Text
-		if r := []rune(value); len(r) > 56 {
-			value = string(r[:55]) + "…"
-		}
-		rows = append(rows, []string{"  " + t.swatchOf(f.Text) + value, fmt.Sprint(len(f.Uses)), name, t.dim(firstUse(f.Uses))})
-	}
-	flush()
-	if len(h.Aliases) > 0 {
-		a.print("\n%s\n", t.bold("Names by use"))
-		for _, al := range h.Aliases {
-			a.print("  %s %s\n", t.good("+ "+al.Path), t.dim("→ "+al.Value.Alias))
-		}
-	}
-	if n := h.Proposals(); n > 0 {
-		a.say("\n%s could be tokens; --write accepts them.\n", plural(n, "value", "values"))
-	}
-	return nil
-}
-
-func firstUse(uses []token.Use) string {
-	u := uses[0]
-	return u.Screen + ": " + u.Element + " (" + u.Property + ")"
-}
-
-func (a *app) tokensListCmd() *cobra.Command {
-	return &cobra.Command{
-		Use:     "list",
-		Short:   "List the tokens with their values",
-		Long:    long("List the tokens of the workspace with their types and values, aliases with what they come to."),
-		Example: example("archetyp tokens list"),
-		Args:    cobra.NoArgs,
-		RunE: func(*cobra.Command, []string) error {
-			ws, err := a.workspaceHere()
-			if err != nil {
-				return err
-			}
-			lib, err := ws.ReadTokens(nil)
-			if err != nil {
-				return err
-			}
-			set := lib.Base
-			for _, w := range lib.Warnings() {
-				a.say("%s %s\n", newTerm(a.err, a.color).warn("warning"), w.Error())
-			}
-			return a.printTokens(set)
-		},
-	}
-}
-
-func (a *app) printTokens(set *token.Set) error {
-	type tokenJSON struct {
-		Path  string     `json:"path"`
-		Type  token.Type `json:"type"`
-		Alias string     `json:"alias,omitempty"`
-		Value string     `json:"value"`
-		File  string     `json:"file"`
-		Line  int        `json:"line"`
-	}
-	out := []tokenJSON{}
-	var rows [][]string
-	t := a.term
-	for _, tok := range set.Tokens {
-		end := set.Resolve(tok)
-		value := emit.Literal(set, end)
-		out = append(out, tokenJSON{tok.Path, tok.Type, tok.Value.Alias, value, tok.File, tok.Position.Line})
-		shown := t.swatchOf(value) + value
-		if tok.Value.Alias != "" {
-			shown += " " + t.dim("→ "+tok.Value.Alias)
-		}
-		rows = append(rows, []string{tok.Path, t.accent(string(tok.Type)), shown})
-	}
-	if a.json {
-		return a.printJSON(map[string]any{"tokens": out})
-	}
-	if len(rows) == 0 {
-		a.say("no tokens yet; \"archetyp tokens harvest --write\" makes some from the drawings\n")
-		return nil
-	}
-	a.print("%s", t.table(nil, rows))
-	return nil
-}
-
-func (a *app) tokensEmitCmd() *cobra.Command {
-	as, out, unit, prefix := "css", "", "px", ""
-	c := &cobra.Command{
-		Use:     "emit",
-		Short:   "Write the tokens as code to stdout or a file",
-		Long:    long("Write the tokens of the workspace as code, to stdout or to a file; sync writes those of the configuration."),
-		Example: example("archetyp tokens emit --as css --unit rem"),
-		Args:    cobra.NoArgs,
-		RunE: func(*cobra.Command, []string) error {
-			lang, ok := emit.Of(as)
-			if !ok {
-				return hint(fmt.Sprintf("--as %q is not known", as), "Known: "+strings.Join(emit.Names(), ", ")+".")
-			}
-			if unit != "px" && unit != "rem" {
-				return hint(fmt.Sprintf("--unit %q is not known", unit), "Choose px or rem.")
-			}
-			ws, err := a.workspaceHere()
-			if err != nil {
-				return err
-			}
-			lib, err := ws.ReadTokens(nil)
-			if err != nil {
-				return err
-			}
-			files, warnings, err := lang.Write(lib, emit.Options{Unit: unit, Prefix: prefix, Root: ws.Config.RootPx(), Name: ws.Config.Name})
-			if err != nil {
-				return err
-			}
-			for _, w := range warnings {
-				a.say("%s %s\n", newTerm(a.err, a.color).warn("warning"), w)
-			}
-			return a.writeText(out, files[0].Text)
-		},
-	}
-	c.Flags().StringVar(&as, "as", "css", "the `LANGUAGE` to write: "+strings.Join(emit.Names(), ", "))
-	c.Flags().StringVarP(&out, "output", "o", "", "the `FILE` to write (default: stdout)")
-	c.Flags().StringVar(&unit, "unit", "px", "the `UNIT` of dimensions: px or rem")
-	c.Flags().StringVar(&prefix, "prefix", "", "a `WORD` before every name")
-	return c
 }
 
 // tokenNames answers which token a value is.

@@ -145,7 +145,7 @@ func (r *run) finish() error {
 	var edited []string
 	for _, p := range sortedKeys(r.outputs) {
 		if old := r.lock.Outputs[p]; old != "" && !strings.HasPrefix(p, "text/") {
-			if data, err := os.ReadFile(r.ws.Path(p)); err == nil && workspace.Hash(data) != old && workspace.Hash(data) != workspace.Hash(r.outputs[p]) {
+			if data, err := os.ReadFile(r.ws.Path(p)); err == nil && workspace.Hash(data) != old && workspace.Hash(data) != r.lock.Absorbed[p] && workspace.Hash(data) != workspace.Hash(r.outputs[p]) {
 				edited = append(edited, p)
 			}
 		}
@@ -177,9 +177,17 @@ func (r *run) finish() error {
 	}
 	if len(edited) > 0 && !r.o.Overwrite {
 		return &workspace.FileError{File: edited[0], Msg: fmt.Sprintf("edited by hand since it was written%s; nothing was written", more(len(edited)-1)),
-			Hint: "Make the edit in the token file or drawing it comes from. --overwrite throws the hand edits away."}
+			Hint: r.editHint(edited[0])}
 	}
 	return r.ws.Apply(change)
+}
+
+// editHint says what can be done about a generated file that was edited.
+func (r *run) editHint(file string) string {
+	if out, _, err := outputOf(r.ws, file); err == nil && out.To != "" && path.Clean(out.To) == file {
+		return fmt.Sprintf("\"archetyp tokens absorb %s\" takes the edits into the tokens; --overwrite throws them away.", file)
+	}
+	return "Make the edit in the token file or drawing it comes from. --overwrite throws the hand edits away."
 }
 
 // narrow leaves only one kind of artefact to write. The lock then keeps the inputs of the last whole run, so that the

@@ -92,7 +92,7 @@ func (r *run) newLock() error {
 		return err
 	}
 	l := &workspace.Lock{Program: Program, Inputs: r.hashes, Linked: r.links, Outputs: map[string]string{}, Summary: summary,
-		Tokens: map[string]workspace.LockedToken{}, Elements: map[string][]workspace.LockedElement{}}
+		Elements: map[string][]workspace.LockedElement{}}
 	for p, data := range r.outputs {
 		l.Outputs[p] = workspace.Hash(data)
 		if _, input := l.Inputs[p]; input || strings.HasPrefix(p, "text/") {
@@ -114,11 +114,11 @@ func (r *run) newLock() error {
 			}
 		}
 	}
-	for _, t := range r.set.Tokens {
-		list := uses[t.Path]
+	for p, list := range uses {
 		sort.Strings(list)
-		l.Tokens[t.Path] = workspace.LockedToken{Value: t.Value.JSON(), Uses: compact(list)}
+		uses[p] = compact(list)
 	}
+	l.SetTokens(r.lib, uses)
 	data, err := l.JSON()
 	if err != nil {
 		return err

@@ -24,19 +24,19 @@ const ConfigName = "archetyp.yaml"
 
 // Config is archetyp.yaml. Lengths are kept as written and turned into px by the methods.
 type Config struct {
-	Name    string       `yaml:"name"`
-	Root    string       `yaml:"root"`
-	Sources []string     `yaml:"sources"`
-	Scales  Scales       `yaml:"scales"`
-	Tokens  TokenFiles   `yaml:"tokens"`
+	Name    string     `yaml:"name"`
+	Root    string     `yaml:"root"`
+	Sources []string   `yaml:"sources"`
+	Scales  Scales     `yaml:"scales"`
+	Tokens  TokenFiles `yaml:"tokens"`
 	// Contexts says how a resolver's contexts are reached in CSS, by key ("scheme.dark").
 	Contexts map[string]Conditions `yaml:"contexts"`
 	Outputs  []Output              `yaml:"outputs"`
-	Text    TextConfig   `yaml:"text"`
-	Assets  AssetConfig  `yaml:"assets"`
-	Guide   GuideConfig  `yaml:"guide"`
-	Fonts   []string     `yaml:"fonts"`
-	Marks   []MarkConfig `yaml:"marks"`
+	Text     TextConfig            `yaml:"text"`
+	Assets   AssetConfig           `yaml:"assets"`
+	Guide    GuideConfig           `yaml:"guide"`
+	Fonts    []string              `yaml:"fonts"`
+	Marks    []MarkConfig          `yaml:"marks"`
 }
 
 // Scales are the values numbers should take.
@@ -70,8 +70,8 @@ func (c *Conditions) UnmarshalYAML(unmarshal func(any) error) error {
 
 // Output is a generated code file.
 type Output struct {
-	As     string `yaml:"as"`
-	To     string `yaml:"to"`
+	As       string   `yaml:"as"`
+	To       string   `yaml:"to"`
 	Unit     string   `yaml:"unit"`     // px (default) or rem
 	Prefix   string   `yaml:"prefix"`   // of names
 	Only     []string `yaml:"only"`     // tokens and groups to write; none for all

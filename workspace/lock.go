@@ -6,8 +6,10 @@ import (
 	"errors"
 	"io/fs"
 	"os"
+	"sort"
 
 	"archetyp/core/match"
+	"archetyp/core/token"
 )
 
 // LockName is the file that holds what the last sync saw and wrote.
@@ -15,20 +17,89 @@ const LockName = "archetyp.lock"
 
 // Lock is what the last sync saw and wrote. It is committed; it holds nothing of the machine or the time.
 type Lock struct {
-	Version  int                        `json:"version"`
-	Program  string                     `json:"program"`
-	Inputs   map[string]string          `json:"inputs"`           // path → hash of what was read
-	Linked   map[string]string          `json:"linked,omitempty"` // path → hash of what the sources link to
-	Outputs  map[string]string          `json:"outputs"`          // path → hash of what was written
-	Summary  json.RawMessage            `json:"summary"`          // what the sync had to say, kept for when nothing changed
-	Tokens   map[string]LockedToken     `json:"tokens"`
-	Elements map[string][]LockedElement `json:"elements"` // by source
+	Version   int                               `json:"version"`
+	Program   string                            `json:"program"`
+	Inputs    map[string]string                 `json:"inputs"`             // path → hash of what was read
+	Linked    map[string]string                 `json:"linked,omitempty"`   // path → hash of what the sources link to
+	Outputs   map[string]string                 `json:"outputs"`            // path → hash of what was written
+	Summary   json.RawMessage                   `json:"summary"`            // what the sync had to say, kept for when nothing changed
+	Absorbed  map[string]string                 `json:"absorbed,omitempty"` // output → hash of the edited file whose edits the tokens have
+	Tokens    map[string]LockedToken            `json:"tokens"`
+	Modifiers []LockedModifier                  `json:"modifiers,omitempty"`
+	Contexts  map[string]map[string]LockedToken `json:"contexts,omitempty"` // by context, the tokens that are others there
+	Elements  map[string][]LockedElement        `json:"elements"`           // by source
 }
 
-// LockedToken is a token's value and the elements that used it.
+// LockedToken is a token as it was, and the elements that used it.
 type LockedToken struct {
+	Type  string   `json:"type"`
 	Value string   `json:"value"`
+	Own   string   `json:"own,omitempty"`  // what stands under our key in $extensions
 	Uses  []string `json:"uses,omitempty"` // source#index into its elements
+}
+
+// LockedModifier is a modifier of the resolver as it was.
+type LockedModifier struct {
+	Name     string   `json:"name"`
+	Contexts []string `json:"contexts"`
+	Default  string   `json:"default"`
+}
+
+// Library is the tokens as they were.
+func (l *Lock) Library() *token.Library {
+	list := func(m map[string]LockedToken) []token.Remembered {
+		var paths []string
+		for p := range m {
+			paths = append(paths, p)
+		}
+		sort.Strings(paths)
+		var out []token.Remembered
+		for _, p := range paths {
+			out = append(out, token.Remembered{Path: p, Type: token.Type(m[p].Type), Value: m[p].Value, Own: m[p].Own})
+		}
+		return out
+	}
+	var modifiers []*token.Modifier
+	for _, m := range l.Modifiers {
+		modifiers = append(modifiers, &token.Modifier{Name: m.Name, Contexts: m.Contexts, Default: m.Default})
+	}
+	contexts := map[string][]token.Remembered{}
+	for key, m := range l.Contexts {
+		contexts[key] = list(m)
+	}
+	return token.Recall(modifiers, list(l.Tokens), contexts)
+}
+
+// SetTokens keeps the tokens of a library; uses are by path.
+func (l *Lock) SetTokens(lib *token.Library, uses map[string][]string) {
+	l.Tokens, l.Contexts, l.Modifiers = map[string]LockedToken{}, nil, nil
+	keep := func(t *token.Token) LockedToken {
+		r := token.Remember(t)
+		return LockedToken{Type: string(r.Type), Value: r.Value, Own: r.Own}
+	}
+	for _, t := range lib.Base.Tokens {
+		k := keep(t)
+		k.Uses = uses[t.Path]
+		l.Tokens[t.Path] = k
+	}
+	for _, m := range lib.Modifiers() {
+		l.Modifiers = append(l.Modifiers, LockedModifier{m.Name, m.Contexts, m.Default})
+	}
+	for _, c := range lib.Contexts {
+		if c.Default {
+			continue
+		}
+		others := map[string]LockedToken{}
+		for _, t := range c.Set.Tokens {
+			if !token.Same(t, lib.Base.Get(t.Path)) {
+				others[t.Path] = keep(t)
+			}
+		}
+		if l.Contexts == nil {
+			l.Contexts = map[string]map[string]LockedToken{}
+		}
+		l.Contexts[c.Key()] = others
+	}
 }
 
 // LockedElement is an element as it was: who it is, and a hash of its facts.
@@ -38,7 +109,7 @@ type LockedElement struct {
 }
 
 // lockVersion changes when the lock's form does; a lock of another form counts as none.
-const lockVersion = 1
+const lockVersion = 2
 
 // ReadLock reads the lock; an absent or older one is empty. A damaged one is an error.
 func (w *Workspace) ReadLock() (*Lock, error) {

@@ -3,6 +3,7 @@ package workspace
 import (
 	"errors"
 	"fmt"
+	"path"
 	"slices"
 	"sort"
 	"strings"
@@ -99,6 +100,45 @@ func (w *Workspace) LoadTokens(read func(string) ([]byte, error), extra map[stri
 	}
 	lib := token.Plain(token.Resolve(parsed...))
 	return lib, w.checkContexts(lib)
+}
+
+// TokensAt reads the tokens as they were in a git revision.
+func (w *Workspace) TokensAt(rev string) (*token.Library, error) {
+	read, err := w.Revision(rev)
+	if err != nil {
+		return nil, err
+	}
+	then := *w
+	if data, err := read(ConfigName); err == nil {
+		if then.Config, err = ParseConfig(data, rev+":"+ConfigName); err != nil {
+			return nil, err
+		}
+	}
+	if then.Resolver() != "" {
+		return then.LoadTokens(read, nil)
+	}
+	files, err := w.FilesIn(rev)
+	if err != nil {
+		return nil, err
+	}
+	inHand := map[string][]byte{}
+	var names []string
+	for _, f := range files {
+		for _, p := range then.Config.Tokens.Files {
+			if ok, _ := path.Match(p, f); ok && inHand[f] == nil {
+				if inHand[f], err = read(f); err != nil {
+					return nil, err
+				}
+				names = append(names, f)
+			}
+		}
+	}
+	slices.Sort(names)
+	var parsed []*token.File
+	for _, f := range names {
+		parsed = append(parsed, token.Parse(inHand[f], f))
+	}
+	return token.Plain(token.Resolve(parsed...)), nil
 }
 
 // checkContexts refuses contexts in the configuration that the resolver does not have.

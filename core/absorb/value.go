@@ -438,3 +438,38 @@ func (r *values) spacing(out token.Value, own *token.Own, text string, like toke
 	}
 	return nil
 }
+
+// Text reads a value as people type it: {another.token}, CSS, or the JSON of the format. typ may be "", which takes what
+// the value looks like under the name of its path; like is the value the token has now.
+func Text(set *token.Set, path, text string, typ token.Type, like token.Value, root float64) (token.Type, token.Value, token.Own, error) {
+	text = strings.TrimSpace(text)
+	if inner, ok := strings.CutPrefix(text, "{"); ok && !strings.HasPrefix(strings.TrimSpace(inner), `"`) {
+		to := strings.TrimSpace(strings.TrimSuffix(inner, "}"))
+		t := set.Get(to)
+		if t == nil {
+			return typ, token.Value{}, token.Own{}, fmt.Errorf("there is no token {%s}", to)
+		}
+		return t.Type, token.Value{Alias: to}, token.Own{}, nil
+	}
+	if strings.HasPrefix(text, `{`) || strings.HasPrefix(text, "[") && typ != "" {
+		v, err := token.ParseValue(text, typ)
+		return typ, v, token.Own{}, err
+	}
+	r := &values{set: set, root: root, refs: func(text string) (string, bool) {
+		inner, ok := strings.CutPrefix(text, "{")
+		inner, closed := strings.CutSuffix(inner, "}")
+		return inner, ok && closed && set.Get(inner) != nil
+	}}
+	if typ == "" {
+		got, ok := r.infer(strings.ReplaceAll(path, ".", "-"), text)
+		if !ok {
+			return typ, token.Value{}, token.Own{}, fmt.Errorf("what kind of value %q is cannot be told", text)
+		}
+		return got.Type, got.Value, got.Own, nil
+	}
+	got, err := r.read(text, typ, like)
+	if err == nil && typ == token.Typography && like.Parts != nil && got.Value.Parts != nil {
+		got.Value.Parts["letterSpacing"] = like.Parts["letterSpacing"]
+	}
+	return typ, got.Value, got.Own, err
+}

@@ -9,7 +9,7 @@ import (
 
 // CSS writes custom properties on :root, aliases as var(), and for each context a block with all that is another there.
 func CSS(lib *token.Library, o Options) (string, []Warning, error) {
-	p := &cssFile{lib: lib, o: o, w: cssWriter{set: lib.Base, unit: o.Unit, root: o.root(), wants: o.wants,
+	p := &cssFile{lib: lib, o: o, w: cssWriter{set: lib.Base, unit: o.Unit, root: o.root(), wants: o.Wants,
 		ref: func(path string) string { return "var(" + Property(path, o.Prefix) + ")" }}}
 	if _, err := o.named(lib.Base, "CSS", func(path string) string { return Property(path, o.Prefix) }); err != nil {
 		return "", nil, err
@@ -34,7 +34,7 @@ type cssFile struct {
 // contexts writes the blocks of all contexts: those by at-rule first, so that a selector, which is a choice, wins; and
 // last those for where several contexts meet.
 func (p *cssFile) contexts() {
-	list := scopes(p.lib, p.o.wants)
+	list := scopes(p.lib, p.o.Wants)
 	own := map[string]map[string]bool{}
 	where := map[string][]place{}
 	for _, m := range p.lib.Modifiers() {
@@ -68,7 +68,7 @@ func (p *cssFile) contexts() {
 			own[c.Key()], where[c.Key()] = changed, append(append([]place(nil), rules...), selectors...)
 			var tokens []*token.Token
 			for _, t := range p.lib.Base.Tokens {
-				if again[t.Path] && p.o.wants(t.Path) {
+				if again[t.Path] && p.o.Wants(t.Path) {
 					tokens = append(tokens, t)
 				}
 			}
@@ -110,7 +110,7 @@ func (p *cssFile) meet(own map[string]map[string]bool, where map[string][]place)
 		set := p.lib.Set(m.input)
 		var tokens []*token.Token
 		for _, t := range set.Tokens {
-			if m.tokens[t.Path] && p.o.wants(t.Path) {
+			if m.tokens[t.Path] && p.o.Wants(t.Path) {
 				tokens = append(tokens, t)
 			}
 		}
@@ -129,7 +129,7 @@ func (p *cssFile) block(at place, set *token.Set, tokens []*token.Token, grouped
 	in := strings.Repeat("  ", len(at.around)+1)
 	group := ""
 	for _, t := range tokens {
-		if !p.o.wants(t.Path) {
+		if !p.o.Wants(t.Path) {
 			continue
 		}
 		if g, _, _ := strings.Cut(t.Path, "."); grouped && g != group {

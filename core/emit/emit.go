@@ -86,8 +86,8 @@ func single(write func(*token.Library, Options) (string, []Warning, error)) func
 	}
 }
 
-// wants says whether an output writes a token.
-func (o Options) wants(tokenPath string) bool {
+// Wants says whether an output writes a token.
+func (o Options) Wants(tokenPath string) bool {
 	if len(o.Only) == 0 {
 		return true
 	}
@@ -109,7 +109,7 @@ func (o Options) named(set *token.Set, in string, name func(path string) string)
 	out := make(map[string]string, len(set.Tokens))
 	paths := make(map[string]*token.Token, len(set.Tokens))
 	for _, t := range set.Tokens {
-		if !o.wants(t.Path) {
+		if !o.Wants(t.Path) {
 			continue
 		}
 		n := name(t.Path)

@@ -26,7 +26,7 @@ func TypeScript(lib *token.Library, o Options) (string, []Warning, error) {
 		b.WriteString("export type Tokens = typeof tokens;\nexport type Context = keyof typeof contexts;\nexport type TokenPath =")
 		none := true
 		for _, t := range lib.Base.Tokens {
-			if o.wants(t.Path) {
+			if o.Wants(t.Path) {
 				b.WriteString("\n  | " + quoteJSON(t.Path))
 				none = false
 			}
@@ -56,7 +56,7 @@ type objects struct {
 func (p *objects) write(lib *token.Library, file func(tokens, contexts string) string) (string, []Warning, error) {
 	tokens := p.set(lib.Base, lib.Base.Tokens, "  ")
 	var b strings.Builder
-	for i, s := range scopes(lib, p.o.wants) {
+	for i, s := range scopes(lib, p.o.Wants) {
 		if i > 0 {
 			b.WriteString(",")
 		}
@@ -74,7 +74,7 @@ func (p *objects) set(set *token.Set, tokens []*token.Token, in string) string {
 	w := &cssWriter{set: set, unit: p.o.Unit, root: p.o.root(), full: true}
 	root := &object{}
 	for _, t := range tokens {
-		if !p.o.wants(t.Path) {
+		if !p.o.Wants(t.Path) {
 			continue
 		}
 		text, ok := p.value(w, t)

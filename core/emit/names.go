@@ -17,6 +17,25 @@ func Property(path, prefix string) string {
 	return "--" + css.Ident("x" + strings.ReplaceAll(name, " ", "-"))[1:]
 }
 
+// Name is what a token is called in a language; "" where nothing is named there.
+func Name(language, path, prefix string) string {
+	switch language {
+	case "css", "css-classes":
+		return Property(path, prefix)
+	case "scss":
+		return "$" + Property(path, prefix)[2:]
+	case "json", "ts":
+		return path
+	case "android":
+		return snake(path, prefix)
+	case "swift":
+		return identifier(camel(path, prefix), swiftWords)
+	case "kotlin":
+		return identifier(camel(path, prefix), kotlinWords)
+	}
+	return ""
+}
+
 // words are the words of a path, in lower case: at dots, dashes, underscores, spaces and inner capitals.
 func words(path string) []string {
 	var out []string

@@ -178,7 +178,7 @@ func (p *native) constants(lib *token.Library, put func(t *token.Token, value, d
 		changed[t.Path] = t
 	}
 	for _, t := range lib.Base.Tokens {
-		if !p.o.wants(t.Path) {
+		if !p.o.Wants(t.Path) {
 			continue
 		}
 		p.set = lib.Base
@@ -200,7 +200,7 @@ func (p *native) constants(lib *token.Library, put func(t *token.Token, value, d
 
 // others calls open, put and close for each context that is not the dark scheme.
 func (p *native) others(lib *token.Library, open func(name string), put func(t *token.Token, value string), close func()) {
-	for _, s := range scopes(lib, p.o.wants) {
+	for _, s := range scopes(lib, p.o.Wants) {
 		if s.context.Name == "dark" {
 			continue
 		}

@@ -24,7 +24,7 @@ func scopes(lib *token.Library, wants func(string) bool) []scope {
 		}
 		s := scope{context: c, set: c.Set, own: map[string]bool{}}
 		for _, t := range c.Set.Tokens {
-			if !sameToken(t, lib.Base.Get(t.Path)) {
+			if !token.Same(t, lib.Base.Get(t.Path)) {
 				s.own[t.Path] = true
 			}
 		}
@@ -61,11 +61,6 @@ func (s *scope) followers(wants func(string) bool) []*token.Token {
 		}
 	}
 	return out
-}
-
-// sameToken says that a token says the same as another, aliases not followed.
-func sameToken(t, base *token.Token) bool {
-	return t.SameAs(base) || base != nil && t.Type == base.Type && t.Value.JSON() == base.Value.JSON() && t.Own.Equal(base.Own)
 }
 
 // Conditions are how a context is reached in CSS: at-rules ("@media (prefers-color-scheme: dark)") under which it

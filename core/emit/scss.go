@@ -13,11 +13,11 @@ func SCSS(lib *token.Library, o Options) (string, []Warning, error) {
 	if _, err := o.named(lib.Base, "SCSS", name); err != nil {
 		return "", nil, err
 	}
-	w := cssWriter{set: lib.Base, unit: o.Unit, root: o.root(), wants: o.wants, full: true, ref: func(path string) string { return "$" + name(path) }}
+	w := cssWriter{set: lib.Base, unit: o.Unit, root: o.root(), wants: o.Wants, full: true, ref: func(path string) string { return "$" + name(path) }}
 	var b, all strings.Builder
 	b.WriteString("// " + o.head() + "\n\n")
 	for _, t := range inOrder(lib.Base) {
-		if !o.wants(t.Path) {
+		if !o.Wants(t.Path) {
 			continue
 		}
 		for _, d := range w.sass(t) {
@@ -26,7 +26,7 @@ func SCSS(lib *token.Library, o Options) (string, []Warning, error) {
 		}
 	}
 	b.WriteString("\n$tokens: (\n" + all.String() + ");\n\n$contexts: (\n")
-	for _, s := range scopes(lib, o.wants) {
+	for _, s := range scopes(lib, o.Wants) {
 		lit := cssWriter{set: s.set, unit: o.Unit, root: o.root(), full: true}
 		b.WriteString("  \"" + s.context.Key() + "\": (\n")
 		for _, t := range s.tokens {

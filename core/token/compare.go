@@ -57,7 +57,7 @@ func overridden(s, base *Set) *Set {
 	}
 	var out []*Token
 	for _, t := range s.Tokens {
-		if b := base.Get(t.Path); b == nil || !t.SameAs(b) && !sameMeaning(t, b, nil) {
+		if !Same(t, base.Get(t.Path)) {
 			out = append(out, t)
 		}
 	}

@@ -6,6 +6,8 @@ type Library struct {
 	Base     *Set
 	Contexts []Context
 	resolver *Resolver
+	// remembered are the tokens by context, of a library that a lock kept.
+	remembered map[string][]*Token
 }
 
 // Context is one choice of one modifier, all others at their defaults.
@@ -62,7 +64,28 @@ func (l *Library) Set(in Input) *Set {
 			return nil
 		}
 	}
+	if l.remembered != nil {
+		return l.overlaid(full)
+	}
 	return l.resolver.assemble(full)
+}
+
+// Context finds a context by its key.
+func (l *Library) Context(key string) (Context, bool) {
+	for _, c := range l.Contexts {
+		if c.Key() == key {
+			return c, true
+		}
+	}
+	return Context{}, false
+}
+
+// ContextFile is the token file that a context's own tokens stand in; "" where it has none.
+func (l *Library) ContextFile(c Context) string {
+	if m := l.resolver.modifier(c.Modifier); m != nil && len(m.layers[c.Name]) > 0 {
+		return m.layers[c.Name][len(m.layers[c.Name])-1].Name
+	}
+	return ""
 }
 
 // Modifiers are the choices there are.
@@ -108,5 +131,35 @@ func (l *Library) collect(of func(*Set) []Error) []Error {
 		put(of(c.Set))
 	}
 	sortErrors(out)
+	return out
+}
+
+// Modern is a file of the library with every value in an older form as the format has it now; ok is false where there is
+// none.
+func (l *Library) Modern(name string) (data []byte, ok bool) {
+	sets := []*Set{l.Base}
+	for _, c := range l.Contexts {
+		sets = append(sets, c.Set)
+	}
+	for _, s := range sets {
+		for _, f := range s.files {
+			if f.Name == name && len(f.old) > 0 {
+				return apply(f.src, once(f.old)), true
+			}
+		}
+	}
+	return nil, false
+}
+
+// once leaves out edits of a place that has one already.
+func once(list []edit) []edit {
+	seen := map[int]bool{}
+	var out []edit
+	for _, e := range list {
+		if !seen[e.start] {
+			seen[e.start] = true
+			out = append(out, e)
+		}
+	}
 	return out
 }

@@ -2,7 +2,6 @@ package token
 
 import (
 	"bytes"
-	"encoding/json"
 	"fmt"
 	"strings"
 
@@ -23,7 +22,7 @@ func Resolve(files ...*File) *Set { return resolve(files, true) }
 // resolve joins the files' trees, follows $extends, reads every value and checks every alias. Where the files are not
 // side by side, later ones override earlier ones.
 func resolve(files []*File, sideBySide bool) *Set {
-	s := &Set{byPath: map[string]*Token{}}
+	s := &Set{byPath: map[string]*Token{}, files: files}
 	r := &resolving{set: s, extended: map[string]*node{}, busy: map[string]bool{}, faulty: map[string]bool{}}
 	for _, f := range files {
 		if f.root == nil {
@@ -269,15 +268,7 @@ func (n *node) ours() Own {
 		return n.own
 	}
 	if v, ok := member(obj, Extension); ok {
-		var raw struct {
-			Angle   *float64          `json:"angle"`
-			Kind    string            `json:"kind"`
-			Shape   string            `json:"shape"`
-			Written map[string]string `json:"written"`
-		}
-		if json.Unmarshal(v.Pack(), &raw) == nil {
-			n.own = Own{raw.Angle, raw.Kind, raw.Shape, raw.Written}
-		}
+		n.own = parseOwn(v.Pack())
 	}
 	return n.own
 }

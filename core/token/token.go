@@ -104,9 +104,15 @@ type Token struct {
 	inherited   bool  // the type is that of a group, not stated by the token
 }
 
-// SameAs says that a token stands at the same place of the same file as one of another set.
-func (t *Token) SameAs(o *Token) bool {
-	return o != nil && t.node != nil && t.node == o.node && !t.node.pointed
+// Same says that two tokens say the same, aliases not followed; that both stand at one place is soon told.
+func Same(t, o *Token) bool {
+	if t == nil || o == nil {
+		return t == o
+	}
+	if t.node != nil && t.node == o.node && !t.node.pointed {
+		return true
+	}
+	return t.Type == o.Type && t.Value.JSON() == o.Value.JSON() && t.Own.Equal(o.Own)
 }
 
 // Error is a fault in a token file.
@@ -132,6 +138,7 @@ type Set struct {
 	Faults   []Error // tokens with a fault are left out of Tokens
 	byPath   map[string]*Token
 	root     *node
+	files    []*File
 }
 
 // Err is the first fault, or nil.

@@ -83,6 +83,18 @@ func (r *reader) value(v hujson.Value, typ Type) (Value, *Error) {
 
 var strokeStyles = map[string]bool{"solid": true, "dashed": true, "dotted": true, "double": true, "groove": true, "ridge": true, "outset": true, "inset": true}
 
+// ParseValue reads the JSON of a value of a type, as the format has it.
+func ParseValue(json string, typ Type) (Value, error) {
+	v, err := parseJSON([]byte(json), "value")
+	if err == nil {
+		var out Value
+		if out, err = (&reader{file: &File{Name: "value", src: []byte(json)}}).value(v, typ); err == nil {
+			return out, nil
+		}
+	}
+	return Value{}, fmt.Errorf("%s", err.Msg)
+}
+
 // alias reads "{group.token}"; ok is false for anything else.
 func (r *reader) alias(v hujson.Value) (Value, bool, *Error) {
 	l, ok := v.Value.(hujson.Literal)

@@ -1,0 +1,141 @@
+package cli
+
+import (
+	"fmt"
+	"path"
+
+	"archetyp/core/token"
+	"archetyp/sync"
+
+	"github.com/spf13/cobra"
+)
+
+func (a *app) harvestCmd() *cobra.Command {
+	write := ""
+	c := &cobra.Command{
+		Use:   "harvest [SOURCE]",
+		Short: "List the values of drawings with their uses, and the tokens they are or could be",
+		Long: long(`List the values found in drawings (colours, type styles, spacing, radii, shadows, gradients) with their uses, the token
+each one is or the name proposed for it, near-duplicates and numbers off the scale. --write accepts the proposals, or
+with a pattern (--write='color.*') those it matches, into the token file.`),
+		Example: example("archetyp tokens harvest", "archetyp tokens harvest --write='color.*'"),
+		Args:    between(0, 1, "a SOURCE at most"),
+		RunE: func(_ *cobra.Command, args []string) error {
+			r, ws, err := a.reading(args)
+			if err != nil {
+				return err
+			}
+			if write == "" {
+				return a.printHarvest(r.Harvest)
+			}
+			if ws == nil {
+				return hint("--write: there is no workspace here to write tokens into", "\"archetyp init\" begins one.")
+			}
+			if _, err := path.Match(write, ""); err != nil {
+				return fmt.Errorf("--write %q is no pattern", write)
+			}
+			added, err := sync.Accept(ws, r, func(p string) bool {
+				ok, _ := path.Match(write, p)
+				return ok
+			})
+			if err != nil {
+				return err
+			}
+			if a.json {
+				return a.printJSON(map[string]any{"written": added})
+			}
+			for _, p := range added {
+				a.print("%s %s\n", a.term.good("+"), p)
+			}
+			if len(added) == 0 {
+				a.say("no proposal to write%s\n", map[bool]string{true: "", false: " matches " + write}[write == "*"])
+			} else {
+				a.say("%s written. Next: %s\n", plural(len(added), "token", "tokens"), a.term.accent("archetyp sync"))
+			}
+			return nil
+		},
+	}
+	c.Flags().StringVar(&write, "write", "", "accept the proposals (whose path matches `GLOB`) into the token file")
+	c.Flags().Lookup("write").NoOptDefVal = "*"
+	return c
+}
+
+type foundJSON struct {
+	Kind     string      `json:"kind"`
+	Value    string      `json:"value"`
+	Token    string      `json:"token,omitempty"`
+	Proposed string      `json:"proposed,omitempty"`
+	Near     string      `json:"near,omitempty"`
+	NearBy   float64     `json:"difference,omitempty"`
+	Off      string      `json:"nearestStep,omitempty"`
+	Uses     []token.Use `json:"uses"`
+}
+
+func (a *app) printHarvest(h *token.Harvest) error {
+	if a.json {
+		out := []foundJSON{}
+		for _, f := range h.Found {
+			out = append(out, foundJSON{f.Kind, f.Text, f.Token, f.Proposed, f.Near, f.NearBy, f.Off, f.Uses})
+		}
+		aliases := map[string]string{}
+		for _, t := range h.Aliases {
+			aliases[t.Path] = t.Value.Alias
+		}
+		return a.printJSON(map[string]any{"values": out, "aliases": aliases, "proposals": h.Proposals()})
+	}
+	titles := map[string]string{"color": "Colours", "type": "Type styles", "space": "Spacing", "radius": "Radii", "shadow": "Shadows", "gradient": "Gradients"}
+	t := a.term
+	kind, folded := "", 0
+	var rows [][]string
+	flush := func() {
+		if len(rows) > 0 {
+			a.print("\n%s\n%s", t.bold(titles[kind]), t.table([]string{"  value", "uses", "token", "where"}, rows, 1))
+		}
+		if folded > 0 {
+			a.print("  %s\n", t.dim(fmt.Sprintf("and %s that stand once; --verbose shows them", plural(folded, "distance", "distances"))))
+		}
+		rows, folded = nil, 0
+	}
+	for _, f := range h.Found {
+		if f.Kind != kind {
+			flush()
+			kind = f.Kind
+		}
+		if f.Kind == "space" && len(f.Uses) == 1 && f.Token == "" && !a.verbose {
+			folded++
+			continue
+		}
+		name := f.Token
+		switch {
+		case f.Near != "":
+			name = t.warn("~ almost " + f.Near)
+		case f.Off != "":
+			name = t.warn("~ off the scale, nearest is " + f.Off)
+		case f.Proposed != "":
+			name = t.good("+ " + f.Proposed)
+		case name == "":
+			name = t.dim("used once")
+		}
+		value := f.Text
+		if r := []rune(value); len(r) > 56 {
+			value = string(r[:55]) + "…"
+		}
+		rows = append(rows, []string{"  " + t.swatchOf(f.Text) + value, fmt.Sprint(len(f.Uses)), name, t.dim(firstUse(f.Uses))})
+	}
+	flush()
+	if len(h.Aliases) > 0 {
+		a.print("\n%s\n", t.bold("Names by use"))
+		for _, al := range h.Aliases {
+			a.print("  %s %s\n", t.good("+ "+al.Path), t.dim("→ "+al.Value.Alias))
+		}
+	}
+	if n := h.Proposals(); n > 0 {
+		a.say("\n%s could be tokens; --write accepts them.\n", plural(n, "value", "values"))
+	}
+	return nil
+}
+
+func firstUse(uses []token.Use) string {
+	u := uses[0]
+	return u.Screen + ": " + u.Element + " (" + u.Property + ")"
+}
