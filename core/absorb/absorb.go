@@ -377,6 +377,11 @@ func (p *planner) added(d *Declaration) bool {
 		return false
 	}
 	path := p.propose(d.Name)
+	if n := r.neighbour(path, got.Type); n.Length != nil { // 1.5rem among pixels is written in pixels
+		if again, err := r.read(d.Text, got.Type, n); err == nil {
+			got = again
+		}
+	}
 	p.paths[d.Name] = target{path, false}
 	if got.Type == token.Typography {
 		p.paths[d.Name+"-letter-spacing"] = target{path, true}

@@ -29,6 +29,20 @@ func (r *values) infer(name, text string) (parsed, bool) {
 	return parsed{}, false
 }
 
+// neighbour is the value of another token of a type in the same group.
+func (r *values) neighbour(path string, typ token.Type) token.Value {
+	if typ != token.Dimension {
+		return token.Value{}
+	}
+	group := parent(path)
+	for _, t := range r.set.Tokens {
+		if t.Type == typ && t.Value.Length != nil && parent(t.Path) == group {
+			return t.Value
+		}
+	}
+	return token.Value{}
+}
+
 // propose is the path of a new token: in the deepest group whose tokens' names begin alike, else in one of its first
 // word.
 func (p *planner) propose(name string) string {

@@ -23,17 +23,17 @@ func Android(lib *token.Library, o Options) ([]File, []Warning, error) {
 	p := &androidFile{o: o, name: name, sizes: fontSizes(lib.Base)}
 	files := []File{{"values/tokens.xml", p.resources(lib.Base, lib.Base.Tokens)}}
 	files = append(files, p.curves(lib.Base)...)
-	qualifiers, own := map[string]string{}, map[string]map[string]bool{}
+	qualifiers, declared := map[string]string{}, map[string]map[string]bool{}
 	for _, s := range scopes(lib, o.Wants) {
 		q := qualifier(s.context, Conditions(lib, s.context, o.Contexts), o.root())
 		if q == "" {
 			p.warnings = append(p.warnings, Warning{s.context.Key(), "left out: Android has no qualifier for this context"})
 			continue
 		}
-		qualifiers[s.context.Key()], own[s.context.Key()] = q, s.own
+		qualifiers[s.context.Key()], declared[s.context.Key()] = q, s.declared()
 		files = append(files, File{"values-" + q + "/tokens.xml", p.resources(s.set, s.tokens)})
 	}
-	list, _ := meetings(lib, own)
+	list, _ := meetings(lib, declared)
 	for _, m := range list {
 		set := lib.Set(m.input)
 		var tokens []*token.Token

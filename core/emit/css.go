@@ -35,7 +35,7 @@ type cssFile struct {
 // last those for where several contexts meet.
 func (p *cssFile) contexts() {
 	list := scopes(p.lib, p.o.Wants)
-	own := map[string]map[string]bool{}
+	own, declared := map[string]map[string]bool{}, map[string]map[string]bool{}
 	where := map[string][]place{}
 	for _, m := range p.lib.Modifiers() {
 		changed := map[string]bool{} // by any context of the modifier
@@ -52,7 +52,8 @@ func (p *cssFile) contexts() {
 				again[t.Path] = true
 			}
 			rules, selectors := places(Conditions(p.lib, s.context, p.o.Contexts))
-			own[s.context.Key()], where[s.context.Key()] = s.own, append(append([]place(nil), rules...), selectors...)
+			own[s.context.Key()], declared[s.context.Key()] = s.own, s.declared()
+			where[s.context.Key()] = append(append([]place(nil), rules...), selectors...)
 			for _, pl := range rules {
 				p.block(pl, s.set, s.tokens, false)
 			}
@@ -65,7 +66,8 @@ func (p *cssFile) contexts() {
 				continue
 			}
 			rules, selectors := places(Conditions(p.lib, c, p.o.Contexts))
-			own[c.Key()], where[c.Key()] = changed, append(append([]place(nil), rules...), selectors...)
+			own[c.Key()], declared[c.Key()] = changed, again
+			where[c.Key()] = append(append([]place(nil), rules...), selectors...)
 			var tokens []*token.Token
 			for _, t := range p.lib.Base.Tokens {
 				if again[t.Path] && p.o.Wants(t.Path) {
@@ -80,12 +82,13 @@ func (p *cssFile) contexts() {
 			f()
 		}
 	}
-	p.meet(own, where)
+	p.meet(own, declared, where)
 }
 
 // meet writes the blocks for where contexts of several modifiers hold at once.
-func (p *cssFile) meet(own map[string]map[string]bool, where map[string][]place) {
-	list, dropped := meetings(p.lib, own)
+// A token that only follows others says the same everywhere, and is left to them.
+func (p *cssFile) meet(own, declared map[string]map[string]bool, where map[string][]place) {
+	list, dropped := meetings(p.lib, declared)
 	if dropped {
 		p.w.warn("", fmt.Sprintf("more than %d combinations of contexts; the rest is left out", maxMeetings))
 	}
@@ -110,7 +113,11 @@ func (p *cssFile) meet(own map[string]map[string]bool, where map[string][]place)
 		set := p.lib.Set(m.input)
 		var tokens []*token.Token
 		for _, t := range set.Tokens {
-			if m.tokens[t.Path] && p.o.Wants(t.Path) {
+			changes := false
+			for _, key := range m.keys {
+				changes = changes || own[key][t.Path]
+			}
+			if changes && m.tokens[t.Path] && p.o.Wants(t.Path) {
 				tokens = append(tokens, t)
 			}
 		}

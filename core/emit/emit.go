@@ -51,7 +51,7 @@ var Languages = []Language{
 	{"css", "CSS custom properties, a block for each context", false, single(CSS)},
 	{"css-classes", "CSS classes for type styles, shadows and gradients", false, single(Classes)},
 	{"scss", "SCSS variables, a map for each context", false, single(SCSS)},
-	{"json", "values as CSS writes them, by path; form: nested or flat", false, single(JSON)},
+	{"json", "values as CSS writes them, by path", false, single(JSON)},
 	{"ts", "a typed TypeScript constant", false, single(TypeScript)},
 	{"android", "Android resources: values and values-night, dp and sp", true, Android},
 	{"swift", "Swift constants for SwiftUI, colours with light and dark", false, single(Swift)},

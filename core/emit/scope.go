@@ -37,6 +37,15 @@ func scopes(lib *token.Library, wants func(string) bool) []scope {
 	return out
 }
 
+// declared are the paths of the tokens that have to be declared again.
+func (s *scope) declared() map[string]bool {
+	out := make(map[string]bool, len(s.tokens))
+	for _, t := range s.tokens {
+		out[t.Path] = true
+	}
+	return out
+}
+
 // followers are the tokens that change, and those that point to one, in the order of the set.
 func (s *scope) followers(wants func(string) bool) []*token.Token {
 	users := s.set.Users()
@@ -148,9 +157,9 @@ type meeting struct {
 // maxMeetings bounds how many combinations of contexts are written out.
 const maxMeetings = 256
 
-// meetings finds the combinations of contexts in which a token's own value depends on more than one. Defaults that can
-// be reached by a selector count, too: within them, others' values have to hold again.
-func meetings(lib *token.Library, own map[string]map[string]bool) (list []meeting, dropped bool) {
+// meetings finds the combinations of contexts that all declare a token, by what each declares. Defaults that can be
+// reached by a selector count, too: within them, others' values have to hold again.
+func meetings(lib *token.Library, declared map[string]map[string]bool) (list []meeting, dropped bool) {
 	type part struct {
 		m    meeting
 		next int // index of the modifier to go on with
@@ -163,8 +172,8 @@ func meetings(lib *token.Library, own map[string]map[string]bool) (list []meetin
 	for i, m := range mods {
 		for _, c := range m.Contexts {
 			key := m.Name + "." + c
-			if len(own[key]) > 0 {
-				queue = append(queue, part{meeting{token.Input{m.Name: c}, []string{key}, own[key]}, i + 1})
+			if len(declared[key]) > 0 {
+				queue = append(queue, part{meeting{token.Input{m.Name: c}, []string{key}, declared[key]}, i + 1})
 			}
 		}
 	}
@@ -181,7 +190,7 @@ func meetings(lib *token.Library, own map[string]map[string]bool) (list []meetin
 			for _, c := range mods[i].Contexts {
 				key := mods[i].Name + "." + c
 				common := map[string]bool{}
-				for path := range own[key] {
+				for path := range declared[key] {
 					if p.m.tokens[path] {
 						common[path] = true
 					}

@@ -46,11 +46,11 @@ func SCSS(lib *token.Library, o Options) (string, []Warning, error) {
 
 // clashes warns of tokens that contexts of several modifiers change, for outputs that list contexts one by one.
 func clashes(lib *token.Library) []Warning {
-	own := map[string]map[string]bool{}
+	declared := map[string]map[string]bool{}
 	for _, s := range scopes(lib, func(string) bool { return true }) {
-		own[s.context.Key()] = s.own
+		declared[s.context.Key()] = s.declared()
 	}
-	list, _ := meetings(lib, own)
+	list, _ := meetings(lib, declared)
 	var out []Warning
 	for _, m := range list {
 		for path := range m.tokens {

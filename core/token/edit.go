@@ -404,7 +404,7 @@ func (e *Editor) Redirect(from, to string) (int, error) {
 
 // patch turns an old value into a new one, leaving every part that says the same as it is.
 func patch(data []byte, old, now hujson.Value) []edit {
-	whole := []edit{{old.StartOffset, old.EndOffset, now.String()}}
+	whole := []edit{{old.StartOffset, old.EndOffset, raw(now)}}
 	if same(old, now) {
 		return nil
 	}
