@@ -10,6 +10,7 @@ import (
 	"archetyp/workspace"
 
 	"github.com/spf13/cobra"
+	"golang.org/x/sync/errgroup"
 )
 
 func (a *app) tokensCheckCmd() *cobra.Command {
@@ -61,12 +62,18 @@ status 1; the rest is worth knowing. --fix brings older forms of values up to da
 }
 
 func (a *app) checkTokens(ws *workspace.Workspace, in string) ([]token.Finding, error) {
-	lib, err := ws.LoadTokens(ws.Reader(nil), nil)
-	if err != nil {
-		return nil, err
-	}
-	lock, err := ws.ReadLock()
-	if err != nil {
+	var lib *token.Library
+	var lock *workspace.Lock
+	var g errgroup.Group
+	g.Go(func() (err error) {
+		lib, err = ws.LoadTokens(ws.Reader(nil), nil)
+		return err
+	})
+	g.Go(func() (err error) {
+		lock, err = ws.ReadLock()
+		return err
+	})
+	if err := g.Wait(); err != nil {
 		return nil, err
 	}
 	o := token.CheckOptions{Scales: token.Scales{Space: ws.Config.SpaceStep(), Type: ws.Config.TypeScale()}, Names: ws.Config.Tokens.Names, Root: ws.Config.RootPx()}

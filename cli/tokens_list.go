@@ -48,7 +48,7 @@ type tokenJSON struct {
 // listed is a token with its values by context, where they are others.
 func listed(lib *token.Library, t *token.Token) tokenJSON {
 	out := tokenJSON{Path: t.Path, Type: t.Type, Alias: t.Value.Alias, Value: emit.Literal(lib.Base, t), Description: t.Description,
-		Deprecated: t.Deprecated, File: t.File, Line: t.Position.Line}
+		Deprecated: t.Deprecated, File: t.File, Line: t.Position().Line}
 	for _, c := range lib.Contexts {
 		o := c.Set.Get(t.Path)
 		if c.Default || o == nil {

@@ -84,7 +84,7 @@ func (a *app) showToken(lib *token.Library, t *token.Token, uses map[string]int,
 		if o == nil {
 			return
 		}
-		c := shownContext{Context: key, Value: emit.Literal(s, o), File: o.File, Line: o.Position.Line}
+		c := shownContext{Context: key, Value: emit.Literal(s, o), File: o.File, Line: o.Position().Line}
 		for _, x := range s.Chain(o) {
 			c.Chain = append(c.Chain, x.Path)
 		}

@@ -82,7 +82,7 @@ func (e *TokenEdit) place(path, context string) (file string, there bool, err er
 	if file = e.Library.ContextFile(c); file == "" {
 		return "", false, &workspace.FileError{File: e.ws.Resolver(), Msg: fmt.Sprintf("the context %s has no file of its own", c.Key()), Hint: "Give it one as a source, {\"$ref\": \"…tokens.json\"}."}
 	}
-	if t != nil && (base == nil || t.File != base.File || t.Position != base.Position) {
+	if t != nil && (base == nil || t.File != base.File || t.Position() != base.Position()) {
 		return t.File, true, nil
 	}
 	return file, false, nil
@@ -122,7 +122,7 @@ func (e *TokenEdit) Set(t *token.Token, context string) (file string, added bool
 	}
 	if !there || !ed.Has(t.Path) {
 		if inherited := e.Library.Base.Get(t.Path); context == "" && inherited != nil && inherited.File == file {
-			return "", false, &workspace.FileError{File: file, Position: inherited.Position, Msg: t.Path + " comes from a group that is extended", Hint: "Edit it there, or write it into this group by hand."}
+			return "", false, &workspace.FileError{File: file, Position: inherited.Position(), Msg: t.Path + " comes from a group that is extended", Hint: "Edit it there, or write it into this group by hand."}
 		}
 		return file, true, ed.Add([]*token.Token{t})
 	}

@@ -13,7 +13,7 @@ import (
 // inputs finds and reads all that a run depends on, and the lock of the last one.
 func (r *run) inputs() (err error) {
 	cfg := &r.ws.Config
-	if r.lock, err = r.ws.ReadLock(); err != nil {
+	if r.lock, err = r.ws.ReadLockHead(); err != nil {
 		return err
 	}
 	r.files, r.hashes = map[string][]byte{}, map[string]string{}
@@ -52,6 +52,12 @@ func (r *run) inputs() (err error) {
 		}
 	}
 	return r.readFonts()
+}
+
+// wholeLock reads the rest of the lock, once something has changed.
+func (r *run) wholeLock() (err error) {
+	r.lock, err = r.ws.ReadLock()
+	return err
 }
 
 func (r *run) keep(p string, data []byte) {

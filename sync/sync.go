@@ -76,7 +76,7 @@ func Run(ws *workspace.Workspace, o Options) (*Report, error) {
 		r.report.UpToDate = true
 		return r.report, json.Unmarshal(r.lock.Summary, &r.report.Summary)
 	}
-	for _, stage := range []func() error{r.read, r.tokens, r.texts, r.emit, r.assets, r.guide, r.finish} {
+	for _, stage := range []func() error{r.wholeLock, r.read, r.tokens, r.texts, r.emit, r.assets, r.guide, r.finish} {
 		if err := stage(); err != nil {
 			return nil, err
 		}
@@ -96,7 +96,7 @@ type Reading struct {
 // Read reads a workspace as a run does, and stops there.
 func Read(ws *workspace.Workspace) (*Reading, error) {
 	r := &run{ws: ws, o: Options{DryRun: true, Progress: func(string, int, int) {}}, report: &Report{}, outputs: map[string][]byte{}}
-	for _, stage := range []func() error{r.inputs, r.read, r.tokens, r.texts} {
+	for _, stage := range []func() error{r.inputs, r.wholeLock, r.read, r.tokens, r.texts} {
 		if err := stage(); err != nil {
 			return nil, err
 		}

@@ -6,12 +6,15 @@ import (
 	"io/fs"
 	"os"
 	"path"
+	"runtime"
 	"sort"
 	"strings"
 
 	"archetyp/core/emit"
 	"archetyp/core/token"
 	"archetyp/workspace"
+
+	"golang.org/x/sync/errgroup"
 )
 
 // tokens reads the token files, harvests the drawings' values, and where told adds the proposals to the files.
@@ -56,15 +59,27 @@ func (r *run) emit() error {
 	if len(r.set.Tokens) == 0 {
 		return nil
 	}
-	for _, o := range r.ws.Config.Outputs {
-		files, warnings, err := r.output(o, r.lib)
-		if err != nil {
-			return err
+	outputs := r.ws.Config.Outputs
+	made := make([][]emit.File, len(outputs))
+	warned := make([][]emit.Warning, len(outputs))
+	errs := make([]error, len(outputs))
+	var g errgroup.Group
+	g.SetLimit(runtime.NumCPU())
+	for i, o := range outputs {
+		g.Go(func() error {
+			made[i], warned[i], errs[i] = r.output(o, r.lib)
+			return nil
+		})
+	}
+	_ = g.Wait() // errors stand by index, so that the same one is told every time
+	for i, o := range outputs {
+		if errs[i] != nil {
+			return errs[i]
 		}
-		for _, w := range warnings {
+		for _, w := range warned[i] {
 			r.report.Summary.Warnings = append(r.report.Summary.Warnings, o.To+": "+w.String())
 		}
-		for _, f := range files {
+		for _, f := range made[i] {
 			r.put(path.Join(o.To, f.Path), []byte(f.Text))
 		}
 	}

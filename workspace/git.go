@@ -100,7 +100,9 @@ func (w *Workspace) Attributes() []string {
 	return out
 }
 
-func attributePath(p string) string { return strings.ReplaceAll(strings.TrimSuffix(p, "/"), " ", "[[:space:]]") }
+func attributePath(p string) string {
+	return strings.ReplaceAll(strings.TrimSuffix(p, "/"), " ", "[[:space:]]")
+}
 
 // InGit says whether the workspace lies in a work tree of git.
 func (w *Workspace) InGit() bool {

@@ -90,10 +90,8 @@ func (l *Lock) SetTokens(lib *token.Library, uses map[string][]string) {
 			continue
 		}
 		others := map[string]LockedToken{}
-		for _, t := range c.Set.Tokens {
-			if !token.Same(t, lib.Base.Get(t.Path)) {
-				others[t.Path] = keep(t)
-			}
+		for p := range lib.Changed(c).Own {
+			others[p] = keep(c.Set.Get(p))
 		}
 		if l.Contexts == nil {
 			l.Contexts = map[string]map[string]LockedToken{}
@@ -109,10 +107,15 @@ type LockedElement struct {
 }
 
 // lockVersion changes when the lock's form does; a lock of another form counts as none.
-const lockVersion = 2
+const lockVersion = 3
 
 // ReadLock reads the lock; an absent or older one is empty. A damaged one is an error.
-func (w *Workspace) ReadLock() (*Lock, error) {
+func (w *Workspace) ReadLock() (*Lock, error) { return w.readLock(false) }
+
+// ReadLockHead reads the lock without tokens and elements, which is enough to tell whether anything has changed.
+func (w *Workspace) ReadLockHead() (*Lock, error) { return w.readLock(true) }
+
+func (w *Workspace) readLock(head bool) (*Lock, error) {
 	empty := &Lock{Version: lockVersion}
 	data, err := os.ReadFile(w.Path(LockName))
 	if errors.Is(err, fs.ErrNotExist) {
@@ -120,6 +123,9 @@ func (w *Workspace) ReadLock() (*Lock, error) {
 	}
 	if err != nil {
 		return nil, &FileError{File: LockName, Msg: reason(err)}
+	}
+	if i := bytes.Index(data, []byte(tokensKey)); head && i > 0 { // the lock is written by us: what comes before is whole
+		data = append(bytes.TrimRight(data[:i:i], ", \n"), '}')
 	}
 	var l Lock
 	if err := json.Unmarshal(data, &l); err != nil {
@@ -130,6 +136,9 @@ func (w *Workspace) ReadLock() (*Lock, error) {
 	}
 	return &l, nil
 }
+
+// tokensKey begins the part of the lock that is only wanted when something has changed.
+const tokensKey = "\n \"tokens\": {"
 
 // JSON writes the lock: one line an entry, sorted, so that it merges well and never differs by chance.
 func (l *Lock) JSON() ([]byte, error) {

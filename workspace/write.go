@@ -2,8 +2,6 @@ package workspace
 
 import (
 	"bytes"
-	"crypto/sha256"
-	"encoding/hex"
 	"encoding/json"
 	"errors"
 	"fmt"
@@ -11,15 +9,17 @@ import (
 	"os"
 	"path/filepath"
 	"sort"
+
+	"github.com/cespare/xxhash/v2"
 )
 
 // stateDir holds the cache and the journal of an unfinished write; it is never committed.
 const stateDir = ".archetyp"
 
-// Hash is the content hash used in the lock.
+// Hash is the content hash used in the lock: whether a file is as it was. It guards against accidents, not against people
+// who want two files to be taken for one.
 func Hash(data []byte) string {
-	h := sha256.Sum256(data)
-	return hex.EncodeToString(h[:16])
+	return fmt.Sprintf("%016x-%x", xxhash.Sum64(data), len(data))
 }
 
 // WriteFile writes one file as a whole or not at all: beside it first, then moved into place.

@@ -36,7 +36,7 @@ func (r *values) neighbour(path string, typ token.Type) token.Value {
 	}
 	group := parent(path)
 	for _, t := range r.set.Tokens {
-		if t.Type == typ && t.Value.Length != nil && parent(t.Path) == group {
+		if t.Type == typ && t.Value.Length != nil && t.File != "" && parent(t.Path) == group {
 			return t.Value
 		}
 	}

@@ -10,11 +10,13 @@ import (
 
 // Hex is #rrggbb, or #rrggbbaa where the colour is translucent; colours outside sRGB are clipped.
 func (c Color) Hex() string {
+	const digits = "0123456789abcdef"
 	r, g, b, a := c.RGBA8()
+	out := []byte{'#', digits[r>>4], digits[r&15], digits[g>>4], digits[g&15], digits[b>>4], digits[b&15], digits[a>>4], digits[a&15]}
 	if a == 255 {
-		return fmt.Sprintf("#%02x%02x%02x", r, g, b)
+		out = out[:7]
 	}
-	return fmt.Sprintf("#%02x%02x%02x%02x", r, g, b, a)
+	return string(out)
 }
 
 // CSS is the shortest exact CSS form: hex where 8-bit sRGB says it all, else rgb() with a decimal alpha, else the
@@ -22,7 +24,7 @@ func (c Color) Hex() string {
 func (c Color) CSS() string {
 	switch c.Space {
 	case SRGB:
-		if c.None == 0 && c.is8bit() {
+		if c.None == 0 && c.Is8Bit() {
 			if c.Alpha == 1 || exact8(c.Alpha) {
 				return c.Hex()
 			}
@@ -41,7 +43,8 @@ func (c Color) CSS() string {
 // String is CSS.
 func (c Color) String() string { return c.CSS() }
 
-func (c Color) is8bit() bool {
+// Is8Bit says that the components are whole 255ths, as five decimals tell.
+func (c Color) Is8Bit() bool {
 	for _, v := range c.C {
 		if v < 0 || v > 1 || math.Abs(v*255-math.Round(v*255)) > 0.002 { // five decimals tell 8 bits
 			return false

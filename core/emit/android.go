@@ -16,8 +16,8 @@ import (
 // Android writes resources: values/tokens.xml, and for contexts that Android knows folders with their qualifiers
 // (values-night, values-w768dp). Curves become interpolators. Lengths are dp, sizes of type sp.
 func Android(lib *token.Library, o Options) ([]File, []Warning, error) {
-	name := func(path string) string { return snake(path, o.Prefix) }
-	if _, err := o.named(lib.Base, "Android", name); err != nil {
+	name, err := o.namer(lib.Base, "Android", func(path string) string { return snake(path, o.Prefix) })
+	if err != nil {
 		return nil, nil, err
 	}
 	p := &androidFile{o: o, name: name, sizes: fontSizes(lib.Base)}
@@ -80,6 +80,9 @@ func fontSizes(s *token.Set) map[string]bool {
 				}
 			}
 		}
+		if t.Type != token.Dimension {
+			continue
+		}
 		if w := " " + strings.Join(words(t.Path), " ") + " "; strings.Contains(w, " font size ") || strings.Contains(w, " type size ") {
 			out[t.Path] = true
 		}
@@ -117,6 +120,7 @@ func androidText(s string) string {
 func (p *androidFile) resources(set *token.Set, tokens []*token.Token) string {
 	p.set = set
 	var b strings.Builder
+	b.Grow(80 * len(tokens))
 	b.WriteString("<?xml version=\"1.0\" encoding=\"utf-8\"?>\n<!-- " + escapeXML(p.o.head()) + " -->\n<resources>\n")
 	for _, t := range tokens {
 		if p.o.Wants(t.Path) {
@@ -132,7 +136,7 @@ func (p *androidFile) item(t *token.Token, kind, value string) string {
 	if a := t.Value.Alias; a != "" && p.o.Wants(a) {
 		value = "@" + kind + "/" + p.name(a)
 	}
-	return fmt.Sprintf("    <%s name=\"%s\">%s</%[1]s>\n", kind, p.name(t.Path), value)
+	return "    <" + kind + " name=\"" + p.name(t.Path) + "\">" + value + "</" + kind + ">\n"
 }
 
 func (p *androidFile) resource(t *token.Token) string {
@@ -253,6 +257,9 @@ func argb(v token.Value) (string, bool) {
 		stated.Alpha = c.Alpha
 		c = stated
 	}
-	r, g, b, a := c.RGBA8()
-	return fmt.Sprintf("#%02X%02X%02X%02X", a, r, g, b), true
+	hex := strings.ToUpper(c.Hex())
+	if len(hex) == 9 { // alpha goes first
+		return "#" + hex[7:] + hex[1:7], true
+	}
+	return "#FF" + hex[1:], true
 }

@@ -9,11 +9,13 @@ import (
 
 // CSS writes custom properties on :root, aliases as var(), and for each context a block with all that is another there.
 func CSS(lib *token.Library, o Options) (string, []Warning, error) {
-	p := &cssFile{lib: lib, o: o, w: cssWriter{set: lib.Base, unit: o.Unit, root: o.root(), wants: o.Wants,
-		ref: func(path string) string { return "var(" + Property(path, o.Prefix) + ")" }}}
-	if _, err := o.named(lib.Base, "CSS", func(path string) string { return Property(path, o.Prefix) }); err != nil {
+	names, err := o.named(lib.Base, "CSS", func(path string) string { return Property(path, o.Prefix) })
+	if err != nil {
 		return "", nil, err
 	}
+	p := &cssFile{lib: lib, o: o, names: names}
+	p.w = cssWriter{set: lib.Base, unit: o.Unit, root: o.root(), wants: o.Wants, ref: func(path string) string { return "var(" + p.name(path) + ")" }}
+	p.b.Grow(128 * len(lib.Base.Tokens))
 	p.b.WriteString("/* " + o.head() + " */\n")
 	p.block(place{nil, ":root"}, lib.Base, lib.Base.Tokens, true)
 	p.contexts()
@@ -24,11 +26,20 @@ func CSS(lib *token.Library, o Options) (string, []Warning, error) {
 }
 
 type cssFile struct {
-	lib  *token.Library
-	o    Options
-	w    cssWriter
-	b    strings.Builder
-	wide strings.Builder // the same blocks, for screens and browsers that can show more than sRGB
+	lib   *token.Library
+	o     Options
+	names map[string]string
+	w     cssWriter
+	b     strings.Builder
+	wide  strings.Builder // the same blocks, for screens and browsers that can show more than sRGB
+}
+
+// name is a token's custom property.
+func (p *cssFile) name(path string) string {
+	if n, ok := p.names[path]; ok {
+		return n
+	}
+	return Property(path, p.o.Prefix)
 }
 
 // contexts writes the blocks of all contexts: those by at-rule first, so that a selector, which is a choice, wins; and
@@ -133,6 +144,7 @@ func (p *cssFile) meet(own, declared map[string]map[string]bool, where map[strin
 func (p *cssFile) block(at place, set *token.Set, tokens []*token.Token, grouped bool) {
 	p.w.set = set
 	var b, wide strings.Builder
+	b.Grow(64 * len(tokens))
 	in := strings.Repeat("  ", len(at.around)+1)
 	group := ""
 	for _, t := range tokens {
@@ -146,7 +158,7 @@ func (p *cssFile) block(at place, set *token.Set, tokens []*token.Token, grouped
 			group = g
 		}
 		for _, d := range p.w.declarations(t) {
-			name := Property(t.Path, p.o.Prefix) + d.suffix
+			name := p.name(t.Path) + d.suffix
 			b.WriteString(in + name + ": " + d.text + ";")
 			if t.Deprecated != "" && grouped {
 				b.WriteString(" /* deprecated" + strings.ReplaceAll(strings.TrimSuffix(": "+t.Deprecated, ": deprecated"), "*/", "* /") + " */")

@@ -18,8 +18,10 @@ type cssWriter struct {
 	wants    func(path string) bool   // tokens that can be referred to; others are written out
 	ref      func(path string) string // how; nil where every alias is followed
 	full     bool                     // colours outside sRGB as they are, not as their fallback
+	wide     bool                     // a colour was met that full writes otherwise
 	warnings []Warning
 	warned   map[string]bool
+	colors   map[*color.Color]string // of sRGB, written already: many names stand for one colour
 }
 
 // declaration is a value of a token: its own, or with a suffix to its name one that goes with it. wide is the value
@@ -52,8 +54,14 @@ func (p *cssWriter) declarations(t *token.Token) []declaration {
 		font, spacing := p.font(p.set.Resolve(t))
 		return []declaration{{text: font}, {suffix: "-letter-spacing", text: spacing}}
 	}
-	p.full = false
+	if p.full || p.ref == nil {
+		return one()
+	}
+	p.wide = false
 	out := one()
+	if !p.wide {
+		return out
+	}
 	p.full = true
 	for i, d := range one() {
 		if d.text != out[i].text {
@@ -246,19 +254,27 @@ func (p *cssWriter) value(v token.Value) string {
 func (p *cssWriter) color(v token.Value) string {
 	switch v.Color.Space {
 	case color.SRGB, color.HSL, color.HWB:
-		return srgb(*v.Color)
+		s, known := p.colors[v.Color]
+		if !known {
+			if p.colors == nil {
+				p.colors = map[*color.Color]string{}
+			}
+			s = srgb(*v.Color)
+			p.colors[v.Color] = s
+		}
+		return s
 	}
 	if p.full {
 		return v.Color.CSS()
 	}
+	p.wide = true
 	return Fallback(v)
 }
 
 // srgb writes a colour of sRGB; one that is not of 8 bits in per cent, which every browser reads.
 func srgb(c color.Color) string {
-	s := c.CSS()
-	if !strings.HasPrefix(s, "color(") || c.None != 0 {
-		return s
+	if c.Space != color.SRGB || c.None != 0 || c.Is8Bit() {
+		return c.CSS()
 	}
 	out := "rgb("
 	for i, v := range c.C {

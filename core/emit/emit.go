@@ -114,12 +114,23 @@ func (o Options) named(set *token.Set, in string, name func(path string) string)
 		}
 		n := name(t.Path)
 		if other := paths[n]; other != nil {
-			return nil, &token.Error{File: t.File, Position: t.Position, Path: t.Path,
-				Msg: fmt.Sprintf("becomes %s in %s, as %s (%s:%d) does; rename one", n, in, other.Path, other.File, other.Position.Line)}
+			return nil, &token.Error{File: t.File, Position: t.Position(), Path: t.Path,
+				Msg: fmt.Sprintf("becomes %s in %s, as %s (%s:%d) does; rename one", n, in, other.Path, other.File, other.Position().Line)}
 		}
 		paths[n], out[t.Path] = t, n
 	}
 	return out, nil
+}
+
+// namer is a function that gives each token its name in a language, worked out once.
+func (o Options) namer(set *token.Set, in string, name func(path string) string) (func(path string) string, error) {
+	names, err := o.named(set, in, name)
+	return func(path string) string {
+		if n, ok := names[path]; ok {
+			return n
+		}
+		return name(path)
+	}, err
 }
 
 // head is the first line of a generated file.

@@ -21,6 +21,7 @@ func TypeScript(lib *token.Library, o Options) (string, []Warning, error) {
 	p := objects{o: o, quote: quoteJSON}
 	return p.write(lib, func(tokens, contexts string) string {
 		var b strings.Builder
+		b.Grow(2 * len(tokens))
 		b.WriteString("// " + o.head() + "\n\nexport const tokens = " + strings.ReplaceAll(tokens, "\n  ", "\n") + " as const;\n\n")
 		b.WriteString("/** What is another value in a context. */\nexport const contexts = " + strings.ReplaceAll(contexts, "\n  ", "\n") + " as const;\n\n")
 		b.WriteString("export type Tokens = typeof tokens;\nexport type Context = keyof typeof contexts;\nexport type TokenPath =")
@@ -39,6 +40,13 @@ func TypeScript(lib *token.Library, o Options) (string, []Warning, error) {
 }
 
 func quoteJSON(s string) string {
+	plain := true
+	for i := 0; i < len(s) && plain; i++ {
+		plain = s[i] >= 0x20 && s[i] < 0x7f && s[i] != '"' && s[i] != '\\'
+	}
+	if plain {
+		return `"` + s + `"`
+	}
 	var b strings.Builder
 	enc := json.NewEncoder(&b)
 	enc.SetEscapeHTML(false)
@@ -88,7 +96,7 @@ func (p *objects) set(set *token.Set, tokens []*token.Token, in string) string {
 		root.put(steps, text)
 	}
 	p.warnings = append(p.warnings, w.warnings...)
-	return root.text(p.quote, in)
+	return root.text(p.quote, in, 64*len(tokens))
 }
 
 // value is a token's value: a number where it is one, an object for typography, else CSS.
@@ -139,11 +147,12 @@ func (n *object) put(steps []string, text string) {
 	k.put(steps[1:], text)
 }
 
-func (n *object) text(quote func(string) string, in string) string {
+func (n *object) text(quote func(string) string, in string, room int) string {
 	if n.leaf != "" {
 		return n.leaf
 	}
 	var b strings.Builder
+	b.Grow(room)
 	n.write(&b, quote, in)
 	return b.String()
 }

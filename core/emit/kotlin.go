@@ -13,8 +13,8 @@ var kotlinWords = set(`as break class continue do else false for fun if in inter
 
 // Kotlin writes an object of values for Compose. What is another in the dark follows the system's scheme.
 func Kotlin(lib *token.Library, o Options) (string, []Warning, error) {
-	name := func(path string) string { return identifier(camel(path, o.Prefix), kotlinWords) }
-	if _, err := o.named(lib.Base, "Kotlin", name); err != nil {
+	name, err := o.namer(lib.Base, "Kotlin", func(path string) string { return identifier(camel(path, o.Prefix), kotlinWords) })
+	if err != nil {
 		return "", nil, err
 	}
 	pkg := o.Package
@@ -23,6 +23,7 @@ func Kotlin(lib *token.Library, o Options) (string, []Warning, error) {
 	}
 	p := &native{o: o, out: "Kotlin", syntax: kotlin{}}
 	var b strings.Builder
+	b.Grow(128 * len(lib.Base.Tokens))
 	b.WriteString("// " + o.head() + "\n\npackage " + pkg + "\n" + kotlinTypes + "\nobject Tokens {\n")
 	put := func(in string) func(t *token.Token, value, dark string) {
 		return func(t *token.Token, value, dark string) {

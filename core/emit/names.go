@@ -9,8 +9,16 @@ import (
 
 // Property is the custom property a token becomes: --prefix-color-sea-600.
 func Property(path, prefix string) string {
-	name := strings.ReplaceAll(path, ".$root", "")
-	name = strings.ReplaceAll(name, ".", "-")
+	path = strings.TrimSuffix(path, ".$root")
+	plain := true
+	for i := 0; i < len(path) && plain; i++ {
+		c := path[i]
+		plain = c >= 'a' && c <= 'z' || c >= '0' && c <= '9' || c >= 'A' && c <= 'Z' || c == '.' || c == '-' || c == '_'
+	}
+	if plain && prefix == "" {
+		return "--" + strings.ReplaceAll(path, ".", "-")
+	}
+	name := strings.ReplaceAll(strings.ReplaceAll(path, ".$root", ""), ".", "-")
 	if prefix != "" {
 		name = prefix + "-" + name
 	}
@@ -38,28 +46,30 @@ func Name(language, path, prefix string) string {
 
 // words are the words of a path, in lower case: at dots, dashes, underscores, spaces and inner capitals.
 func words(path string) []string {
-	var out []string
-	var word []rune
-	flush := func() {
-		if len(word) > 0 {
-			out = append(out, strings.ToLower(string(word)))
+	path = strings.ReplaceAll(path, ".$root", "")
+	out := make([]string, 0, 6)
+	from, lower := -1, false
+	end := func(i int) {
+		if from >= 0 {
+			out = append(out, strings.ToLower(path[from:i]))
 		}
-		word = nil
+		from = -1
 	}
-	lower := false
-	for _, r := range strings.ReplaceAll(path, ".$root", "") {
+	for i, r := range path {
 		switch {
 		case !unicode.IsLetter(r) && !unicode.IsDigit(r):
-			flush()
+			end(i)
 			lower = false
 			continue
 		case unicode.IsUpper(r) && lower:
-			flush()
+			end(i)
 		}
-		word = append(word, r)
+		if from < 0 {
+			from = i
+		}
 		lower = !unicode.IsUpper(r)
 	}
-	flush()
+	end(len(path))
 	return out
 }
 
@@ -69,18 +79,23 @@ func snake(path, prefix string) string { return strings.Join(words(join(prefix, 
 // kebab is color-sea-600.
 func kebab(path, prefix string) string { return strings.Join(words(join(prefix, path)), "-") }
 
-// camel is colorSea600.
+// camel is colorSea600. Numbers that follow each other stay apart.
 func camel(path, prefix string) string {
 	var b strings.Builder
+	digit := false
 	for i, w := range words(join(prefix, path)) {
-		if i > 0 {
-			if w[0] >= '0' && w[0] <= '9' && b.Len() > 0 && unicode.IsDigit(rune(b.String()[b.Len()-1])) {
-				b.WriteByte('_') // 1.5 and 15 stay apart
-			}
-			r := []rune(w)
-			w = string(unicode.ToUpper(r[0])) + string(r[1:])
+		if digit && w[0] >= '0' && w[0] <= '9' {
+			b.WriteByte('_')
 		}
-		b.WriteString(w)
+		if c := w[0]; i > 0 && c >= 'a' && c <= 'z' {
+			b.WriteByte(c - 'a' + 'A')
+			b.WriteString(w[1:])
+		} else if r := []rune(w); i > 0 && c >= 0x80 {
+			b.WriteString(string(unicode.ToUpper(r[0])) + string(r[1:]))
+		} else {
+			b.WriteString(w)
+		}
+		digit = w[len(w)-1] >= '0' && w[len(w)-1] <= '9'
 	}
 	return b.String()
 }

@@ -17,6 +17,7 @@ type native struct {
 	out      string // what the language is called in warnings
 	warnings []Warning
 	syntax   syntax
+	colors   map[*color.Color]string // written already: many names stand for one colour
 }
 
 // syntax is how a language writes values.
@@ -59,6 +60,18 @@ func (p *native) len(v token.Value) string { return p.syntax.length(p.px(v), fal
 
 // color writes colours of sRGB and Display P3 as they are, and others as Display P3 where that can show them.
 func (p *native) color(t *token.Token, v token.Value) string {
+	if s, ok := p.colors[v.Color]; ok {
+		return s
+	}
+	s := p.newColor(t, v)
+	if p.colors == nil {
+		p.colors = map[*color.Color]string{}
+	}
+	p.colors[v.Color] = s
+	return s
+}
+
+func (p *native) newColor(t *token.Token, v token.Value) string {
 	c := *v.Color
 	space := "srgb"
 	if !c.InSRGB() {

@@ -22,16 +22,16 @@ func scopes(lib *token.Library, wants func(string) bool) []scope {
 		if c.Default {
 			continue
 		}
-		s := scope{context: c, set: c.Set, own: map[string]bool{}}
-		for _, t := range c.Set.Tokens {
-			if !token.Same(t, lib.Base.Get(t.Path)) {
-				s.own[t.Path] = true
-			}
-		}
-		if len(s.own) == 0 {
+		changed := lib.Changed(c)
+		if len(changed.Own) == 0 {
 			continue
 		}
-		s.tokens = s.followers(wants)
+		s := scope{context: c, set: c.Set, own: changed.Own}
+		for _, t := range changed.Tokens {
+			if wants(t.Path) {
+				s.tokens = append(s.tokens, t)
+			}
+		}
 		out = append(out, s)
 	}
 	return out
@@ -42,32 +42,6 @@ func (s *scope) declared() map[string]bool {
 	out := make(map[string]bool, len(s.tokens))
 	for _, t := range s.tokens {
 		out[t.Path] = true
-	}
-	return out
-}
-
-// followers are the tokens that change, and those that point to one, in the order of the set.
-func (s *scope) followers(wants func(string) bool) []*token.Token {
-	users := s.set.Users()
-	reached := map[string]bool{}
-	var reach func(path string)
-	reach = func(path string) {
-		if reached[path] {
-			return
-		}
-		reached[path] = true
-		for _, u := range users[path] {
-			reach(u.Path)
-		}
-	}
-	for p := range s.own {
-		reach(p)
-	}
-	var out []*token.Token
-	for _, t := range s.set.Tokens {
-		if reached[t.Path] && wants(t.Path) {
-			out = append(out, t)
-		}
 	}
 	return out
 }

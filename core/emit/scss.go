@@ -9,12 +9,14 @@ import (
 // SCSS writes variables, each behind those it refers to; all of them as the map $tokens; and in $contexts, by context,
 // what is another there.
 func SCSS(lib *token.Library, o Options) (string, []Warning, error) {
-	name := func(path string) string { return Property(path, o.Prefix)[2:] }
-	if _, err := o.named(lib.Base, "SCSS", name); err != nil {
+	name, err := o.namer(lib.Base, "SCSS", func(path string) string { return Property(path, o.Prefix)[2:] })
+	if err != nil {
 		return "", nil, err
 	}
 	w := cssWriter{set: lib.Base, unit: o.Unit, root: o.root(), wants: o.Wants, full: true, ref: func(path string) string { return "$" + name(path) }}
 	var b, all strings.Builder
+	b.Grow(128 * len(lib.Base.Tokens))
+	all.Grow(64 * len(lib.Base.Tokens))
 	b.WriteString("// " + o.head() + "\n\n")
 	for _, t := range inOrder(lib.Base) {
 		if !o.Wants(t.Path) {

@@ -13,12 +13,13 @@ var swiftWords = set(`associatedtype class deinit enum extension fileprivate fun
 
 // Swift writes constants for SwiftUI. Lengths are points.
 func Swift(lib *token.Library, o Options) (string, []Warning, error) {
-	name := func(path string) string { return identifier(camel(path, o.Prefix), swiftWords) }
-	if _, err := o.named(lib.Base, "Swift", name); err != nil {
+	name, err := o.namer(lib.Base, "Swift", func(path string) string { return identifier(camel(path, o.Prefix), swiftWords) })
+	if err != nil {
 		return "", nil, err
 	}
 	p := &native{o: o, out: "Swift", syntax: swift{}}
 	var b strings.Builder
+	b.Grow(160 * len(lib.Base.Tokens))
 	b.WriteString("// " + o.head() + "\n\nimport SwiftUI\n" + swiftTypes + "\npublic enum Tokens {\n")
 	put := func(in string) func(t *token.Token, value, dark string) {
 		return func(t *token.Token, value, dark string) {

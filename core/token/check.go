@@ -56,14 +56,10 @@ func Check(lib *Library, o CheckOptions) ([]Finding, error) {
 	for _, e := range lib.Warnings() {
 		c.out = append(c.out, Finding{Rule: "older-form", Path: e.Path, Msg: e.Msg, Error: e})
 	}
-	seen := map[*node]bool{}
 	c.sets(func(s *Set, context string) {
-		var own []*Token
-		for _, t := range s.Tokens {
-			if !seen[t.node] {
-				seen[t.node] = true
-				own = append(own, t)
-			}
+		own := s.Tokens
+		if s.base != nil {
+			own = s.fresh
 		}
 		if context == "" {
 			for _, x := range s.Conflicts() {
@@ -72,9 +68,10 @@ func Check(lib *Library, o CheckOptions) ([]Finding, error) {
 			}
 			c.duplicates(s)
 		}
+		fits := map[string]bool{} // names that were seen already
 		for _, t := range own {
 			if names != nil {
-				c.naming(t, context, names)
+				c.naming(t, context, names, fits)
 			}
 			c.scale(s, t, context)
 		}
@@ -117,12 +114,17 @@ func (c *checker) sets(f func(s *Set, context string)) {
 
 func (c *checker) add(t *Token, rule string, grave bool, context, format string, args ...any) {
 	msg := fmt.Sprintf(format, args...)
-	c.out = append(c.out, Finding{rule, grave, t.Path, context, msg, Error{t.File, t.Position, t.Path, msg}})
+	c.out = append(c.out, Finding{rule, grave, t.Path, context, msg, Error{t.File, t.Position(), t.Path, msg}})
 }
 
-func (c *checker) naming(t *Token, context string, pattern *regexp.Regexp) {
+func (c *checker) naming(t *Token, context string, pattern *regexp.Regexp, fits map[string]bool) {
 	for _, name := range strings.Split(t.Path, ".") {
-		if name != "$root" && !pattern.MatchString(name) {
+		fit, seen := fits[name]
+		if !seen {
+			fit = name == "$root" || pattern.MatchString(name)
+			fits[name] = fit
+		}
+		if !fit {
 			c.add(t, "naming", true, context, "the name %q does not follow the pattern %s", name, c.o.Names)
 			return
 		}
@@ -194,6 +196,9 @@ func (c *checker) contrast(s *Set, context string) {
 	colors := map[*Token]color.Color{}
 	for _, t := range s.Tokens {
 		if t.Type != Color {
+			continue
+		}
+		if !strings.Contains(t.Path, "text") && !strings.Contains(t.Path, "surface") && !strings.Contains(t.Path, "action") {
 			continue
 		}
 		names := strings.Split(t.Path, ".")
@@ -291,8 +296,14 @@ func (c *checker) unused() {
 		for p := range c.o.Used {
 			reach(p)
 		}
-		for _, t := range s.Tokens { // a name for a value that is used counts as used with it
-			if t.Value.Alias != "" && c.o.Used[s.Resolve(t).Path] {
+		list := s.Tokens
+		if s.base != nil {
+			list = s.fresh
+		}
+		for _, t := range list {
+			if used[t.Path] { // what it points to in this context
+				t.Value.Aliases(reach)
+			} else if t.Value.Alias != "" && c.o.Used[s.Resolve(t).Path] { // a name for a value that is used counts with it
 				reach(t.Path)
 			}
 		}

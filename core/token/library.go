@@ -1,5 +1,7 @@
 package token
 
+import "sync"
+
 // Library is all tokens of a workspace: the set that holds when nothing else is chosen, and one for each context of
 // each modifier.
 type Library struct {
@@ -8,6 +10,8 @@ type Library struct {
 	resolver *Resolver
 	// remembered are the tokens by context, of a library that a lock kept.
 	remembered map[string][]*Token
+	mu         sync.Mutex
+	changed    map[string]*Changed // by context, once somebody asked
 }
 
 // Context is one choice of one modifier, all others at their defaults.
@@ -67,7 +71,7 @@ func (l *Library) Set(in Input) *Set {
 	if l.remembered != nil {
 		return l.overlaid(full)
 	}
-	return l.resolver.assemble(full)
+	return l.resolver.assemble(full, l.Base)
 }
 
 // Context finds a context by its key.

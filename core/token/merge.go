@@ -321,7 +321,8 @@ func nested(names []string, json string) string {
 func (s *Set) Conflicts() []Conflict {
 	var out []Conflict
 	for _, t := range s.Tokens {
-		ext, _ := t.node.props["$extensions"].Value.(*hujson.Object)
+		v, _ := t.node.prop("$extensions")
+		ext, _ := v.Value.(*hujson.Object)
 		if ext == nil {
 			continue
 		}
@@ -349,7 +350,7 @@ func (s *Set) Conflicts() []Conflict {
 				return raw(v)
 			}
 			ours := ""
-			if v, ok := t.node.props[name]; ok {
+			if v, ok := t.node.prop(name); ok {
 				ours = raw(v)
 			}
 			if name == "$" {

@@ -112,7 +112,7 @@ func (r *resolving) point(rd *reader, ref hujson.Value, steps []string, deep int
 			at = join(at, step)
 			continue
 		}
-		v, ok := n.props[step]
+		v, ok := n.prop(step)
 		if !ok {
 			return v, "", rd.fail(ref, "there is no %s", "#/"+strings.Join(steps[:i+1], "/"))
 		}

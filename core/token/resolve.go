@@ -5,8 +5,6 @@ import (
 	"fmt"
 	"strings"
 
-	"archetyp/core/markup"
-
 	"github.com/tailscale/hujson"
 )
 
@@ -17,28 +15,64 @@ const (
 )
 
 // Resolve makes a set of files that stand side by side: a path that stands in two of them is a fault.
-func Resolve(files ...*File) *Set { return resolve(files, true) }
-
-// resolve joins the files' trees, follows $extends, reads every value and checks every alias. Where the files are not
-// side by side, later ones override earlier ones.
-func resolve(files []*File, sideBySide bool) *Set {
-	s := &Set{byPath: map[string]*Token{}, files: files}
-	r := &resolving{set: s, extended: map[string]*node{}, busy: map[string]bool{}, faulty: map[string]bool{}}
+func Resolve(files ...*File) *Set {
+	s := &Set{}
+	var root *node
 	for _, f := range files {
-		if f.root == nil {
-			continue
-		}
-		var clash func(a, b *node, path string)
-		if sideBySide {
-			clash = func(a, b *node, path string) {
+		if f.root != nil {
+			root = merged(root, f.root, "", func(a, b *node, path string) {
 				s.fault(b.file.error(b.at, path, fmt.Sprintf("this token stands in %s:%d too", a.file.Name, a.file.at(a.at).Line)))
-			}
+			})
 		}
-		s.root = merged(s.root, f.root, "", clash)
 	}
-	if s.root != nil {
-		r.walk(s.root, "", "", "")
+	return s.resolve(root, files, nil)
+}
+
+// layers lays files over each other, later ones over earlier ones. What was made is kept, so that the same layers give
+// the same groups.
+type layers struct {
+	made map[[2]*node]*node
+}
+
+func (l *layers) root(files []*File) *node {
+	var root *node
+	for _, f := range files {
+		switch {
+		case f.root == nil:
+		case root == nil:
+			root = f.root
+		default:
+			key := [2]*node{root, f.root}
+			next, ok := l.made[key]
+			if !ok {
+				next = merged(root, f.root, "", nil)
+				if l.made == nil {
+					l.made = map[[2]*node]*node{}
+				}
+				l.made[key] = next
+			}
+			root = next
+		}
 	}
+	return root
+}
+
+// resolve reads the tokens of a tree: it follows $extends, reads every value and checks every alias. What stands in
+// groups that base has, too, is taken over from it.
+func (s *Set) resolve(root *node, files []*File, base *Set) *Set {
+	s.byPath, s.files, s.root, s.spans = map[string]*Token{}, files, root, map[*node]span{}
+	r := &resolving{set: s, extended: map[string]*node{}, busy: map[string]bool{}, faulty: map[string]bool{}}
+	own := true
+	for _, f := range files {
+		own = own && !f.points && !f.extends
+	}
+	if own && base != nil && len(base.Faults) == 0 { // nothing in a group depends on what stands elsewhere
+		s.base = base
+	}
+	if root != nil {
+		r.walk(root, "", "", "")
+	}
+	s.fresh = r.fresh
 	r.link()
 	seen := map[*File]bool{}
 	for _, f := range files {
@@ -67,23 +101,25 @@ func merged(a, b *node, path string, clash func(a, b *node, path string)) *node 
 	}
 	out := *a
 	out.kids = append(make([]*node, 0, len(a.kids)+len(b.kids)), a.kids...)
-	out.index = make(map[string]int, len(a.kids)+len(b.kids))
-	for i, k := range out.kids {
-		out.index[k.name] = i
+	if a.index != nil {
+		out.index = make(map[string]int, len(a.kids)+len(b.kids))
+		for i, k := range out.kids {
+			out.index[k.name] = i
+		}
 	}
 	out.wrong = a.wrong || b.wrong
 	if b.typ != "" {
 		out.typ = b.typ
 	}
 	if len(b.props) > 0 {
-		out.props = make(map[string]hujson.Value, len(a.props)+len(b.props))
-		for k, v := range a.props {
-			out.props[k] = v
+		out.props = nil
+		for _, p := range a.props {
+			if _, over := b.prop(p.key); !over {
+				out.props = append(out.props, p)
+			}
 		}
-		for k, v := range b.props {
-			out.props[k] = v
-		}
-		if _, ok := b.props["$extends"]; ok {
+		out.props = append(out.props, b.props...)
+		if _, ok := b.prop("$extends"); ok {
 			out.file, out.at = b.file, b.at
 		}
 	}
@@ -99,13 +135,17 @@ type resolving struct {
 	extended map[string]*node // groups with $extends followed, by path
 	busy     map[string]bool  // … that are being followed
 	faulty   map[string]bool  // tokens left out for a fault of their own
+	fresh    []*Token         // tokens that were not taken over
 	steps    int              // of following references, so that no file can ask for endless work
 	stepsEnd int              // … up to which the token at hand may go
 }
 
 // extend is a group with what it $extends beneath it.
 func (r *resolving) extend(n *node, path string) *node {
-	ref, ok := n.props["$extends"]
+	if len(n.props) == 0 {
+		return n
+	}
+	ref, ok := n.prop("$extends")
 	if !ok || n.token {
 		return n
 	}
@@ -186,6 +226,13 @@ func (r *resolving) walk(n *node, path string, typ Type, old string) {
 	if why, ok := n.deprecated(); ok {
 		old = why
 	}
+	here := span{len(r.set.Tokens), 0, path, typ, old}
+	if r.set.base != nil {
+		if was, ok := r.set.base.spans[n]; ok && was.path == path && was.typ == typ && was.old == old {
+			r.set.Tokens = append(r.set.Tokens, r.set.base.Tokens[was.from:was.to]...)
+			return
+		}
+	}
 	for _, k := range n.kids {
 		if len(r.set.Tokens) >= MaxTokens {
 			if len(r.set.Tokens) == MaxTokens && len(r.set.Faults) == 0 {
@@ -200,6 +247,8 @@ func (r *resolving) walk(n *node, path string, typ Type, old string) {
 			r.walk(k, p, typ, old)
 		}
 	}
+	here.to = len(r.set.Tokens)
+	r.set.spans[n] = here
 }
 
 func (r *resolving) token(n *node, path string, typ Type, old string) {
@@ -222,12 +271,11 @@ func (r *resolving) token(n *node, path string, typ Type, old string) {
 		old = why
 	}
 	t := &Token{Path: path, Type: typ, Value: v, Description: n.words("$description"), Deprecated: old, Own: n.ours(),
-		File: n.file.Name, Position: n.position(), node: n, inherited: inherited}
+		File: n.file.Name, node: n, inherited: inherited}
 	r.set.Tokens = append(r.set.Tokens, t)
 	r.set.byPath[path] = t
+	r.fresh = append(r.fresh, t)
 }
-
-func (n *node) position() markup.Position { return n.file.at(n.at) }
 
 // value reads a token's value, once where it does not point into others.
 func (r *resolving) value(n *node, path string, typ Type) (Value, *Error) {
@@ -263,7 +311,8 @@ func (n *node) ours() Own {
 		return n.own
 	}
 	n.ownRead = true
-	obj, ok := n.props["$extensions"].Value.(*hujson.Object)
+	ext, _ := n.prop("$extensions")
+	obj, ok := ext.Value.(*hujson.Object)
 	if !ok {
 		return n.own
 	}
@@ -275,9 +324,22 @@ func (n *node) ours() Own {
 
 // link checks that every alias leads to a token of the type wanted and never back, and gives aliases their types.
 func (r *resolving) link() {
-	l := &linker{resolving: r, state: make(map[*Token]int, len(r.set.Tokens))}
-	for _, t := range r.set.Tokens {
+	l := &linker{resolving: r, state: make(map[*Token]int, len(r.fresh))}
+	list := r.fresh
+	for _, t := range r.fresh {
+		if s := r.set.base; s != nil && t.Value.Alias == "" {
+			if was := s.Get(t.Path); was == nil || was.Type != t.Type { // others may point to it as something else
+				list = r.set.Tokens
+			}
+		}
+	}
+	for _, t := range list {
 		l.visit(t)
+	}
+	if r.set.base == nil && len(l.bad) == 0 {
+		for _, t := range r.fresh {
+			t.end = r.end(t)
+		}
 	}
 	if len(l.bad) == 0 {
 		return
@@ -291,6 +353,17 @@ func (r *resolving) link() {
 		kept = append(kept, t)
 	}
 	r.set.Tokens = kept
+}
+
+// end follows a token's aliases, and notes on the way where they lead.
+func (r *resolving) end(t *Token) *Token {
+	if t.end == nil {
+		t.end = t
+		if next := r.set.byPath[t.Value.Alias]; t.Value.Alias != "" && next != nil {
+			t.end = r.end(next)
+		}
+	}
+	return t.end
 }
 
 type linker struct {
@@ -321,7 +394,7 @@ func (l *linker) visit(t *Token) {
 	}
 	l.state[t] = 1
 	l.stack = append(l.stack, t)
-	if t.Value.Alias != "" && t.inherited { // the type of what it points to counts before that of a group
+	if t.Value.Alias != "" && t.inherited && l.set.byPath[t.Path] == t { // the type of what it points to counts before that of a group
 		t.Type = ""
 	}
 	l.value(t, t.Value, t.Type, true)
@@ -332,7 +405,7 @@ func (l *linker) visit(t *Token) {
 // value checks the aliases in a value of a type; whole for the token's own value.
 func (l *linker) value(t *Token, v Value, want Type, whole bool) {
 	if v.Alias != "" {
-		target := l.set.byPath[v.Alias]
+		target := l.set.Get(v.Alias)
 		if target == nil {
 			l.missing(t, v.Alias)
 			return

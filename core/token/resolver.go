@@ -31,6 +31,7 @@ type Resolver struct {
 	steps       []step
 	faults      []Error
 	warnings    []Error
+	layers      layers
 }
 
 // step is a set, or a modifier, of the resolution order.
@@ -274,7 +275,7 @@ func (p *resolverParser) sources(arr *hujson.Array, in string) []*File {
 
 // inline is tokens written in the resolver itself.
 func (p *resolverParser) inline(obj *hujson.Object) *File {
-	f := &File{Name: p.file.Name, src: p.file.src, lines: p.file.lines, points: bytes.Contains(p.file.src, []byte(`"$ref"`))}
+	f := &File{Name: p.file.Name, src: p.file.src, points: bytes.Contains(p.file.src, []byte(`"$ref"`))}
 	f.root = f.group(obj, "", "", 0)
 	return f
 }
@@ -491,10 +492,11 @@ func (r *Resolver) Resolve(in Input) (*Set, error) {
 	if err := r.Check(in); err != nil {
 		return nil, err
 	}
-	return r.assemble(in), nil
+	return r.assemble(in, nil), nil
 }
 
-func (r *Resolver) assemble(in Input) *Set {
+// assemble makes the set of a full input; base is one that it may be like.
+func (r *Resolver) assemble(in Input, base *Set) *Set {
 	var files []*File
 	for _, st := range r.steps {
 		if st.modifier == nil {
@@ -507,7 +509,7 @@ func (r *Resolver) assemble(in Input) *Set {
 		}
 		files = append(files, st.modifier.layers[context]...)
 	}
-	s := resolve(files, false)
+	s := (&Set{}).resolve(r.layers.root(files), files, base)
 	s.Faults = append(append([]Error(nil), r.faults...), s.Faults...)
 	s.Warnings = append(append([]Error(nil), r.warnings...), s.Warnings...)
 	return s

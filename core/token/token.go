@@ -99,14 +99,22 @@ type Token struct {
 	Deprecated  string // "" for no; else why, "deprecated" where no reason is given
 	Own         Own
 	File        string
-	Position    markup.Position
-	node        *node // as it stands in its file
-	inherited   bool  // the type is that of a group, not stated by the token
+	node        *node  // as it stands in its file
+	inherited   bool   // the type is that of a group, not stated by the token
+	end         *Token // where its aliases lead, in the set it was made for; nil for not known
+}
+
+// Position is where the token's name stands in its file.
+func (t *Token) Position() markup.Position {
+	if t.node == nil {
+		return markup.Position{Line: 1, Column: 1}
+	}
+	return t.node.file.at(t.node.at)
 }
 
 // Same says that two tokens say the same, aliases not followed; that both stand at one place is soon told.
 func Same(t, o *Token) bool {
-	if t == nil || o == nil {
+	if t == o || t == nil || o == nil {
 		return t == o
 	}
 	if t.node != nil && t.node == o.node && !t.node.pointed {
@@ -139,6 +147,18 @@ type Set struct {
 	byPath   map[string]*Token
 	root     *node
 	files    []*File
+	base     *Set           // the set this one differs from in a few tokens; nil for none
+	spans    map[*node]span // where the tokens of a group lie in Tokens
+	fresh    []*Token       // those that were not taken over from base
+	users    map[string][]*Token
+}
+
+// span is where the tokens of a group lie, and what they took over from the groups around.
+type span struct {
+	from, to int
+	path     string
+	typ      Type
+	old      string
 }
 
 // Err is the first fault, or nil.
@@ -154,7 +174,10 @@ func (s *Set) Get(path string) *Token {
 	if s == nil {
 		return nil
 	}
-	return s.byPath[path]
+	if t := s.byPath[path]; t != nil || s.base == nil {
+		return t
+	}
+	return s.base.byPath[path]
 }
 
 // NewSet makes a set of tokens that stand in no file.
@@ -170,6 +193,7 @@ func NewSet(tokens []*Token) *Set {
 func (s *Set) Announce(t *Token) {
 	s.byPath[t.Path] = t
 	s.Tokens = append(s.Tokens, t)
+	s.users = nil
 }
 
 // HasGroup says whether any token lies within a path.
@@ -187,8 +211,11 @@ func (s *Set) HasGroup(path string) bool {
 // Resolve follows a token's aliases to the token that has the value. Sets without faults have no broken alias; in
 // others the last token that could be reached is given.
 func (s *Set) Resolve(t *Token) *Token {
+	if t.end != nil && s.base == nil {
+		return t.end
+	}
 	for i := 0; t.Value.Alias != "" && i <= len(s.Tokens); i++ {
-		next := s.byPath[t.Value.Alias]
+		next := s.Get(t.Value.Alias)
 		if next == nil {
 			return t
 		}
@@ -201,7 +228,7 @@ func (s *Set) Resolve(t *Token) *Token {
 func (s *Set) Chain(t *Token) []*Token {
 	out := []*Token{t}
 	for t.Value.Alias != "" && len(out) <= len(s.Tokens) {
-		if t = s.byPath[t.Value.Alias]; t == nil {
+		if t = s.Get(t.Value.Alias); t == nil {
 			break
 		}
 		out = append(out, t)
@@ -212,7 +239,7 @@ func (s *Set) Chain(t *Token) []*Token {
 // ResolvePart follows the aliases of a value.
 func (s *Set) ResolvePart(v Value) Value {
 	for i := 0; v.Alias != "" && i <= len(s.Tokens); i++ {
-		t := s.byPath[v.Alias]
+		t := s.Get(v.Alias)
 		if t == nil {
 			return Value{}
 		}
@@ -223,7 +250,11 @@ func (s *Set) ResolvePart(v Value) Value {
 
 // Users lists by path the tokens whose values point to each token, whole or in a part.
 func (s *Set) Users() map[string][]*Token {
-	out := map[string][]*Token{}
+	if s.users != nil {
+		return s.users
+	}
+	out := make(map[string][]*Token, len(s.Tokens))
+	s.users = out
 	for _, t := range s.Tokens {
 		t.Value.Aliases(func(path string) {
 			if l := out[path]; len(l) == 0 || l[len(l)-1] != t {

@@ -111,7 +111,7 @@ func TestGroups(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	if len(tokens) != 3 || tokens[0].Path != "color.sea.600" || tokens[0].Type != Color || tokens[0].Description != "The sea" || tokens[0].Deprecated != "deprecated" || tokens[0].Position.Line != 5 {
+	if len(tokens) != 3 || tokens[0].Path != "color.sea.600" || tokens[0].Type != Color || tokens[0].Description != "The sea" || tokens[0].Deprecated != "deprecated" || tokens[0].Position().Line != 5 {
 		t.Errorf("%+v", tokens[0])
 	}
 	if tokens[1].Path != "color.$root" || *tokens[2].Own.Angle != 45 || tokens[2].Own.Kind != "radial" {

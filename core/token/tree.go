@@ -4,7 +4,7 @@ import (
 	"bytes"
 	"fmt"
 	"strings"
-	"unicode/utf8"
+	"sync"
 
 	"archetyp/core/markup"
 
@@ -24,9 +24,11 @@ type File struct {
 	root     *node // nil where the file is no JSON object
 	faults   []Error
 	warnings []Error
+	once     sync.Once
 	lines    *markup.LineIndex
 	old      []edit // older forms of values, and what they are to become
 	points   bool   // there is a $ref in it
+	extends  bool   // there is a $extends in it
 }
 
 // node is a group or a token of a file.
@@ -36,7 +38,7 @@ type node struct {
 	at      int     // offset of its name
 	kids    []*node // of a group
 	index   map[string]int
-	props   map[string]hujson.Value // $type, $description and so on; of a token $value or $ref, too
+	props   []prop // $type, $description and so on; of a token $value or $ref, too
 	token   bool
 	typ     Type
 	wrong   bool // its $type is not known: said once, not for every token in it
@@ -48,38 +50,78 @@ type node struct {
 	ownRead bool
 }
 
+// prop is a property whose name begins with $.
+type prop struct {
+	key   string
+	value *hujson.Value
+}
+
+// prop is a property's value.
+func (n *node) prop(key string) (hujson.Value, bool) {
+	for i := range n.props {
+		if n.props[i].key == key {
+			return *n.props[i].value, true
+		}
+	}
+	return hujson.Value{}, false
+}
+
 // value is a token's $value, or the {"$ref": …} that stands for one.
 func (n *node) value() (v hujson.Value, stated bool) {
-	if v, ok := n.props["$value"]; ok {
+	if v, ok := n.prop("$value"); ok {
 		return v, true
 	}
-	ref := n.props["$ref"]
+	ref, _ := n.prop("$ref")
 	return hujson.Value{Value: &hujson.Object{Members: []hujson.ObjectMember{{Name: hujson.Value{Value: hujson.String("$ref")}, Value: ref}}},
 		StartOffset: ref.StartOffset, EndOffset: ref.EndOffset}, false
 }
 
+// few is how many kids are looked through one by one.
+const few = 8
+
+// find is the index of a kid; -1 for none.
+func (n *node) find(name string) int {
+	if n.index != nil {
+		if i, ok := n.index[name]; ok {
+			return i
+		}
+		return -1
+	}
+	for i, k := range n.kids {
+		if k.name == name {
+			return i
+		}
+	}
+	return -1
+}
+
 func (n *node) kid(name string) *node {
-	if i, ok := n.index[name]; ok {
+	if i := n.find(name); i >= 0 {
 		return n.kids[i]
 	}
 	return nil
 }
 
 func (n *node) add(k *node) {
-	if n.index == nil {
-		n.index = map[string]int{}
-	}
-	if i, ok := n.index[k.name]; ok {
+	if i := n.find(k.name); i >= 0 {
 		n.kids[i] = k
 		return
 	}
-	n.index[k.name] = len(n.kids)
 	n.kids = append(n.kids, k)
+	switch {
+	case n.index != nil:
+		n.index[k.name] = len(n.kids) - 1
+	case len(n.kids) > few:
+		n.index = make(map[string]int, 2*len(n.kids))
+		for i, o := range n.kids {
+			n.index[o.name] = i
+		}
+	}
 }
 
 // Parse reads one token file. name stands for it in errors. Faults come out with the set that is made of it.
 func Parse(data []byte, name string) *File {
-	f := &File{Name: name, src: data, points: bytes.Contains(data, []byte(`"$ref"`))}
+	f := &File{Name: name, src: data, points: bytes.Contains(data, []byte(`"$ref"`)), extends: bytes.Contains(data, []byte(`"$extends"`))}
 	v, err := parseJSON(data, name)
 	if err != nil {
 		f.faults = append(f.faults, *err)
@@ -91,69 +133,13 @@ func Parse(data []byte, name string) *File {
 		return f
 	}
 	f.root = f.group(obj, "", "", 0)
+	sortErrors(f.faults)
+	sortErrors(f.warnings)
 	return f
 }
 
-// ParseJSON reads strict JSON; the error is an *Error with the place.
-func ParseJSON(data []byte, name string) (hujson.Value, error) {
-	v, err := parseJSON(data, name)
-	if err != nil {
-		return v, err
-	}
-	return v, nil
-}
-
-// parseJSON reads strict JSON, and says where it is none.
-func parseJSON(data []byte, name string) (hujson.Value, *Error) {
-	fail := func(msg string) (hujson.Value, *Error) {
-		return hujson.Value{}, &Error{name, markup.Position{Line: 1, Column: 1}, "", msg}
-	}
-	if !utf8.Valid(data) {
-		return fail("not valid UTF-8; save the file as UTF-8")
-	}
-	if depth(data) > MaxNesting {
-		return fail(fmt.Sprintf("groups more than %d deep are not read", MaxNesting))
-	}
-	v, err := hujson.Parse(data)
-	if err != nil {
-		line, col := 1, 1
-		msg := err.Error()
-		if n, _ := fmt.Sscanf(msg, "hujson: line %d, column %d:", &line, &col); n == 2 {
-			_, msg, _ = strings.Cut(msg, ": ")
-			_, msg, _ = strings.Cut(msg, ": ")
-		}
-		return hujson.Value{}, &Error{name, markup.Position{Line: line, Column: col}, "", "not valid JSON: " + msg}
-	}
-	if !v.IsStandard() {
-		return fail("comments and trailing commas are no JSON; take them out")
-	}
-	return v, nil
-}
-
-// depth is the deepest nesting of brackets outside strings.
-func depth(data []byte) int {
-	d, most, inString := 0, 0, false
-	for i := 0; i < len(data); i++ {
-		switch c := data[i]; {
-		case inString && c == '\\':
-			i++
-		case c == '"':
-			inString = !inString
-		case inString:
-		case c == '{' || c == '[':
-			d++
-			most = max(most, d)
-		case c == '}' || c == ']':
-			d--
-		}
-	}
-	return most
-}
-
 func (f *File) at(offset int) markup.Position {
-	if f.lines == nil {
-		f.lines = markup.Lines(f.src)
-	}
+	f.once.Do(func() { f.lines = markup.Lines(f.src) })
 	return f.lines.Position(offset)
 }
 
@@ -181,7 +167,10 @@ var (
 // group reads the members of a group.
 func (f *File) group(obj *hujson.Object, name, path string, at int) *node {
 	n := &node{name: name, file: f, at: at}
-	n.index = make(map[string]int, len(obj.Members))
+	n.kids = make([]*node, 0, len(obj.Members))
+	if len(obj.Members) > few {
+		n.index = make(map[string]int, len(obj.Members))
+	}
 	var byCase map[string]string // lower-cased names
 	for i := range obj.Members {
 		m := &obj.Members[i]
@@ -239,20 +228,37 @@ func (f *File) caseClash(n *node, byCase map[string]string, key, lower, path str
 
 func (f *File) token(obj *hujson.Object, name, path string, at int) *node {
 	n := &node{name: name, file: f, at: at, token: true}
+	n.props = make([]prop, 0, len(obj.Members))
 	for i := range obj.Members {
 		m := &obj.Members[i]
-		key, _ := text(m.Name)
+		key := propertyName(m.Name)
 		if !strings.HasPrefix(key, "$") || key == "$root" {
 			f.fault(m.Name.StartOffset, path, fmt.Sprintf("%q cannot stand in a token: a token holds no other tokens", key))
 			continue
 		}
 		f.property(n, path, key, m, tokenKeys)
 	}
-	_, value := n.props["$value"]
-	if _, ref := n.props["$ref"]; value && ref {
+	_, value := n.prop("$value")
+	if _, ref := n.prop("$ref"); value && ref {
 		f.fault(at, path, "a token has a $value or a $ref, not both")
 	}
 	return n
+}
+
+// propertyName is a member's name; those of the format's properties are not made anew for every token.
+func propertyName(v hujson.Value) string {
+	if l, ok := v.Value.(hujson.Literal); ok {
+		switch string(l) {
+		case `"$value"`:
+			return "$value"
+		case `"$type"`:
+			return "$type"
+		case `"$description"`:
+			return "$description"
+		}
+	}
+	s, _ := text(v)
+	return s
 }
 
 // property keeps a member whose name begins with $, where it is as the format wants it.
@@ -261,7 +267,7 @@ func (f *File) property(n *node, path, key string, m *hujson.ObjectMember, keys 
 		f.fault(m.Name.StartOffset, path, fmt.Sprintf("%q is not known to the format here", key))
 		return
 	}
-	if _, twice := n.props[key]; twice {
+	if _, twice := n.prop(key); twice {
 		f.fault(m.Name.StartOffset, path, fmt.Sprintf("%q stands twice", key))
 		return
 	}
@@ -293,20 +299,19 @@ func (f *File) property(n *node, path, key string, m *hujson.ObjectMember, keys 
 		f.fault(v.StartOffset, path, wrong)
 		return
 	}
-	if n.props == nil {
-		n.props = make(map[string]hujson.Value, 2)
-	}
-	n.props[key] = v
+	n.props = append(n.props, prop{key, &m.Value})
 }
 
 func (n *node) words(key string) string {
-	s, _ := text(n.props[key])
+	v, _ := n.prop(key)
+	s, _ := text(v)
 	return s
 }
 
 // deprecated is why a token is, "" for not at all; ok is false where nothing is said.
 func (n *node) deprecated() (why string, ok bool) {
-	l, ok := n.props["$deprecated"].Value.(hujson.Literal)
+	v, _ := n.prop("$deprecated")
+	l, ok := v.Value.(hujson.Literal)
 	switch {
 	case !ok || l.Kind() == 'f':
 		return "", ok
@@ -330,8 +335,11 @@ func raw(v hujson.Value) string { return strings.TrimSpace(string(v.Pack())) }
 
 func text(v hujson.Value) (string, bool) {
 	l, ok := v.Value.(hujson.Literal)
-	if !ok || l.Kind() != '"' {
+	if !ok || len(l) < 2 || l[0] != '"' {
 		return "", false
+	}
+	if bytes.IndexByte(l, '\\') < 0 { // as nearly all
+		return string(l[1 : len(l)-1]), true
 	}
 	return l.String(), true
 }

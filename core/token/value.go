@@ -101,7 +101,10 @@ func (r *reader) alias(v hujson.Value) (Value, bool, *Error) {
 	if !ok || len(l) < 4 || l[0] != '"' || l[1] != '{' || l[len(l)-2] != '}' {
 		return Value{}, false, nil
 	}
-	s := l.String()
+	s, _ := text(v)
+	if len(s) < 2 || s[0] != '{' || s[len(s)-1] != '}' { // what an escape stood for
+		return Value{}, false, nil
+	}
 	name := strings.TrimSpace(s[1 : len(s)-1])
 	if name == "" || strings.ContainsAny(name, "{}") {
 		return Value{}, false, r.fail(v, "%s names no token; an alias is written {group.token}", s)
