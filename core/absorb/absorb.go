@@ -377,6 +377,9 @@ func (p *planner) added(d *Declaration) bool {
 		return false
 	}
 	path := p.propose(d.Name)
+	if !named(path) {
+		return false
+	}
 	if n := r.neighbour(path, got.Type); n.Length != nil { // 1.5rem among pixels is written in pixels
 		if again, err := r.read(d.Text, got.Type, n); err == nil {
 			got = again

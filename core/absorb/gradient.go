@@ -24,7 +24,7 @@ func (r *values) gradient(text string, like token.Value) (token.Value, token.Own
 	for i := range args {
 		args[i] = strings.TrimSpace(args[i])
 	}
-	if r.head(args[0], kind, &own) {
+	if len(args) > 0 && r.head(args[0], kind, &own) {
 		args = args[1:]
 	}
 	var out token.Value

@@ -50,9 +50,15 @@ func (p *planner) propose(name string) string {
 	if prefix := p.in.Options.Prefix; prefix != "" {
 		plain = strings.TrimPrefix(plain, prefix+"-")
 	}
-	if strings.Contains(plain, ".") { // a path already
-		return plain
+	if strings.Contains(plain, ".") && !strings.HasPrefix(name, "-") && !strings.HasPrefix(name, "$") { // a path already
+		return p.free(plain)
 	}
+	plain = strings.Map(func(r rune) rune {
+		if strings.ContainsRune("{}.\\", r) {
+			return '-'
+		}
+		return r
+	}, plain)
 	if p.groups == nil {
 		p.groups = map[string]string{}
 		for _, set := range p.in.sets() {
@@ -78,6 +84,16 @@ func (p *planner) propose(name string) string {
 		path = head + "." + rest
 	}
 	return p.free(path)
+}
+
+// named says that a path holds names that tokens can have.
+func named(path string) bool {
+	for _, n := range strings.Split(path, ".") {
+		if n == "" || strings.HasPrefix(n, "$") || strings.ContainsAny(n, "{}") {
+			return false
+		}
+	}
+	return true
 }
 
 func parent(path string) string {

@@ -1,6 +1,7 @@
 package absorb
 
 import (
+	"errors"
 	"fmt"
 	"math"
 	"strings"
@@ -42,6 +43,9 @@ func fields(s string) []string {
 func (r *values) read(text string, typ token.Type, like token.Value) (parsed, error) {
 	text = strings.TrimSpace(text)
 	out := parsed{Type: typ}
+	if text == "" {
+		return out, errors.New("there is no value")
+	}
 	if path, ok := r.refs(text); ok {
 		if t := r.set.Get(path); t != nil && t.Type != typ {
 			return out, fmt.Errorf("{%s} is a %s, where a %s is wanted", path, t.Type, typ)

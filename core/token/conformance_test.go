@@ -217,3 +217,19 @@ func TestConformanceTable(t *testing.T) {
 		t.Error("docs/conformance.md is not what the cases say; run go test ./core/token -update")
 	}
 }
+
+func FuzzResolver(f *testing.F) {
+	for _, r := range readRules(f, "testdata/resolver.txt") {
+		for _, c := range r.cases {
+			f.Add(c.json)
+		}
+	}
+	f.Fuzz(func(t *testing.T, src string) {
+		lib := ParseResolver([]byte(src), "r.json", func(string) ([]byte, error) { return []byte(`{"x": {"$type": "number", "$value": 1}}`), nil }).Library()
+		for _, e := range lib.Faults() {
+			if e.Line < 1 || e.Column < 1 {
+				t.Fatalf("a fault without a place: %v", e)
+			}
+		}
+	})
+}

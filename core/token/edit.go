@@ -8,9 +8,60 @@ import (
 	"strings"
 
 	"archetyp/core/color"
+	"archetyp/core/markup"
 
 	"github.com/tailscale/hujson"
 )
+
+// Files are edited over another parser than they are read with: one that keeps white space.
+
+// parseJSON reads a file to be edited.
+func parseJSON(data []byte, name string) (hujson.Value, *Error) {
+	if _, err := readJSON(data, name); err != nil {
+		return hujson.Value{}, err
+	}
+	v, err := hujson.Parse(data)
+	if err != nil {
+		return v, &Error{name, markup.Position{Line: 1, Column: 1}, "", "not valid JSON: " + err.Error()}
+	}
+	return v, nil
+}
+
+// ParseJSON is a JSON file as a tree that knows its places; the error is an *Error.
+func ParseJSON(data []byte, name string) (hujson.Value, error) {
+	v, err := parseJSON(data, name)
+	if err != nil {
+		return v, err
+	}
+	return v, nil
+}
+
+func member(obj *hujson.Object, name string) (hujson.Value, bool) {
+	for i := range obj.Members {
+		if word(obj.Members[i].Name) == name {
+			return obj.Members[i].Value, true
+		}
+	}
+	return hujson.Value{}, false
+}
+
+// word is a string's text; "" for what is none.
+func word(v hujson.Value) string {
+	l, ok := v.Value.(hujson.Literal)
+	if !ok || len(l) < 2 || l[0] != '"' {
+		return ""
+	}
+	return unquote(l)
+}
+
+// raw is a value as it is written.
+func raw(v hujson.Value) string { return strings.TrimSpace(string(v.Pack())) }
+
+// light is a value in the form that values are read in.
+func light(v hujson.Value) jsonValue {
+	out, _ := readJSON([]byte(raw(v)), "")
+	return out
+}
 
 // edit replaces the bytes from start up to end.
 type edit struct {
@@ -107,7 +158,7 @@ func (e *Editor) find(path string) (s spot, rest []string) {
 	for i, name := range names {
 		k := -1
 		for j := range obj.Members {
-			if n, _ := text(obj.Members[j].Name); n == name {
+			if word(obj.Members[j].Name) == name {
 				k = j
 			}
 		}
@@ -185,7 +236,7 @@ func (e *Editor) property(path, key, json string) error {
 		s, _ = e.find(path)
 		obj, _ := s.object()
 		for i := range obj.Members {
-			if n, _ := text(obj.Members[i].Name); n == key {
+			if word(obj.Members[i].Name) == key {
 				e.pending = append(e.pending, e.without(obj, i))
 			}
 		}
@@ -227,7 +278,7 @@ func (e *Editor) SetOwn(path string, own Own) error {
 		return e.property(path, "$extensions", fmt.Sprintf("{%q: %s}", Extension, json))
 	}
 	for i := range obj.Members {
-		if n, _ := text(obj.Members[i].Name); n != Extension {
+		if word(obj.Members[i].Name) != Extension {
 			continue
 		}
 		switch {
@@ -346,8 +397,7 @@ func (e *Editor) typeAt(path string) Type {
 			break
 		}
 		if t, ok := member(obj, "$type"); ok {
-			s, _ := text(t)
-			typ = Type(s)
+			typ = Type(word(t))
 		}
 		next, _ := member(obj, name)
 		obj, _ = next.Value.(*hujson.Object)
@@ -373,7 +423,7 @@ func (e *Editor) Redirect(from, to string) (int, error) {
 		switch x := v.Value.(type) {
 		case *hujson.Object:
 			for _, m := range x.Members {
-				if key, _ := text(m.Name); key != "$extensions" && key != "$description" && key != "$deprecated" {
+				if key := word(m.Name); key != "$extensions" && key != "$description" && key != "$deprecated" {
 					walk(m.Value, key)
 				}
 			}
@@ -416,7 +466,7 @@ func patch(data []byte, old, now hujson.Value) []edit {
 		}
 		var out []edit
 		for _, m := range a.Members {
-			key, _ := text(m.Name)
+			key := word(m.Name)
 			v, has := member(b, key)
 			if !has && key == "alpha" {
 				v, has = hujson.Value{Value: hujson.Int(1)}, true
@@ -427,7 +477,7 @@ func patch(data []byte, old, now hujson.Value) []edit {
 			out = append(out, patch(data, m.Value, v)...)
 		}
 		for _, m := range b.Members {
-			key, _ := text(m.Name)
+			key := word(m.Name)
 			if _, has := member(a, key); !has && key != "hex" {
 				return whole
 			}
@@ -448,13 +498,14 @@ func patch(data []byte, old, now hujson.Value) []edit {
 }
 
 // same says that two values mean the same, though one may be written as an older form or as a pointer.
-func same(old, now hujson.Value) bool {
+func same(before, after hujson.Value) bool {
+	old, now := light(before), light(after)
 	if x, ok := number(old); ok {
 		y, ok := number(now)
 		return ok && math.Abs(x-y) < 1e-9
 	}
-	if obj, ok := old.Value.(*hujson.Object); ok {
-		ref, isRef := member(obj, "$ref")
+	if old.kind == '{' {
+		ref, isRef := old.member("$ref")
 		s, isText := text(now)
 		if !isRef || !isText {
 			return false
@@ -465,9 +516,7 @@ func same(old, now hujson.Value) bool {
 	}
 	s, ok := text(old)
 	if !ok {
-		l, ok := old.Value.(hujson.Literal)
-		m, okToo := now.Value.(hujson.Literal)
-		return ok && okToo && string(l) == string(m)
+		return old.kind != '[' && old.kind == now.kind
 	}
 	if t, ok := text(now); ok {
 		return s == t
@@ -477,7 +526,7 @@ func same(old, now hujson.Value) bool {
 		return ok && f == y
 	}
 	r := &reader{file: &File{}}
-	if _, ok := now.Value.(*hujson.Object); !ok {
+	if now.kind != '{' {
 		return false
 	}
 	if c, err := color.Parse(s); err == nil {

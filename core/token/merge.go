@@ -104,9 +104,7 @@ func sortMembers(v *hujson.Value) {
 			sortMembers(&x.Members[i].Value)
 		}
 		sort.SliceStable(x.Members, func(i, j int) bool {
-			a, _ := text(x.Members[i].Name)
-			b, _ := text(x.Members[j].Name)
-			return a < b
+			return word(x.Members[i].Name) < word(x.Members[j].Name)
 		})
 	case *hujson.Array:
 		for i := range x.Elements {
@@ -159,7 +157,7 @@ func (m *merging) object(base *hujson.Object, ours hujson.Value, theirs *hujson.
 			inserts = append(inserts, quote(name)+": "+m.shifted(t, len(at)+1))
 		case unchanged:
 			for i := range obj.Members {
-				if n, _ := text(obj.Members[i].Name); n == name {
+				if word(obj.Members[i].Name) == name {
 					removed[i] = true
 				}
 			}
@@ -173,8 +171,7 @@ func (m *merging) object(base *hujson.Object, ours hujson.Value, theirs *hujson.
 	for _, o := range []*hujson.Object{base, theirs} {
 		if o != nil {
 			for i := range o.Members {
-				name, _ := text(o.Members[i].Name)
-				visit(name)
+				visit(word(o.Members[i].Name))
 			}
 		}
 	}
@@ -321,37 +318,23 @@ func nested(names []string, json string) string {
 func (s *Set) Conflicts() []Conflict {
 	var out []Conflict
 	for _, t := range s.Tokens {
-		v, _ := t.node.prop("$extensions")
-		ext, _ := v.Value.(*hujson.Object)
-		if ext == nil {
+		if len(t.node.props) < 3 {
 			continue
 		}
-		own, _ := member(ext, Extension)
-		obj, _ := own.Value.(*hujson.Object)
-		if obj == nil {
-			continue
-		}
-		c, _ := member(obj, "conflict")
-		by, _ := c.Value.(*hujson.Object)
-		if by == nil {
-			continue
-		}
-		for _, m := range by.Members {
-			name, _ := text(m.Name)
-			sides, _ := m.Value.Value.(*hujson.Object)
-			if sides == nil {
-				continue
-			}
+		ext, _ := t.node.prop("$extensions")
+		own, _ := ext.member(Extension)
+		by, _ := own.member("conflict")
+		for _, m := range by.kids {
 			side := func(key string) string {
-				v, _ := member(sides, key)
-				if v.Value == nil || raw(v) == "null" {
+				v, _ := m.value.member(key)
+				if v.kind == 'n' {
 					return ""
 				}
-				return raw(v)
+				return v.String()
 			}
-			ours := ""
+			name, ours := m.name, ""
 			if v, ok := t.node.prop(name); ok {
-				ours = raw(v)
+				ours = v.String()
 			}
 			if name == "$" {
 				name = ""

@@ -255,3 +255,20 @@ func lost(t *testing.T, i int, base, side, merged map[string]any, text string, c
 		}
 	}
 }
+
+func FuzzThreeWay(f *testing.F) {
+	f.Add(`{"a": {"$type": "number", "$value": 1}}`, `{"a": {"$type": "number", "$value": 2}}`, `{"b": {"$type": "number", "$value": 1}}`)
+	f.Add(`{"a": {"b": {}}}`, `{"a": {"$value": [1, 2]}}`, `{}`)
+	f.Fuzz(func(t *testing.T, base, ours, theirs string) {
+		out, conflicts, err := ThreeWay([]byte(base), []byte(ours), []byte(theirs), "t.json")
+		if err != nil {
+			return
+		}
+		if !json.Valid(out) {
+			t.Fatalf("no JSON:\n%s", out)
+		}
+		if ours == theirs && (len(conflicts) > 0 || string(out) != ours) {
+			t.Fatalf("both say the same, and it became %s, %v", out, conflicts)
+		}
+	})
+}

@@ -5,8 +5,6 @@ import (
 	"net/url"
 	"strconv"
 	"strings"
-
-	"github.com/tailscale/hujson"
 )
 
 // How far references may lead, and how many steps following them may take for a token and in a set.
@@ -39,43 +37,35 @@ func pointer(s string) (steps []string, fault string) {
 
 // expand puts what each {"$ref": "#/…"} in a value points to into its place. Where a whole value may stand, a pointer
 // to a token becomes an alias, so that outputs keep the connection.
-func (r *resolving) expand(rd *reader, v hujson.Value, typ Type, whole bool, deep int) (hujson.Value, *Error) {
+func (r *resolving) expand(rd *reader, v jsonValue, typ Type, whole bool, deep int) (jsonValue, *Error) {
 	if r.steps++; r.steps > r.stepsEnd || deep > maxPointing {
 		return v, rd.fail(v, "the references lead too far, or back to themselves")
 	}
-	switch x := v.Value.(type) {
-	case *hujson.Object:
-		if ref, ok := member(x, "$ref"); ok {
-			return r.deref(rd, v, ref, typ, whole, deep)
-		}
-		out := &hujson.Object{Members: append([]hujson.ObjectMember(nil), x.Members...)}
-		for i := range out.Members {
-			name, _ := text(out.Members[i].Name)
+	if ref, ok := v.member("$ref"); ok {
+		return r.deref(rd, v, ref, typ, whole, deep)
+	}
+	if v.kids == nil {
+		return v, nil
+	}
+	v.kids = append([]jsonMember(nil), v.kids...)
+	for i := range v.kids {
+		kid, wholeKid := typ, typ == Shadow || typ == Gradient || typ == FontFamily
+		if v.kind == '{' {
 			_, composite := parts[typ]
-			got, err := r.expand(rd, out.Members[i].Value, partType(typ, name), composite && partType(typ, name) != "", deep+1)
-			if err != nil {
-				return v, err
-			}
-			out.Members[i].Value = got
+			kid = partType(typ, v.kids[i].name)
+			wholeKid = composite && kid != ""
 		}
-		v.Value = out
-	case *hujson.Array:
-		out := &hujson.Array{Elements: append([]hujson.Value(nil), x.Elements...)}
-		items := typ == Shadow || typ == Gradient || typ == FontFamily
-		for i := range out.Elements {
-			got, err := r.expand(rd, out.Elements[i], typ, items, deep+1)
-			if err != nil {
-				return v, err
-			}
-			out.Elements[i] = got
+		got, err := r.expand(rd, v.kids[i].value, kid, wholeKid, deep+1)
+		if err != nil {
+			return v, err
 		}
-		v.Value = out
+		v.kids[i].value = got
 	}
 	return v, nil
 }
 
 // deref is what a reference points to, placed where the reference stands.
-func (r *resolving) deref(rd *reader, at, ref hujson.Value, typ Type, whole bool, deep int) (hujson.Value, *Error) {
+func (r *resolving) deref(rd *reader, at, ref jsonValue, typ Type, whole bool, deep int) (jsonValue, *Error) {
 	s, isText := text(ref)
 	if !isText {
 		return at, rd.fail(ref, "$ref is a text such as #/color/sea/$value")
@@ -89,9 +79,9 @@ func (r *resolving) deref(rd *reader, at, ref hujson.Value, typ Type, whole bool
 		return at, err
 	}
 	if path != "" && whole {
-		return hujson.Value{Value: hujson.String("{" + path + "}"), StartOffset: at.StartOffset, EndOffset: at.EndOffset}, nil
+		return jsonValue{kind: '"', start: at.start, raw: []byte(quote("{" + path + "}"))}, nil
 	}
-	got = placed(got, at.StartOffset, at.EndOffset)
+	got = placed(got, at.start)
 	if path != "" { // a token's value inside a value that takes no alias, such as a component
 		if got, err = r.follow(rd, got, deep+1); err != nil {
 			return at, err
@@ -101,7 +91,7 @@ func (r *resolving) deref(rd *reader, at, ref hujson.Value, typ Type, whole bool
 }
 
 // point goes along the steps of a pointer. path is that of the token where the pointer means its whole value.
-func (r *resolving) point(rd *reader, ref hujson.Value, steps []string, deep int) (v hujson.Value, path string, err *Error) {
+func (r *resolving) point(rd *reader, ref jsonValue, steps []string, deep int) (v jsonValue, path string, err *Error) {
 	n := r.set.root
 	at := ""
 	for i, step := range steps {
@@ -129,21 +119,20 @@ func (r *resolving) point(rd *reader, ref hujson.Value, steps []string, deep int
 }
 
 // into goes along the steps from i on inside a value, following aliases on the way.
-func (r *resolving) into(rd *reader, ref, v hujson.Value, steps []string, i, deep int) (hujson.Value, string, *Error) {
+func (r *resolving) into(rd *reader, ref, v jsonValue, steps []string, i, deep int) (jsonValue, string, *Error) {
 	for ; i < len(steps); i++ {
 		var err *Error
 		if v, err = r.follow(rd, v, deep+1); err != nil {
 			return v, "", err
 		}
 		ok := false
-		switch x := v.Value.(type) {
-		case *hujson.Object:
-			v, ok = member(x, steps[i])
-		case *hujson.Array:
+		if v.kind == '[' {
 			k, nerr := strconv.Atoi(steps[i])
-			if nerr == nil && k >= 0 && k < len(x.Elements) {
-				v, ok = x.Elements[k], true
+			if nerr == nil && k >= 0 && k < len(v.kids) {
+				v, ok = v.kids[k].value, true
 			}
+		} else {
+			v, ok = v.member(steps[i])
 		}
 		if !ok {
 			return v, "", rd.fail(ref, "there is no #/%s", strings.Join(steps[:i+1], "/"))
@@ -153,7 +142,7 @@ func (r *resolving) into(rd *reader, ref, v hujson.Value, steps []string, i, dee
 }
 
 // follow goes along aliases and references to something that is neither.
-func (r *resolving) follow(rd *reader, v hujson.Value, deep int) (hujson.Value, *Error) {
+func (r *resolving) follow(rd *reader, v jsonValue, deep int) (jsonValue, *Error) {
 	for {
 		if r.steps++; r.steps > r.stepsEnd || deep > maxPointing {
 			return v, rd.fail(v, "the references lead too far, or back to themselves")
@@ -169,14 +158,10 @@ func (r *resolving) follow(rd *reader, v hujson.Value, deep int) (hujson.Value, 
 				return v, rd.fail(v, "there is no token {%s}", a.Alias)
 			}
 			next, _ := n.value()
-			v = placed(next, v.StartOffset, v.EndOffset)
+			v = placed(next, v.start)
 			continue
 		}
-		obj, _ := v.Value.(*hujson.Object)
-		if obj == nil {
-			return v, nil
-		}
-		ref, ok := member(obj, "$ref")
+		ref, ok := v.member("$ref")
 		if !ok {
 			return v, nil
 		}
@@ -185,30 +170,22 @@ func (r *resolving) follow(rd *reader, v hujson.Value, deep int) (hujson.Value, 
 		if fault != "" {
 			return v, rd.fail(v, "%s", fault)
 		}
-		next, _, err := r.point(rd, placed(ref, v.StartOffset, v.EndOffset), steps, deep)
+		next, _, err := r.point(rd, placed(ref, v.start), steps, deep)
 		if err != nil {
 			return v, err
 		}
-		v = placed(next, v.StartOffset, v.EndOffset)
+		v = placed(next, v.start)
 	}
 }
 
 // placed is a value that stands where something else pointed to it, so that errors name the place people can mend.
-func placed(v hujson.Value, start, end int) hujson.Value {
-	v.StartOffset, v.EndOffset = start, end
-	switch x := v.Value.(type) {
-	case *hujson.Object:
-		out := &hujson.Object{Members: make([]hujson.ObjectMember, len(x.Members))}
-		for i, m := range x.Members {
-			out.Members[i] = hujson.ObjectMember{Name: placed(m.Name, start, end), Value: placed(m.Value, start, end)}
+func placed(v jsonValue, start int) jsonValue {
+	v.start = start
+	if v.kids != nil {
+		v.kids = append([]jsonMember(nil), v.kids...)
+		for i := range v.kids {
+			v.kids[i].at, v.kids[i].value = start, placed(v.kids[i].value, start)
 		}
-		v.Value = out
-	case *hujson.Array:
-		out := &hujson.Array{Elements: make([]hujson.Value, len(x.Elements))}
-		for i, e := range x.Elements {
-			out.Elements[i] = placed(e, start, end)
-		}
-		v.Value = out
 	}
 	return v
 }

@@ -33,7 +33,7 @@ func Recall(modifiers []*Modifier, base []Remembered, contexts map[string][]Reme
 func recalled(list []Remembered) []*Token {
 	var out []*Token
 	for _, r := range list {
-		v, err := parseJSON([]byte(r.Value), "")
+		v, err := readJSON([]byte(r.Value), "")
 		if err != nil {
 			continue
 		}

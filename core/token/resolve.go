@@ -4,8 +4,6 @@ import (
 	"bytes"
 	"fmt"
 	"strings"
-
-	"github.com/tailscale/hujson"
 )
 
 // What a set may come to hold: tokens, and groups that extend others.
@@ -154,7 +152,7 @@ func (r *resolving) extend(n *node, path string) *node {
 	}
 	r.extended[path] = n // where it fails
 	fail := func(format string, args ...any) *node {
-		r.set.fault(n.file.error(ref.StartOffset, path, "$extends: "+fmt.Sprintf(format, args...)))
+		r.set.fault(n.file.error(ref.start, path, "$extends: "+fmt.Sprintf(format, args...)))
 		return n
 	}
 	s, _ := text(ref)
@@ -288,7 +286,7 @@ func (r *resolving) value(n *node, path string, typ Type) (Value, *Error) {
 	}
 	v, stated := n.value()
 	rd := &reader{file: n.file, path: path}
-	if n.file.points && (!stated || bytes.Contains(n.file.src[v.StartOffset:v.EndOffset], []byte(`"$ref"`))) {
+	if n.file.points && (!stated || bytes.Contains(v.raw, []byte(`"$ref"`))) {
 		n.pointed = true
 		r.stepsEnd = min(maxSteps, r.steps+maxStepsEach)
 		var err *Error
@@ -312,12 +310,8 @@ func (n *node) ours() Own {
 	}
 	n.ownRead = true
 	ext, _ := n.prop("$extensions")
-	obj, ok := ext.Value.(*hujson.Object)
-	if !ok {
-		return n.own
-	}
-	if v, ok := member(obj, Extension); ok {
-		n.own = parseOwn(v.Pack())
+	if v, ok := ext.member(Extension); ok {
+		n.own = parseOwn(v.raw)
 	}
 	return n.own
 }
@@ -382,8 +376,8 @@ func (l *linker) fail(t *Token, format string, args ...any) {
 	}
 	l.bad[t] = true
 	at := t.node.at
-	if v, _ := t.node.value(); v.StartOffset > 0 {
-		at = v.StartOffset
+	if v, _ := t.node.value(); v.start > 0 {
+		at = v.start
 	}
 	l.set.fault(t.node.file.error(at, t.Path, fmt.Sprintf(format, args...)))
 }

@@ -5,8 +5,6 @@ import (
 	"fmt"
 	"path"
 	"strings"
-
-	"github.com/tailscale/hujson"
 )
 
 // ResolverVersion is the version of the Resolver module that is read.
@@ -48,11 +46,11 @@ type Input map[string]string
 func ParseResolver(data []byte, file string, load func(path string) ([]byte, error)) *Resolver {
 	p := &resolverParser{file: &File{Name: file, src: data}, load: load, out: &Resolver{}, loaded: map[string]*File{},
 		sets: map[string][]*File{}, modifiers: map[string]*Modifier{}, busy: map[string]bool{}}
-	v, err := parseJSON(data, file)
+	v, err := readJSON(data, file)
 	if err != nil {
 		p.file.faults = append(p.file.faults, *err)
-	} else if obj, ok := v.Value.(*hujson.Object); ok {
-		p.root = obj
+	} else if v.kind == '{' {
+		p.root = &v
 		p.read()
 	} else {
 		p.fail(v, "a resolver is a JSON object")
@@ -63,30 +61,23 @@ func ParseResolver(data []byte, file string, load func(path string) ([]byte, err
 
 // ResolverFiles lists the token files that a resolver names, in the order they stand there, without reading them.
 func ResolverFiles(data []byte, file string) []string {
-	v, err := parseJSON(data, file)
+	v, err := readJSON(data, file)
 	if err != nil {
 		return nil
 	}
 	var out []string
-	var walk func(v hujson.Value)
-	walk = func(v hujson.Value) {
-		switch x := v.Value.(type) {
-		case *hujson.Object:
-			if ref, ok := member(x, "$ref"); ok {
-				s, _ := text(ref)
-				if name, _, _ := strings.Cut(s, "#"); name != "" && !strings.Contains(name, ":") && !strings.HasPrefix(name, "/") {
-					if p := path.Join(path.Dir(file), name); !contains(out, p) {
-						out = append(out, p)
-					}
+	var walk func(v jsonValue)
+	walk = func(v jsonValue) {
+		if ref, ok := v.member("$ref"); ok {
+			s, _ := text(ref)
+			if name, _, _ := strings.Cut(s, "#"); name != "" && !strings.Contains(name, ":") && !strings.HasPrefix(name, "/") {
+				if p := path.Join(path.Dir(file), name); !contains(out, p) {
+					out = append(out, p)
 				}
 			}
-			for _, m := range x.Members {
-				walk(m.Value)
-			}
-		case *hujson.Array:
-			for _, e := range x.Elements {
-				walk(e)
-			}
+		}
+		for i := range v.kids {
+			walk(v.kids[i].value)
 		}
 	}
 	walk(v)
@@ -95,7 +86,7 @@ func ResolverFiles(data []byte, file string) []string {
 
 type resolverParser struct {
 	file      *File
-	root      *hujson.Object
+	root      *jsonValue
 	load      func(string) ([]byte, error)
 	out       *Resolver
 	loaded    map[string]*File
@@ -104,31 +95,31 @@ type resolverParser struct {
 	busy      map[string]bool // references being followed
 }
 
-func (p *resolverParser) fail(v hujson.Value, format string, args ...any) {
-	p.file.fault(v.StartOffset, "", fmt.Sprintf(format, args...))
+func (p *resolverParser) fail(v jsonValue, format string, args ...any) {
+	p.file.fault(v.start, "", fmt.Sprintf(format, args...))
 }
 
 // keys refuses members that the module does not know.
-func (p *resolverParser) keys(obj *hujson.Object, where string, known ...string) {
+func (p *resolverParser) keys(obj *jsonValue, where string, known ...string) {
 	seen := map[string]bool{}
-	for _, m := range obj.Members {
-		key, _ := text(m.Name)
+	for _, m := range obj.kids {
+		key, at := m.name, jsonValue{start: m.at}
 		ok := false
 		for _, k := range known {
 			ok = ok || k == key
 		}
 		if !ok {
-			p.fail(m.Name, "%q is not known in %s", key, where)
+			p.fail(at, "%q is not known in %s", key, where)
 		}
 		if seen[key] {
-			p.fail(m.Name, "%q stands twice in %s", key, where)
+			p.fail(at, "%q stands twice in %s", key, where)
 		}
 		seen[key] = true
 	}
 }
 
-func (p *resolverParser) words(obj *hujson.Object, key string) string {
-	v, ok := member(obj, key)
+func (p *resolverParser) words(obj *jsonValue, key string) string {
+	v, ok := obj.member(key)
 	s, isText := text(v)
 	if ok && !isText {
 		p.fail(v, "%s is a text", key)
@@ -139,45 +130,42 @@ func (p *resolverParser) words(obj *hujson.Object, key string) string {
 func (p *resolverParser) read() {
 	p.keys(p.root, "a resolver", "$schema", "name", "version", "description", "sets", "modifiers", "resolutionOrder", "$extensions", "$defs")
 	p.out.Name, p.out.Description = p.words(p.root, "name"), p.words(p.root, "description")
-	top := hujson.Value{Value: p.root}
-	if v, ok := member(p.root, "version"); !ok {
+	top := *p.root
+	if v, ok := p.root.member("version"); !ok {
 		p.fail(top, "a resolver has a version: %q", ResolverVersion)
 	} else if s, _ := text(v); s != ResolverVersion {
-		p.fail(v, "the version %s is not read; %q is", raw(v), ResolverVersion)
+		p.fail(v, "the version %s is not read; %q is", v.raw, ResolverVersion)
 	}
 	for _, key := range []string{"sets", "modifiers"} {
-		v, ok := member(p.root, key)
+		v, ok := p.root.member(key)
 		if !ok {
 			continue
 		}
-		obj, isObject := v.Value.(*hujson.Object)
-		if !isObject {
+		if v.kind != '{' {
 			p.fail(v, "%s is a JSON object, by name", key)
 			continue
 		}
-		for i := range obj.Members {
-			name, _ := text(obj.Members[i].Name)
+		for _, m := range v.kids {
 			if key == "sets" {
-				p.set(name, obj.Members[i].Value)
+				p.set(m.name, m.value)
 			} else {
-				p.modifier(name, obj.Members[i].Value)
+				p.modifier(m.name, m.value)
 			}
 		}
 	}
-	v, ok := member(p.root, "resolutionOrder")
-	arr, isList := v.Value.(*hujson.Array)
+	v, ok := p.root.member("resolutionOrder")
 	switch {
 	case !ok:
 		p.fail(top, "a resolver has a resolutionOrder: the sets and modifiers in the order they are applied")
-	case !isList:
+	case v.kind != '[':
 		p.fail(v, "resolutionOrder is a list")
 	default:
-		p.order(arr)
+		p.order(v.kids)
 	}
 }
 
 // set is the layers of a named set, read once.
-func (p *resolverParser) set(name string, v hujson.Value) []*File {
+func (p *resolverParser) set(name string, v jsonValue) []*File {
 	if p.busy["set "+name] {
 		p.fail(v, "the set %q leads back to itself", name)
 		return nil
@@ -185,61 +173,58 @@ func (p *resolverParser) set(name string, v hujson.Value) []*File {
 	if s, ok := p.sets[name]; ok {
 		return s
 	}
-	obj, ok := v.Value.(*hujson.Object)
-	if !ok {
+	obj := &v
+	if v.kind != '{' {
 		p.fail(v, "the set %q is a JSON object with sources", name)
 		return nil
 	}
 	p.keys(obj, "a set", "description", "sources", "$extensions", "name", "type")
 	p.words(obj, "description")
-	sources, ok := member(obj, "sources")
-	arr, isList := sources.Value.(*hujson.Array)
-	if !ok || !isList {
+	sources, _ := obj.member("sources")
+	if sources.kind != '[' {
 		p.fail(v, "the set %q has a list of sources", name)
 		return nil
 	}
 	p.busy["set "+name] = true
 	defer delete(p.busy, "set "+name)
-	p.sets[name] = p.sources(arr, "set")
+	p.sets[name] = p.sources(sources.kids, "set")
 	return p.sets[name]
 }
 
-func (p *resolverParser) modifier(name string, v hujson.Value) *Modifier {
+func (p *resolverParser) modifier(name string, v jsonValue) *Modifier {
 	if m, ok := p.modifiers[name]; ok {
 		return m
 	}
-	obj, ok := v.Value.(*hujson.Object)
-	if !ok {
+	obj := &v
+	if v.kind != '{' {
 		p.fail(v, "the modifier %q is a JSON object with contexts", name)
 		return nil
 	}
 	p.keys(obj, "a modifier", "description", "contexts", "default", "$extensions", "name", "type")
 	m := &Modifier{Name: name, Description: p.words(obj, "description"), Default: p.words(obj, "default"), layers: map[string][]*File{}}
 	p.modifiers[name] = m
-	contexts, _ := member(obj, "contexts")
-	by, ok := contexts.Value.(*hujson.Object)
-	if !ok || len(by.Members) == 0 {
+	contexts, _ := obj.member("contexts")
+	if contexts.kind != '{' || len(contexts.kids) == 0 {
 		p.fail(v, "the modifier %q has contexts, at least one", name)
 		return m
 	}
-	if len(by.Members) == 1 {
-		p.file.warnings = append(p.file.warnings, *p.file.error(contexts.StartOffset, "", fmt.Sprintf("the modifier %q has one context only, so it modifies nothing; make it a set", name)))
+	if len(contexts.kids) == 1 {
+		p.file.warnings = append(p.file.warnings, *p.file.error(contexts.start, "", fmt.Sprintf("the modifier %q has one context only, so it modifies nothing; make it a set", name)))
 	}
-	for _, c := range by.Members {
-		key, _ := text(c.Name)
-		arr, ok := c.Value.Value.(*hujson.Array)
-		if !ok {
-			p.fail(c.Value, "the context %q is a list of sources", key)
+	for _, c := range contexts.kids {
+		key := c.name
+		if c.value.kind != '[' {
+			p.fail(c.value, "the context %q is a list of sources", key)
 			continue
 		}
 		if _, twice := m.layers[key]; twice {
-			p.fail(c.Name, "%q stands twice in the contexts", key)
+			p.fail(jsonValue{start: c.at}, "%q stands twice in the contexts", key)
 			continue
 		}
 		m.Contexts = append(m.Contexts, key)
-		m.layers[key] = p.sources(arr, "modifier")
+		m.layers[key] = p.sources(c.value.kids, "modifier")
 	}
-	if d, ok := member(obj, "default"); ok && m.layers[m.Default] == nil && !contains(m.Contexts, m.Default) {
+	if d, ok := obj.member("default"); ok && m.layers[m.Default] == nil && !contains(m.Contexts, m.Default) {
 		p.fail(d, "the default %q is no context of the modifier %q", m.Default, name)
 	}
 	return m
@@ -255,15 +240,16 @@ func contains(list []string, s string) bool {
 }
 
 // sources reads a list of token files, parts of them, sets of this file, and tokens written in place.
-func (p *resolverParser) sources(arr *hujson.Array, in string) []*File {
+func (p *resolverParser) sources(list []jsonMember, in string) []*File {
 	out := []*File{}
-	for _, e := range arr.Elements {
-		obj, ok := e.Value.(*hujson.Object)
-		if !ok {
+	for i := range list {
+		e := list[i].value
+		obj := &e
+		if e.kind != '{' {
 			p.fail(e, `a source is tokens, or {"$ref": "file.tokens.json"}`)
 			continue
 		}
-		ref, isRef := member(obj, "$ref")
+		ref, isRef := obj.member("$ref")
 		if !isRef {
 			out = append(out, p.inline(obj))
 			continue
@@ -274,14 +260,14 @@ func (p *resolverParser) sources(arr *hujson.Array, in string) []*File {
 }
 
 // inline is tokens written in the resolver itself.
-func (p *resolverParser) inline(obj *hujson.Object) *File {
+func (p *resolverParser) inline(obj *jsonValue) *File {
 	f := &File{Name: p.file.Name, src: p.file.src, points: bytes.Contains(p.file.src, []byte(`"$ref"`))}
 	f.root = f.group(obj, "", "", 0)
 	return f
 }
 
 // reference follows a $ref of a source.
-func (p *resolverParser) reference(ref hujson.Value, in string) []*File {
+func (p *resolverParser) reference(ref jsonValue, in string) []*File {
 	s, ok := text(ref)
 	if !ok || s == "" {
 		p.fail(ref, "$ref is a text")
@@ -321,14 +307,14 @@ func (p *resolverParser) reference(ref hujson.Value, in string) []*File {
 		}
 	default:
 		if v, ok := p.within(steps); ok {
-			switch x := v.Value.(type) {
-			case *hujson.Object:
-				if inner, ok := member(x, "$ref"); ok {
-					return p.reference(inner, in)
-				}
-				return []*File{p.inline(x)}
-			case *hujson.Array:
-				return p.sources(x, in)
+			if inner, ok := v.member("$ref"); ok {
+				return p.reference(inner, in)
+			}
+			switch v.kind {
+			case '{':
+				return []*File{p.inline(&v)}
+			case '[':
+				return p.sources(v.kids, in)
 			}
 		}
 	}
@@ -337,17 +323,14 @@ func (p *resolverParser) reference(ref hujson.Value, in string) []*File {
 }
 
 // within is what a pointer into the resolver means.
-func (p *resolverParser) within(steps []string) (hujson.Value, bool) {
-	return inside(hujson.Value{Value: p.root}, steps)
+func (p *resolverParser) within(steps []string) (jsonValue, bool) {
+	return inside(*p.root, steps)
 }
 
-func inside(v hujson.Value, steps []string) (hujson.Value, bool) {
+func inside(v jsonValue, steps []string) (jsonValue, bool) {
 	for _, s := range steps {
-		obj, ok := v.Value.(*hujson.Object)
-		if !ok {
-			return v, false
-		}
-		if v, ok = member(obj, s); !ok {
+		var ok bool
+		if v, ok = v.member(s); !ok {
 			return v, false
 		}
 	}
@@ -355,7 +338,7 @@ func inside(v hujson.Value, steps []string) (hujson.Value, bool) {
 }
 
 // part is a token file, or the part of one that a fragment means.
-func (p *resolverParser) part(ref hujson.Value, file, fragment string, pointed bool) *File {
+func (p *resolverParser) part(ref jsonValue, file, fragment string, pointed bool) *File {
 	if strings.Contains(file, ":") || strings.HasPrefix(file, "/") {
 		p.fail(ref, "%q: only files beside the resolver are read, by a relative path", file)
 		return nil
@@ -380,38 +363,39 @@ func (p *resolverParser) part(ref hujson.Value, file, fragment string, pointed b
 		return whole
 	}
 	steps, fault := pointer("#" + fragment)
-	v, _ := parseJSON(whole.src, name)
+	v, _ := readJSON(whole.src, name)
 	v, there := inside(v, steps)
-	obj, isObject := v.Value.(*hujson.Object)
-	if fault != "" || !there || !isObject {
+	if fault != "" || !there || v.kind != '{' {
 		p.fail(ref, "there is no #%s in %s", fragment, file)
 		return nil
 	}
 	f := &File{Name: name, src: whole.src, points: whole.points}
-	f.root = f.group(obj, "", "", 0)
+	f.root = f.group(&v, "", "", 0)
 	p.loaded[key] = f
 	return f
 }
 
 // order reads the resolution order.
-func (p *resolverParser) order(arr *hujson.Array) {
+func (p *resolverParser) order(list []jsonMember) {
 	names := map[string]bool{}
-	for _, e := range arr.Elements {
-		obj, ok := e.Value.(*hujson.Object)
-		if !ok {
+	for i := range list {
+		e := list[i].value
+		obj := &e
+		if e.kind != '{' {
 			p.fail(e, `an item of the resolutionOrder is {"$ref": "#/sets/…"}, {"$ref": "#/modifiers/…"}, or a set or modifier itself`)
 			continue
 		}
-		ref, isRef := member(obj, "$ref")
+		ref, isRef := obj.member("$ref")
 		kind, name := p.words(obj, "type"), p.words(obj, "name")
 		v := e
 		if isRef {
 			s, _ := text(ref)
 			steps, fault := pointer(s)
 			if fault != "" || len(steps) != 2 || steps[0] != "sets" && steps[0] != "modifiers" {
-				p.fail(ref, "%s is no set and no modifier of this file; write #/sets/… or #/modifiers/…", raw(ref))
+				p.fail(ref, "%s is no set and no modifier of this file; write #/sets/… or #/modifiers/…", ref.raw)
 				continue
 			}
+			var ok bool
 			if v, ok = p.within(steps); !ok {
 				p.fail(ref, "there is no %s", s)
 				continue
@@ -434,7 +418,7 @@ func (p *resolverParser) order(arr *hujson.Array) {
 	}
 }
 
-func (p *resolverParser) add(kind, name string, v hujson.Value) {
+func (p *resolverParser) add(kind, name string, v jsonValue) {
 	if kind == "set" {
 		p.out.steps = append(p.out.steps, step{set: p.set(name, v)})
 		return

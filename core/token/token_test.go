@@ -46,7 +46,7 @@ func TestFaultsHavePlaces(t *testing.T) {
 	}{
 		{"no JSON", `{`, 1, 2, "", "not valid JSON"},
 		{"words", `hello`, 1, 1, "", "not valid JSON"},
-		{"not UTF-8", "{\"\xff\":1}", 1, 1, "", "UTF-8"},
+		{"not UTF-8", "{\"\xff\":1}", 1, 3, "", "UTF-8"},
 		{"unknown type", "{\n  \"a\": {\"$type\": \"colour\", \"$value\": 1}}", 2, 18, "a", "the type"},
 		{"no type", `{"a": {"$value": 1}}`, 1, 18, "a", "no $type"},
 		{"a component", "{\"a\": {\"$type\": \"color\", \"$value\": {\"colorSpace\": \"srgb\",\n\"components\": [0, 2, 0]}}}", 2, 19, "a", "0 to 1"},

@@ -7,8 +7,6 @@ import (
 	"sync"
 
 	"archetyp/core/markup"
-
-	"github.com/tailscale/hujson"
 )
 
 // Extension is our key under $extensions; docs/workspace.md says what it holds.
@@ -53,27 +51,26 @@ type node struct {
 // prop is a property whose name begins with $.
 type prop struct {
 	key   string
-	value *hujson.Value
+	value *jsonValue
 }
 
 // prop is a property's value.
-func (n *node) prop(key string) (hujson.Value, bool) {
+func (n *node) prop(key string) (jsonValue, bool) {
 	for i := range n.props {
 		if n.props[i].key == key {
 			return *n.props[i].value, true
 		}
 	}
-	return hujson.Value{}, false
+	return jsonValue{}, false
 }
 
 // value is a token's $value, or the {"$ref": …} that stands for one.
-func (n *node) value() (v hujson.Value, stated bool) {
+func (n *node) value() (v jsonValue, stated bool) {
 	if v, ok := n.prop("$value"); ok {
 		return v, true
 	}
 	ref, _ := n.prop("$ref")
-	return hujson.Value{Value: &hujson.Object{Members: []hujson.ObjectMember{{Name: hujson.Value{Value: hujson.String("$ref")}, Value: ref}}},
-		StartOffset: ref.StartOffset, EndOffset: ref.EndOffset}, false
+	return jsonValue{kind: '{', start: ref.start, raw: ref.raw, kids: []jsonMember{{name: "$ref", at: ref.start, value: ref}}}, false
 }
 
 // few is how many kids are looked through one by one.
@@ -122,17 +119,16 @@ func (n *node) add(k *node) {
 // Parse reads one token file. name stands for it in errors. Faults come out with the set that is made of it.
 func Parse(data []byte, name string) *File {
 	f := &File{Name: name, src: data, points: bytes.Contains(data, []byte(`"$ref"`)), extends: bytes.Contains(data, []byte(`"$extends"`))}
-	v, err := parseJSON(data, name)
+	v, err := readJSON(data, name)
 	if err != nil {
 		f.faults = append(f.faults, *err)
 		return f
 	}
-	obj, ok := v.Value.(*hujson.Object)
-	if !ok {
-		f.fault(v.StartOffset, "", "a token file is a JSON object")
+	if v.kind != '{' {
+		f.fault(v.start, "", "a token file is a JSON object")
 		return f
 	}
-	f.root = f.group(obj, "", "", 0)
+	f.root = f.group(&v, "", "", 0)
 	sortErrors(f.faults)
 	sortErrors(f.warnings)
 	return f
@@ -165,17 +161,16 @@ var (
 )
 
 // group reads the members of a group.
-func (f *File) group(obj *hujson.Object, name, path string, at int) *node {
+func (f *File) group(obj *jsonValue, name, path string, at int) *node {
 	n := &node{name: name, file: f, at: at}
-	n.kids = make([]*node, 0, len(obj.Members))
-	if len(obj.Members) > few {
-		n.index = make(map[string]int, len(obj.Members))
+	n.kids = make([]*node, 0, len(obj.kids))
+	if len(obj.kids) > few {
+		n.index = make(map[string]int, len(obj.kids))
 	}
 	var byCase map[string]string // lower-cased names
-	for i := range obj.Members {
-		m := &obj.Members[i]
-		key, _ := text(m.Name)
-		at := m.Name.StartOffset
+	for i := range obj.kids {
+		m := &obj.kids[i]
+		key, at := m.name, m.at
 		if strings.HasPrefix(key, "$") && key != "$root" {
 			f.property(n, path, key, m, groupKeys)
 			continue
@@ -189,16 +184,16 @@ func (f *File) group(obj *hujson.Object, name, path string, at int) *node {
 			f.fault(at, path, fmt.Sprintf("%q stands twice in this group", key))
 			continue
 		}
-		inner, ok := m.Value.Value.(*hujson.Object)
-		if !ok {
-			f.fault(m.Value.StartOffset, child, "a token or a group is a JSON object")
+		inner := &m.value
+		if inner.kind != '{' {
+			f.fault(inner.start, child, "a token or a group is a JSON object")
 			continue
 		}
 		if lower := strings.ToLower(key); lower != key || byCase != nil {
 			byCase = f.caseClash(n, byCase, key, lower, path, at)
 		}
-		_, value := member(inner, "$value")
-		_, ref := member(inner, "$ref")
+		_, value := inner.member("$value")
+		_, ref := inner.member("$ref")
 		switch {
 		case value || ref:
 			n.add(f.token(inner, key, child, at))
@@ -226,14 +221,14 @@ func (f *File) caseClash(n *node, byCase map[string]string, key, lower, path str
 	return byCase
 }
 
-func (f *File) token(obj *hujson.Object, name, path string, at int) *node {
+func (f *File) token(obj *jsonValue, name, path string, at int) *node {
 	n := &node{name: name, file: f, at: at, token: true}
-	n.props = make([]prop, 0, len(obj.Members))
-	for i := range obj.Members {
-		m := &obj.Members[i]
-		key := propertyName(m.Name)
+	n.props = make([]prop, 0, len(obj.kids))
+	for i := range obj.kids {
+		m := &obj.kids[i]
+		key := m.name
 		if !strings.HasPrefix(key, "$") || key == "$root" {
-			f.fault(m.Name.StartOffset, path, fmt.Sprintf("%q cannot stand in a token: a token holds no other tokens", key))
+			f.fault(m.at, path, fmt.Sprintf("%q cannot stand in a token: a token holds no other tokens", key))
 			continue
 		}
 		f.property(n, path, key, m, tokenKeys)
@@ -245,40 +240,24 @@ func (f *File) token(obj *hujson.Object, name, path string, at int) *node {
 	return n
 }
 
-// propertyName is a member's name; those of the format's properties are not made anew for every token.
-func propertyName(v hujson.Value) string {
-	if l, ok := v.Value.(hujson.Literal); ok {
-		switch string(l) {
-		case `"$value"`:
-			return "$value"
-		case `"$type"`:
-			return "$type"
-		case `"$description"`:
-			return "$description"
-		}
-	}
-	s, _ := text(v)
-	return s
-}
-
 // property keeps a member whose name begins with $, where it is as the format wants it.
-func (f *File) property(n *node, path, key string, m *hujson.ObjectMember, keys map[string]bool) {
+func (f *File) property(n *node, path, key string, m *jsonMember, keys map[string]bool) {
 	if !keys[key] {
-		f.fault(m.Name.StartOffset, path, fmt.Sprintf("%q is not known to the format here", key))
+		f.fault(m.at, path, fmt.Sprintf("%q is not known to the format here", key))
 		return
 	}
 	if _, twice := n.prop(key); twice {
-		f.fault(m.Name.StartOffset, path, fmt.Sprintf("%q stands twice", key))
+		f.fault(m.at, path, fmt.Sprintf("%q stands twice", key))
 		return
 	}
-	v := m.Value
+	v := m.value
 	wrong := ""
 	switch key {
 	case "$type":
 		t, _ := text(v)
 		if !known(Type(t)) {
 			n.wrong = true
-			f.fault(v.StartOffset, path, fmt.Sprintf("the type %s is not known to the format", raw(v)))
+			f.fault(v.start, path, fmt.Sprintf("the type %s is not known to the format", v.raw))
 			return
 		}
 		n.typ = Type(t)
@@ -287,19 +266,19 @@ func (f *File) property(n *node, path, key string, m *hujson.ObjectMember, keys 
 			wrong = key + " is a text"
 		}
 	case "$deprecated":
-		if l, ok := v.Value.(hujson.Literal); !ok || l.Kind() != 't' && l.Kind() != 'f' && l.Kind() != '"' {
+		if v.kind != 't' && v.kind != 'f' && v.kind != '"' {
 			wrong = "$deprecated is true, false, or a text that says why"
 		}
 	case "$extensions":
-		if _, ok := v.Value.(*hujson.Object); !ok {
+		if v.kind != '{' {
 			wrong = "$extensions is a JSON object"
 		}
 	}
 	if wrong != "" {
-		f.fault(v.StartOffset, path, wrong)
+		f.fault(v.start, path, wrong)
 		return
 	}
-	n.props = append(n.props, prop{key, &m.Value})
+	n.props = append(n.props, prop{key, &m.value})
 }
 
 func (n *node) words(key string) string {
@@ -310,36 +289,12 @@ func (n *node) words(key string) string {
 
 // deprecated is why a token is, "" for not at all; ok is false where nothing is said.
 func (n *node) deprecated() (why string, ok bool) {
-	v, _ := n.prop("$deprecated")
-	l, ok := v.Value.(hujson.Literal)
-	switch {
-	case !ok || l.Kind() == 'f':
+	v, ok := n.prop("$deprecated")
+	if !ok || v.kind == 'f' {
 		return "", ok
-	case l.Kind() == '"' && l.String() != "":
-		return l.String(), true
+	}
+	if s, _ := text(v); s != "" {
+		return s, true
 	}
 	return "deprecated", true
-}
-
-func member(obj *hujson.Object, name string) (hujson.Value, bool) {
-	for i := range obj.Members {
-		if l, ok := obj.Members[i].Name.Value.(hujson.Literal); ok && len(l) >= 2 && (string(l[1:len(l)-1]) == name || strings.Contains(string(l), `\`) && l.String() == name) {
-			return obj.Members[i].Value, true
-		}
-	}
-	return hujson.Value{}, false
-}
-
-// raw is a value as it is written, for messages.
-func raw(v hujson.Value) string { return strings.TrimSpace(string(v.Pack())) }
-
-func text(v hujson.Value) (string, bool) {
-	l, ok := v.Value.(hujson.Literal)
-	if !ok || len(l) < 2 || l[0] != '"' {
-		return "", false
-	}
-	if bytes.IndexByte(l, '\\') < 0 { // as nearly all
-		return string(l[1 : len(l)-1]), true
-	}
-	return l.String(), true
 }

@@ -7,8 +7,6 @@ import (
 	"strings"
 
 	"archetyp/core/color"
-
-	"github.com/tailscale/hujson"
 )
 
 // reader reads the value of one token.
@@ -17,30 +15,25 @@ type reader struct {
 	path string
 }
 
-func (r *reader) fail(v hujson.Value, format string, args ...any) *Error {
-	return r.file.error(v.StartOffset, r.path, fmt.Sprintf(format, args...))
+func (r *reader) fail(v jsonValue, format string, args ...any) *Error {
+	return r.file.error(v.start, r.path, fmt.Sprintf(format, args...))
+}
+
+func (r *reader) failAt(offset int, format string, args ...any) *Error {
+	return r.file.error(offset, r.path, fmt.Sprintf(format, args...))
 }
 
 // wrong is the error for a value that is not what its type wants.
-func (r *reader) wrong(v hujson.Value, typ Type, want string) *Error {
-	got := raw(v)
+func (r *reader) wrong(v jsonValue, typ Type, want string) *Error {
+	got := v.String()
 	if r := []rune(got); len(r) > 60 {
 		got = string(r[:60]) + "…"
 	}
 	return r.fail(v, "%s is no %s: %s is wanted", got, typ, want)
 }
 
-func number(v hujson.Value) (float64, bool) {
-	l, ok := v.Value.(hujson.Literal)
-	if !ok || l.Kind() != '0' {
-		return 0, false
-	}
-	f, err := strconv.ParseFloat(string(l), 64)
-	return f, err == nil && !math.IsInf(f, 0) && !math.IsNaN(f)
-}
-
 // value reads a value of a type; "" where only an alias can stand.
-func (r *reader) value(v hujson.Value, typ Type) (Value, *Error) {
+func (r *reader) value(v jsonValue, typ Type) (Value, *Error) {
 	if a, ok, err := r.alias(v); ok || err != nil {
 		return a, err
 	}
@@ -85,7 +78,7 @@ var strokeStyles = map[string]bool{"solid": true, "dashed": true, "dotted": true
 
 // ParseValue reads the JSON of a value of a type, as the format has it.
 func ParseValue(json string, typ Type) (Value, error) {
-	v, err := parseJSON([]byte(json), "value")
+	v, err := readJSON([]byte(json), "value")
 	if err == nil {
 		var out Value
 		if out, err = (&reader{file: &File{Name: "value", src: []byte(json)}}).value(v, typ); err == nil {
@@ -96,9 +89,8 @@ func ParseValue(json string, typ Type) (Value, error) {
 }
 
 // alias reads "{group.token}"; ok is false for anything else.
-func (r *reader) alias(v hujson.Value) (Value, bool, *Error) {
-	l, ok := v.Value.(hujson.Literal)
-	if !ok || len(l) < 4 || l[0] != '"' || l[1] != '{' || l[len(l)-2] != '}' {
+func (r *reader) alias(v jsonValue) (Value, bool, *Error) {
+	if l := v.raw; v.kind != '"' || len(l) < 4 || l[1] != '{' || l[len(l)-2] != '}' {
 		return Value{}, false, nil
 	}
 	s, _ := text(v)
@@ -116,7 +108,7 @@ var weights = map[string]float64{"thin": 100, "hairline": 100, "extra-light": 20
 	"regular": 400, "book": 400, "medium": 500, "semi-bold": 600, "demi-bold": 600, "bold": 700, "extra-bold": 800,
 	"ultra-bold": 800, "black": 900, "heavy": 900, "extra-black": 950, "ultra-black": 950}
 
-func weight(v hujson.Value) (float64, bool) {
+func weight(v jsonValue) (float64, bool) {
 	if s, ok := text(v); ok {
 		f, ok := weights[s]
 		return f, ok
@@ -125,17 +117,17 @@ func weight(v hujson.Value) (float64, bool) {
 	return f, ok && f >= 1 && f <= 1000
 }
 
-func (r *reader) family(v hujson.Value) (Value, *Error) {
+func (r *reader) family(v jsonValue) (Value, *Error) {
 	if s, ok := text(v); ok {
 		return Value{Words: []string{s}}, nil
 	}
 	want := "a name or a list of names"
-	arr, ok := v.Value.(*hujson.Array)
-	if !ok || len(arr.Elements) == 0 {
+	if v.kind != '[' || len(v.kids) == 0 {
 		return Value{}, r.wrong(v, FontFamily, want)
 	}
 	out, aliased := Value{}, false
-	for _, e := range arr.Elements {
+	for i := range v.kids {
+		e := v.kids[i].value
 		one, isAlias, err := r.alias(e)
 		if err != nil {
 			return Value{}, err
@@ -157,15 +149,14 @@ func (r *reader) family(v hujson.Value) (Value, *Error) {
 	return Value{Words: out.Words}, nil
 }
 
-func (r *reader) bezier(v hujson.Value) (Value, *Error) {
+func (r *reader) bezier(v jsonValue) (Value, *Error) {
 	want := "a list of four numbers, the first and third from 0 to 1,"
-	arr, ok := v.Value.(*hujson.Array)
-	if !ok || len(arr.Elements) != 4 {
+	if v.kind != '[' || len(v.kids) != 4 {
 		return Value{}, r.wrong(v, CubicBezier, want)
 	}
 	var b [4]float64
-	for i, e := range arr.Elements {
-		f, ok := number(e)
+	for i := range v.kids {
+		f, ok := number(v.kids[i].value)
 		if !ok || i%2 == 0 && (f < 0 || f > 1) {
 			return Value{}, r.wrong(v, CubicBezier, want)
 		}
@@ -176,12 +167,12 @@ func (r *reader) bezier(v hujson.Value) (Value, *Error) {
 
 // oldForm notes a value in a form that drafts of the format had, and what it is written as now. Each file is warned
 // of once.
-func (r *reader) oldForm(v hujson.Value, what string, now Value) {
+func (r *reader) oldForm(v jsonValue, what string, now Value) {
 	f := r.file
 	if len(f.old) == 0 {
 		f.warnings = append(f.warnings, *r.fail(v, "%s as a text is an older form of the format; it is read. \"archetyp tokens check --fix\" brings the file up to date", what))
 	}
-	f.old = append(f.old, edit{v.StartOffset, v.EndOffset, now.JSON()})
+	f.old = append(f.old, edit{v.start, v.end(), now.JSON()})
 }
 
 // channels says for each colour space of the format what its components may be.
@@ -200,7 +191,7 @@ var (
 	any3 = [2]float64{math.Inf(-1), math.Inf(1)}
 )
 
-func (r *reader) color(v hujson.Value) (Value, *Error) {
+func (r *reader) color(v jsonValue) (Value, *Error) {
 	if s, ok := text(v); ok {
 		c, err := color.Parse(s)
 		if err != nil {
@@ -210,45 +201,44 @@ func (r *reader) color(v hujson.Value) (Value, *Error) {
 		r.oldForm(v, "a colour", out)
 		return out, nil
 	}
-	obj, ok := v.Value.(*hujson.Object)
-	if !ok {
+	if v.kind != '{' {
 		return Value{}, r.wrong(v, Color, "an object with colorSpace and three components")
 	}
 	c, fallback := color.Color{Alpha: 1}, ""
-	var components *hujson.Array
-	for i := range obj.Members {
-		m := &obj.Members[i]
-		key, _ := text(m.Name)
-		switch key {
+	var components jsonValue
+	for i := range v.kids {
+		m := &v.kids[i]
+		switch m.name {
 		case "colorSpace":
-			s, _ := text(m.Value)
+			s, _ := text(m.value)
 			c.Space = color.Space(s)
 		case "components":
-			components, _ = m.Value.Value.(*hujson.Array)
+			components = m.value
 		case "alpha":
-			f, ok := number(m.Value)
+			f, ok := number(m.value)
 			if !ok || f < 0 || f > 1 {
-				return Value{}, r.wrong(m.Value, Color, "an alpha from 0 to 1")
+				return Value{}, r.wrong(m.value, Color, "an alpha from 0 to 1")
 			}
 			c.Alpha = f
 		case "hex":
-			s, _ := text(m.Value)
+			s, _ := text(m.value)
 			if !sixDigits(s) {
-				return Value{}, r.wrong(m.Value, Color, "a hex of six digits such as #0b6e8f")
+				return Value{}, r.wrong(m.value, Color, "a hex of six digits such as #0b6e8f")
 			}
 			fallback = strings.ToLower(s)
 		default:
-			return Value{}, r.fail(m.Name, "%q is no part of a color", key)
+			return Value{}, r.failAt(m.at, "%q is no part of a color", m.name)
 		}
 	}
 	ranges, ok := channels[c.Space]
 	if !ok {
 		return Value{}, r.wrong(v, Color, "a colorSpace of the format (srgb, display-p3, oklch …)")
 	}
-	if components == nil || len(components.Elements) != 3 {
+	if components.kind != '[' || len(components.kids) != 3 {
 		return Value{}, r.wrong(v, Color, "an object with three components")
 	}
-	for i, e := range components.Elements {
+	for i := range components.kids {
+		e := components.kids[i].value
 		if s, ok := text(e); ok && s == "none" {
 			c.None |= 1 << i
 			continue
@@ -259,7 +249,7 @@ func (r *reader) color(v hujson.Value) (Value, *Error) {
 		}
 		lo, hi := ranges[i][0], ranges[i][1]
 		if f < lo || f > hi || ranges[i] == hues && f == 360 {
-			return Value{}, r.fail(e, "%s is outside what this component of %s may be: %s", raw(e), c.Space, rangeWords(ranges[i]))
+			return Value{}, r.fail(e, "%s is outside what this component of %s may be: %s", e.raw, c.Space, rangeWords(ranges[i]))
 		}
 		c.C[i] = f
 	}
@@ -288,7 +278,7 @@ func sixDigits(s string) bool {
 	return true
 }
 
-func (r *reader) length(v hujson.Value, typ Type, units ...string) (Value, *Error) {
+func (r *reader) length(v jsonValue, typ Type, units ...string) (Value, *Error) {
 	want := "an object with value and unit (" + strings.Join(units, " or ") + ")"
 	if s, ok := text(v); ok {
 		for _, u := range units {
@@ -302,20 +292,19 @@ func (r *reader) length(v hujson.Value, typ Type, units ...string) (Value, *Erro
 		}
 		return Value{}, r.wrong(v, typ, want)
 	}
-	obj, ok := v.Value.(*hujson.Object)
-	if !ok {
+	if v.kind != '{' {
 		return Value{}, r.wrong(v, typ, want)
 	}
 	l, seen := Length{}, false
-	for i := range obj.Members {
-		m := &obj.Members[i]
-		switch key, _ := text(m.Name); key {
+	for i := range v.kids {
+		m := &v.kids[i]
+		switch m.name {
 		case "value":
-			l.Value, seen = number(m.Value)
+			l.Value, seen = number(m.value)
 		case "unit":
-			l.Unit, _ = text(m.Value)
+			l.Unit, _ = text(m.value)
 		default:
-			return Value{}, r.fail(m.Name, "%q is no part of a %s", key, typ)
+			return Value{}, r.failAt(m.at, "%q is no part of a %s", m.name, typ)
 		}
 	}
 	for _, u := range units {
@@ -353,23 +342,22 @@ func partType(typ Type, name string) Type {
 	}
 }
 
-func (r *reader) composite(v hujson.Value, typ Type) (Value, *Error) {
-	obj, ok := v.Value.(*hujson.Object)
-	if !ok {
+func (r *reader) composite(v jsonValue, typ Type) (Value, *Error) {
+	if v.kind != '{' {
 		return Value{}, r.wrong(v, typ, "an object")
 	}
-	out := Value{Parts: make(map[string]Value, len(obj.Members))}
-	for i := range obj.Members {
-		m := &obj.Members[i]
-		name, _ := text(m.Name)
+	out := Value{Parts: make(map[string]Value, len(v.kids))}
+	for i := range v.kids {
+		m := &v.kids[i]
+		name := m.name
 		pt, ok := parts[typ][name]
 		if !ok {
-			return Value{}, r.fail(m.Name, "%q is no part of a %s", name, typ)
+			return Value{}, r.failAt(m.at, "%q is no part of a %s", name, typ)
 		}
 		if _, twice := out.Parts[name]; twice {
-			return Value{}, r.fail(m.Name, "%q stands twice", name)
+			return Value{}, r.failAt(m.at, "%q stands twice", name)
 		}
-		part, err := r.part(m.Value, name, pt)
+		part, err := r.part(m.value, name, pt)
 		if err != nil {
 			return Value{}, err
 		}
@@ -386,14 +374,13 @@ func (r *reader) composite(v hujson.Value, typ Type) (Value, *Error) {
 	return out, nil
 }
 
-func (r *reader) part(v hujson.Value, name string, pt Type) (Value, *Error) {
+func (r *reader) part(v jsonValue, name string, pt Type) (Value, *Error) {
 	switch pt {
 	case flagPart:
-		l, ok := v.Value.(hujson.Literal)
-		if !ok || l.Kind() != 't' && l.Kind() != 'f' {
+		if v.kind != 't' && v.kind != 'f' {
 			return Value{}, r.fail(v, "%s is true or false", name)
 		}
-		b := l.Kind() == 't'
+		b := v.kind == 't'
 		return Value{Boolean: &b}, nil
 	case capPart:
 		s, _ := text(v)
@@ -402,13 +389,12 @@ func (r *reader) part(v hujson.Value, name string, pt Type) (Value, *Error) {
 		}
 		return Value{Words: []string{s}}, nil
 	case dashPart:
-		arr, ok := v.Value.(*hujson.Array)
-		if !ok || len(arr.Elements) == 0 {
+		if v.kind != '[' || len(v.kids) == 0 {
 			return Value{}, r.fail(v, "dashArray is a list of dimensions")
 		}
 		var out Value
-		for _, e := range arr.Elements {
-			d, err := r.value(e, Dimension)
+		for i := range v.kids {
+			d, err := r.value(v.kids[i].value, Dimension)
 			if err != nil {
 				return Value{}, err
 			}
@@ -419,20 +405,20 @@ func (r *reader) part(v hujson.Value, name string, pt Type) (Value, *Error) {
 	return r.value(v, pt)
 }
 
-func (r *reader) list(v hujson.Value, typ Type) (Value, *Error) {
-	arr, ok := v.Value.(*hujson.Array)
-	if !ok {
+func (r *reader) list(v jsonValue, typ Type) (Value, *Error) {
+	if v.kind != '[' {
 		if typ == Gradient {
 			return Value{}, r.wrong(v, typ, "a list of stops")
 		}
 		one, err := r.composite(v, typ)
 		return Value{List: []Value{one}}, err
 	}
-	if len(arr.Elements) == 0 {
+	if len(v.kids) == 0 {
 		return Value{}, r.wrong(v, typ, "a list with something in it")
 	}
-	out := Value{List: make([]Value, 0, len(arr.Elements))}
-	for _, e := range arr.Elements {
+	out := Value{List: make([]Value, 0, len(v.kids))}
+	for i := range v.kids {
+		e := v.kids[i].value
 		one, ok, err := r.alias(e)
 		if err == nil && !ok {
 			one, err = r.composite(e, typ)
