@@ -22,10 +22,11 @@ type absorbFlags struct {
 	add, remove string
 	dry         bool
 	settle      []string
+	where       []string
 }
 
 func (f *absorbFlags) options(a *app) (sync.AbsorbOptions, error) {
-	o := sync.AbsorbOptions{Prefer: f.prefer, DryRun: f.dry, Settle: map[string]string{}}
+	o := sync.AbsorbOptions{Prefer: f.prefer, DryRun: f.dry, Settle: map[string]string{}, Base: f.where}
 	if f.prefer != "" && f.prefer != "tokens" && f.prefer != "code" {
 		return o, hint(fmt.Sprintf("--prefer %q is not known", f.prefer), "Choose tokens or code.")
 	}
@@ -104,6 +105,7 @@ as well, all three values are shown and nothing is taken unless --prefer or --se
 		},
 	}
 	f.flags(c)
+	c.Flags().StringArrayVar(&f.where, "where", nil, "take what is said within this `SELECTOR` as said everywhere; may be repeated")
 	c.Flags().BoolVar(&f.dry, "dry-run", false, "say what would be taken, and write nothing")
 	return c
 }

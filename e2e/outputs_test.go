@@ -179,7 +179,9 @@ func TestContextsInChromium(t *testing.T) {
 	} {
 		res := strings.NewReplacer(`"default": "light"`, `"default": "`+c.scheme+`"`, `"default": "small"`, `"default": "`+c.width+`"`, `"default": "cosy"`, `"default": "`+c.density+`"`).Replace(plain)
 		write(t, dir, resolver, res)
-		var list struct{ Tokens []struct{ Path, Type, Value string } }
+		var list struct {
+			Tokens []struct{ Path, Type, Value string }
+		}
 		mustJSON(t, dir, &list, "tokens", "list")
 		scheme, width := "light", int64(400)
 		if c.osDark {

@@ -15,11 +15,11 @@ import (
 
 // AbsorbOptions say what to do about edits that need a decision.
 type AbsorbOptions struct {
-	Prefer  string                       // where both sides changed: tokens or code; "" leaves it open
-	Settle  map[string]string            // the same for single tokens, by path
-	Accept  func(edit *absorb.Edit) bool // whether to make an added token, or remove one; nil for no
-	Foreign bool                         // the file is none that sync wrote
-	DryRun  bool
+	Prefer string                       // where both sides changed: tokens or code; "" leaves it open
+	Settle map[string]string            // the same for single tokens, by path
+	Accept func(edit *absorb.Edit) bool // whether to make an added token, or remove one; nil for no
+	Base   []string                     // conditions of a foreign file that count as holding everywhere
+	DryRun bool
 }
 
 // Absorbed is what became of a generated file's edits.
@@ -58,6 +58,7 @@ func Absorb(ws *workspace.Workspace, file string, o AbsorbOptions) (*Absorbed, e
 	if err != nil {
 		return nil, err
 	}
+	in.Base = o.Base
 	plan := absorb.Make(in)
 	a := &Absorbed{File: file, Left: plan.Left}
 	for _, e := range plan.Edits {

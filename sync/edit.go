@@ -107,7 +107,7 @@ func (e *TokenEdit) near(path string) (string, error) {
 	if file != "" {
 		return file, nil
 	}
-	return e.ws.TokenFile()
+	return e.ws.TokenFile(e.Library)
 }
 
 // Set gives a token a value in a context. One that does not stand there yet is added, with its type.

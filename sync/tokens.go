@@ -158,7 +158,7 @@ func Accept(ws *workspace.Workspace, reading *Reading, accept func(path string) 
 	if len(add) == 0 {
 		return []string{}, nil
 	}
-	file, err := ws.TokenFile()
+	file, err := ws.TokenFile(reading.Tokens)
 	if err != nil {
 		return nil, err
 	}

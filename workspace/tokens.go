@@ -29,13 +29,9 @@ func (w *Workspace) TokenFiles() ([]string, error) {
 }
 
 // TokenFile is the token file that new tokens are written to: the first there is, else one named after the pattern.
-func (w *Workspace) TokenFile() (string, error) {
-	files, err := w.TokenFiles()
-	if err != nil {
-		return "", err
-	}
-	if len(files) > 0 {
-		return files[0], nil
+func (w *Workspace) TokenFile(lib *token.Library) (string, error) {
+	if lib != nil && lib.File() != "" {
+		return lib.File(), nil
 	}
 	if len(w.Config.Tokens.Files) == 0 || w.Resolver() != "" {
 		return "", &FileError{File: ConfigName, Msg: "no place for token files", Hint: "List one under tokens: files:, for example tokens/*.tokens.json."}

@@ -72,6 +72,7 @@ type Input struct {
 	Now      []Declaration  // what the file says
 	Fresh    []Declaration  // what the output would say now
 	Library  *token.Library // the tokens now
+	Base     []string       // conditions that hold where nothing is chosen, beside the root
 	File     string
 }
 
@@ -100,6 +101,15 @@ func Make(in *Input) *Plan {
 			p.paths[n] = target{t.Path, false}
 			if t.Type == token.Typography {
 				p.paths[n+"-letter-spacing"] = target{t.Path, true}
+			}
+		}
+	}
+	for _, w := range in.Base {
+		for _, list := range [][]Declaration{in.Written, in.Now, in.Fresh} {
+			for i := range list {
+				if list[i].Where == w {
+					list[i].Where = ""
+				}
 			}
 		}
 	}
@@ -360,9 +370,28 @@ func (p *planner) additions() {
 	}
 	for _, d := range left {
 		if _, known := p.paths[d.Name]; !known {
-			p.leave(d, "what kind of value this is cannot be told")
+			p.leave(d, p.unread(d))
 		}
 	}
+}
+
+// unread says why a new name's value cannot be a token.
+func (p *planner) unread(d *Declaration) string {
+	if _, _, ok := p.set(d.Where); !ok {
+		return fmt.Sprintf("what is said within %s holds in no context; --where takes it as said everywhere", d.Where)
+	}
+	for _, f := range []string{"calc(", "clamp(", "min(", "max(", "env(", "color-mix("} {
+		if strings.Contains(d.Text, f) {
+			return f + ") is worked out by browsers; the token format has no place for it"
+		}
+	}
+	if i := strings.Index(d.Text, "var("); i >= 0 {
+		name, _, _ := strings.Cut(strings.TrimPrefix(d.Text[i:], "var("), ")")
+		if _, known := p.paths[strings.TrimSpace(name)]; !known {
+			return fmt.Sprintf("it refers to %s, which is no token", name)
+		}
+	}
+	return "what kind of value this is cannot be told"
 }
 
 // added plans the token of a new name; false where its value cannot be read, or not yet.

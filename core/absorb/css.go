@@ -69,8 +69,18 @@ func condition(s css.Scoped) (where string, full bool) {
 			parts = append(parts, a)
 		}
 	}
-	if s.Selector != ":root" && s.Selector != "html" && s.Selector != ":host" && s.Selector != ":root, :host" && s.Selector != ":where(html)" {
+	if !everywhere(s.Selector) {
 		parts = append(parts, s.Selector)
 	}
 	return strings.Join(parts, " "), full
+}
+
+// everywhere says that a selector is met where nothing is chosen: one of its parts is the root.
+func everywhere(selector string) bool {
+	for _, s := range css.SplitTop(selector, ',') {
+		if s = strings.TrimSpace(css.WithoutComments(s)); s == ":root" || s == "html" || s == ":host" || s == ":where(html)" || s == ":where(:root)" {
+			return true
+		}
+	}
+	return false
 }

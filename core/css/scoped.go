@@ -71,3 +71,6 @@ func (p *scopedParser) rules(end int, around []string, depth int) {
 		p.i = close + 1
 	}
 }
+
+// WithoutComments is a text of CSS without its comments, white space as single blanks.
+func WithoutComments(text string) string { return blanks(Tokenize(text)) }

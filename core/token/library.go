@@ -84,6 +84,22 @@ func (l *Library) Context(key string) (Context, bool) {
 	return Context{}, false
 }
 
+// File is the token file that new tokens go to: the first that holds whatever is chosen; "" where a resolver names none.
+func (l *Library) File() string {
+	if l.resolver == nil {
+		for _, f := range l.Base.files {
+			return f.Name
+		}
+		return ""
+	}
+	for _, st := range l.resolver.steps {
+		for _, f := range st.set {
+			return f.Name
+		}
+	}
+	return ""
+}
+
 // ContextFile is the token file that a context's own tokens stand in; "" where it has none.
 func (l *Library) ContextFile(c Context) string {
 	if m := l.resolver.modifier(c.Modifier); m != nil && len(m.layers[c.Name]) > 0 {

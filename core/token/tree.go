@@ -27,6 +27,7 @@ type File struct {
 	old      []edit // older forms of values, and what they are to become
 	points   bool   // there is a $ref in it
 	extends  bool   // there is a $extends in it
+	strange  bool   // members that the format does not know were told of
 }
 
 // node is a group or a token of a file.
@@ -228,7 +229,14 @@ func (f *File) token(obj *jsonValue, name, path string, at int) *node {
 		m := &obj.kids[i]
 		key := m.name
 		if !strings.HasPrefix(key, "$") || key == "$root" {
-			f.fault(m.at, path, fmt.Sprintf("%q cannot stand in a token: a token holds no other tokens", key))
+			_, token := m.value.member("$value")
+			switch {
+			case token || m.value.kind == '{' && len(m.value.kids) == 0:
+				f.fault(m.at, path, fmt.Sprintf("%q cannot stand in a token: a token holds no other tokens", key))
+			case !f.strange: // other programs' notes: said once a file
+				f.strange = true
+				f.warnings = append(f.warnings, *f.error(m.at, path, fmt.Sprintf("%q is not known to the format here, and not read; what other programs note belongs under $extensions", key)))
+			}
 			continue
 		}
 		f.property(n, path, key, m, tokenKeys)

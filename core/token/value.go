@@ -168,11 +168,16 @@ func (r *reader) bezier(v jsonValue) (Value, *Error) {
 // oldForm notes a value in a form that drafts of the format had, and what it is written as now. Each file is warned
 // of once.
 func (r *reader) oldForm(v jsonValue, what string, now Value) {
+	r.mend(v, what+" as a text is an older form of the format", now.JSON())
+}
+
+// mend notes what is read though it is not quite right, and what is to stand there.
+func (r *reader) mend(v jsonValue, what, json string) {
 	f := r.file
 	if len(f.old) == 0 {
-		f.warnings = append(f.warnings, *r.fail(v, "%s as a text is an older form of the format; it is read. \"archetyp tokens check --fix\" brings the file up to date", what))
+		f.warnings = append(f.warnings, *r.fail(v, "%s; it is read. \"archetyp tokens check --fix\" brings the file up to date", what))
 	}
-	f.old = append(f.old, edit{v.start, v.end(), now.JSON()})
+	f.old = append(f.old, edit{v.start, v.end(), json})
 }
 
 // channels says for each colour space of the format what its components may be.
@@ -222,6 +227,10 @@ func (r *reader) color(v jsonValue) (Value, *Error) {
 			c.Alpha = f
 		case "hex":
 			s, _ := text(m.value)
+			if len(s) == 4 && sixDigits("#000"+s[1:]) {
+				s = "#" + strings.Repeat(s[1:2], 2) + strings.Repeat(s[2:3], 2) + strings.Repeat(s[3:4], 2)
+				r.mend(m.value, "a hex has six digits", quote(s))
+			}
 			if !sixDigits(s) {
 				return Value{}, r.wrong(m.value, Color, "a hex of six digits such as #0b6e8f")
 			}
