@@ -188,5 +188,10 @@ func (a *app) writeTokens(ws *workspace.Workspace, accept func(string) bool) ([]
 	if err != nil {
 		return nil, err
 	}
-	return sync.Accept(ws, reading, accept)
+	written, err := sync.Accept(ws, reading, accept)
+	out := []string{}
+	for _, w := range written {
+		out = append(out, w.Token)
+	}
+	return out, err
 }

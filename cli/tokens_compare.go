@@ -77,7 +77,7 @@ func (a *app) tokensOf(arg string) (*token.Library, error) {
 		if strings.HasSuffix(arg, ".resolver.json") {
 			return token.ParseResolver(data, arg, func(name string) ([]byte, error) { return workspace.ReadFile(a.path(name), name) }).Library(), nil
 		}
-		return token.Plain(token.Resolve(token.Parse(data, arg))), nil
+		return token.Plain(token.Alone(token.Parse(data, arg))), nil
 	}
 	ws, err := a.workspaceHere()
 	if err != nil {
@@ -109,7 +109,7 @@ func folderTokens(dir, shown string) (*token.Library, error) {
 		}
 		files = append(files, token.Parse(data, name))
 	}
-	return token.Plain(token.Resolve(files...)), nil
+	return token.Plain(token.Alone(files...)), nil
 }
 
 type changeJSON struct {
@@ -138,7 +138,10 @@ func changesJSON(libs [2]*token.Library, list []token.Change) []changeJSON {
 			if x, ok := lib.Context(c.Context); ok {
 				set = x.Set
 			}
-			return emit.Literal(set, t), t.Value.Alias
+			if value = emit.Literal(set, t); value == "" { // it leads out of what is compared
+				value = "{" + set.Resolve(t).Value.Alias + "}"
+			}
+			return value, t.Value.Alias
 		}
 		j.Old, j.OldAlias = side(libs[0], c.Old)
 		j.New, j.NewAlias = side(libs[1], c.New)

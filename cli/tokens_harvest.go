@@ -11,13 +11,14 @@ import (
 )
 
 func (a *app) harvestCmd() *cobra.Command {
-	write := ""
+	write, ask := "", false
 	c := &cobra.Command{
 		Use:   "harvest [SOURCE]",
 		Short: "List the values of drawings with their uses, and the tokens they are or could be",
 		Long: long(`List the values found in drawings (colours, type styles, spacing, radii, shadows, gradients) with their uses, the token
 each one is or the name proposed for it, near-duplicates and numbers off the scale. --write accepts the proposals, or
-with a pattern (--write='color.*') those it matches, into the token file.`),
+with a pattern (--write='color.*') those it matches, into the token files; --ask asks for each. A value that changed in the drawings
+since the last sync is offered as the change of its token; one style in two widths of a screen as the wide form of its token.`),
 		Example: example("archetyp tokens harvest", "archetyp tokens harvest --write='color.*'"),
 		Args:    between(0, 1, "a SOURCE at most"),
 		RunE: func(_ *cobra.Command, args []string) error {
@@ -25,7 +26,7 @@ with a pattern (--write='color.*') those it matches, into the token file.`),
 			if err != nil {
 				return err
 			}
-			if write == "" {
+			if write == "" && !ask {
 				return a.printHarvest(r.Harvest)
 			}
 			if ws == nil {
@@ -34,30 +35,81 @@ with a pattern (--write='color.*') those it matches, into the token file.`),
 			if _, err := path.Match(write, ""); err != nil {
 				return fmt.Errorf("--write %q is no pattern", write)
 			}
-			added, err := sync.Accept(ws, r, func(p string) bool {
+			accept := func(p string) bool {
 				ok, _ := path.Match(write, p)
 				return ok
-			})
+			}
+			if ask {
+				if accept, err = a.askFor(r.Harvest); err != nil {
+					return err
+				}
+			}
+			written, err := sync.Accept(ws, r, accept)
 			if err != nil {
 				return err
 			}
-			if a.json {
-				return a.printJSON(map[string]any{"written": added})
-			}
-			for _, p := range added {
-				a.print("%s %s\n", a.term.good("+"), p)
-			}
-			if len(added) == 0 {
-				a.say("no proposal to write%s\n", map[bool]string{true: "", false: " matches " + write}[write == "*"])
-			} else {
-				a.say("%s written. Next: %s\n", plural(len(added), "token", "tokens"), a.term.accent("archetyp sync"))
-			}
-			return nil
+			return a.printAccepted(r, written, write)
 		},
 	}
 	c.Flags().StringVar(&write, "write", "", "accept the proposals (whose path matches `GLOB`) into the token file")
 	c.Flags().Lookup("write").NoOptDefVal = "*"
+	c.Flags().BoolVar(&ask, "ask", false, "ask for each proposal, on a terminal")
 	return c
+}
+
+// askFor asks for each proposal; the answers hold for the tokens that it is built on, too.
+func (a *app) askFor(h *token.Harvest) (func(path string) bool, error) {
+	ask := a.asker()
+	if ask == nil {
+		return nil, hint("--ask: there is nobody to ask, this is no terminal", "--write accepts all proposals, --write='color.*' some.")
+	}
+	yes := map[string]bool{}
+	for _, f := range h.Found {
+		switch {
+		case f.Changes != "":
+			yes[f.Changes] = ask(fmt.Sprintf("%s is %s now (%s). Change it?", f.Changes, f.Text, firstUse(f.Uses)))
+		case f.Wide() != "":
+			yes[f.Wide()] = ask(fmt.Sprintf("%s is %s on wide screens. Add that?", f.Wide(), f.Text))
+		case f.Proposed != "":
+			yes[f.Proposed] = ask(fmt.Sprintf("%s, %s: %s. Make it the token %s?", f.Text, plural(len(f.Uses), "use", "uses"), firstUse(f.Uses), f.Proposed))
+		}
+	}
+	for _, t := range h.Aliases {
+		if yes[t.Value.Alias] {
+			yes[t.Path] = ask(fmt.Sprintf("%s for %s?", t.Path, t.Value.Alias))
+		}
+	}
+	return func(p string) bool { return yes[p] }, nil
+}
+
+// printAccepted says exactly what was written.
+func (a *app) printAccepted(r *sync.Reading, written []sync.Accepted, pattern string) error {
+	if a.json {
+		return a.printJSON(map[string]any{"written": written})
+	}
+	t := a.term
+	for _, w := range written {
+		where := w.File
+		if w.Context != "" {
+			where += ", " + w.Context
+		}
+		if w.Kind == "added" {
+			a.print("%s %s  %s%s  %s\n", t.good("+"), w.Token, t.swatchOf(w.New), clip(w.New, 60), t.dim(where))
+		} else {
+			a.print("%s %s  %s%s → %s%s  %s\n", t.accent("~"), w.Token, t.swatchOf(w.Old), clip(w.Old, 40), t.swatchOf(w.New), clip(w.New, 40), t.dim(where))
+		}
+	}
+	for _, f := range r.Harvest.Found {
+		if f.Wide() != "" && sync.WideContext(r.Tokens) == "" {
+			a.say("%s the wide form of %s wants a resolver with a modifier \"width\" of two contexts; docs/workspace.md shows one\n", newTerm(a.err, a.color).warn("left"), f.Wide())
+		}
+	}
+	if len(written) == 0 {
+		a.say("no proposal to write%s\n", map[bool]string{true: "", false: " matches " + pattern}[pattern == "*" || pattern == ""])
+	} else {
+		a.say("%s written. Next: %s\n", plural(len(written), "token", "tokens"), a.term.accent("archetyp sync"))
+	}
+	return nil
 }
 
 type foundJSON struct {
@@ -68,6 +120,8 @@ type foundJSON struct {
 	Near     string      `json:"near,omitempty"`
 	NearBy   float64     `json:"difference,omitempty"`
 	Off      string      `json:"nearestStep,omitempty"`
+	Changes  string      `json:"changes,omitempty"` // token whose new value this is
+	Wide     string      `json:"wideFormOf,omitempty"`
 	Uses     []token.Use `json:"uses"`
 }
 
@@ -75,7 +129,7 @@ func (a *app) printHarvest(h *token.Harvest) error {
 	if a.json {
 		out := []foundJSON{}
 		for _, f := range h.Found {
-			out = append(out, foundJSON{f.Kind, f.Text, f.Token, f.Proposed, f.Near, f.NearBy, f.Off, f.Uses})
+			out = append(out, foundJSON{f.Kind, f.Text, f.Token, f.Proposed, f.Near, f.NearBy, f.Off, f.Changes, f.Wide(), f.Uses})
 		}
 		aliases := map[string]string{}
 		for _, t := range h.Aliases {
@@ -106,7 +160,11 @@ func (a *app) printHarvest(h *token.Harvest) error {
 			continue
 		}
 		name := f.Token
-		switch {
+		switch n, of := f.Moved(); {
+		case f.Changes != "":
+			name = t.accent(fmt.Sprintf("~ %s has changed to this, %d of %d places", f.Changes, n, of))
+		case f.Wide() != "":
+			name = t.good("+ " + f.Wide() + " on wide screens")
 		case f.Near != "":
 			name = t.warn("~ almost " + f.Near)
 		case f.Off != "":

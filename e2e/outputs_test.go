@@ -247,3 +247,30 @@ func TestOneEditElsewhereKeepsEveryByte(t *testing.T) {
 		write(t, dir, tok.File, before)
 	}
 }
+
+// TestAnIndependentReadingTakesOurFiles has the token files we write checked by the types of a format library that is
+// not ours: those of the demo, and every kind of token as taken back from CSS into an empty file.
+func TestAnIndependentReadingTakesOurFiles(t *testing.T) {
+	node := needNode(t)
+	from := everyKind(t)
+	must(t, from, "tokens", "remove", "shadow.both") // a list with an alias in it, which that library does not know yet
+	must(t, from, "tokens", "emit", "--as", "css", "-o", "all.css", "--quiet")
+	dir := t.TempDir()
+	write(t, dir, "archetyp.yaml", "name: Empty\nsources: [a.svg]\n")
+	write(t, dir, "all.css", read(t, from, "all.css"))
+	run(t, dir, "tokens", "absorb", "all.css", "--add", "--quiet")
+	var list struct{ Tokens []struct{ Type string } }
+	mustJSON(t, dir, &list, "tokens", "list")
+	kinds := map[string]bool{}
+	for _, tok := range list.Tokens {
+		kinds[tok.Type] = true
+	}
+	if len(kinds) != 13 {
+		t.Errorf("only %d of 13 types came through: %v", len(kinds), kinds)
+	}
+	for i, file := range []string{read(t, dir, "tokens/design.tokens.json"), read(t, demo(t), tokenFile), read(t, from, "tokens/base.tokens.json")} {
+		ts := write(t, node, fmt.Sprintf("check%d.ts", i), "import type { JSONTokenTree } from 'design-tokens-format-module';\nexport const tokens: JSONTokenTree = "+file+";\n")
+		defer os.Remove(ts)
+		command(t, node, "node", filepath.Join(node, "node_modules", "typescript", "bin", "tsc"), "--strict", "--noEmit", "--skipLibCheck", "--target", "es2020", "--moduleResolution", "bundler", "--module", "es2020", filepath.Base(ts))
+	}
+}

@@ -29,7 +29,12 @@ func TestJSONFollowsItsSchema(t *testing.T) {
 		{"measure", w, "measure booking --area 0,0,390,200"}, {"measure", w, "measure poster layer[name=Card] --unit rem --to screen"},
 		{"sample", w, "sample booking 60,90 330,20"}, {"sample", w, "sample poster 210,450 --size 5"},
 		{"render", w, "render booking -o x.png"}, {"code", w, "code components [data-component]"},
-		{"tokens-harvest", w, "tokens harvest"}, {"tokens-harvest", w, "tokens harvest --write=none"}, {"tokens-list", w, "tokens list"},
+		{"tokens-harvest", w, "tokens harvest"}, {"tokens-harvest", w, "tokens harvest --write=none"}, {"tokens-list", w, "tokens list"}, {"tokens-list", w, "tokens list color.text"},
+		{"tokens-show", w, "tokens show color.text.hint"}, {"tokens-show", w, "tokens show type.title-l"}, {"tokens-where", w, "tokens where color.sea.600 --in ."},
+		{"tokens-ramp", w, "tokens ramp color.coral"}, {"tokens-check", w, "tokens check --only scale,duplicate,unused"}, {"tokens-absorb", w, "tokens absorb dist/tokens.css --dry-run"},
+		{"tokens-merge", w, "tokens merge tokens/dark.tokens.json tokens/dark.tokens.json tokens/dark.tokens.json"}, {"tokens-compare", w, "tokens compare tokens/dark.tokens.json tokens/wide.tokens.json"},
+		{"tokens-edit", w, "tokens set color.coral.500 #e4572f"}, {"tokens-edit", w, "tokens rename color.coral.500 color.coral.400"}, {"tokens-edit", w, "tokens remove color.sun.100 --force"},
+		{"tokens-output", w, "tokens emit --as json"},
 		{"text-collect", w, "text collect"}, {"assets-list", w, "assets list"}, {"sync", w, "status"}, {"sync", w, "sync"}, {"init", filepath.Join(dir, "drawings"), "init"},
 	} {
 		used[l.schema] = true

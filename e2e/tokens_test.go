@@ -1,6 +1,7 @@
 package e2e
 
 import (
+	"fmt"
 	"os"
 	"os/exec"
 	"path/filepath"
@@ -369,5 +370,62 @@ func TestATemplateOfTheTeamsOwn(t *testing.T) {
 	write(t, dir, "bad.txt", "{{.Nothing}}")
 	if r := run(t, dir, "tokens", "emit", "--as", "template", "--template", "bad.txt"); r.status != 2 || !strings.Contains(r.err, "the template: ") {
 		t.Errorf("status %d %s", r.status, r.err)
+	}
+}
+
+// TestAValueThatChangedChangesItsToken holds that a colour changed in most of its places is offered as the change of its
+// token, also after a sync in between, and that the change is written when told.
+func TestAValueThatChangedChangesItsToken(t *testing.T) {
+	dir := demo(t)
+	for _, d := range []string{"booking", "components", "timetable"} {
+		file := filepath.Join(dir, "design", d+".svg")
+		write(t, dir, "design/"+d+".svg", strings.ReplaceAll(strings.ReplaceAll(read(t, file), "#0b6e8f", "#7a3b8f"), "#0B6E8F", "#7a3b8f"))
+	}
+	for range 2 {
+		h := must(t, dir, "tokens", "harvest").out
+		if !strings.Contains(h, "~ color.sea.600 has changed to this") {
+			t.Fatalf("%s", h)
+		}
+		must(t, dir, "sync")
+	}
+	r := must(t, dir, "tokens", "harvest", "--write=color.sea.600")
+	if r.out != "~ color.sea.600  #0b6e8f → #7a3b8f  "+tokenFile+"\n" {
+		t.Errorf("%s", r.out)
+	}
+	must(t, dir, "sync")
+	if !strings.Contains(read(t, dir, "dist", "tokens.css"), "--color-sea-600: #7a3b8f;") {
+		t.Error("the CSS does not follow")
+	}
+	if h := must(t, dir, "tokens", "harvest").out; strings.Contains(h, "color.sea.600 has changed") {
+		t.Errorf("it is offered again:\n%s", h)
+	}
+	if r := run(t, dir, "tokens", "harvest", "--ask"); r.status != 2 || !strings.Contains(r.err, "no terminal") {
+		t.Errorf("status %d %s", r.status, r.err)
+	}
+}
+
+// TestOneStyleInTwoWidths holds that two screens of one name and different width give one token with two contexts.
+func TestOneStyleInTwoWidths(t *testing.T) {
+	dir := t.TempDir()
+	screen := func(w, size int) string {
+		return fmt.Sprintf(`<svg xmlns="http://www.w3.org/2000/svg" width="%d" height="200" data-screen="Harbour"><g id="Head"><text id="Title" x="16" y="60" font-family="Hanken Grotesk" font-size="%d" font-weight="700">Harbour</text></g><text id="Note" x="16" y="120" font-family="Hanken Grotesk" font-size="16">Boats leave on time</text></svg>`, w, size)
+	}
+	write(t, dir, "small.svg", screen(390, 25))
+	write(t, dir, "wide.svg", screen(1280, 40))
+	write(t, dir, "archetyp.yaml", "name: Harbour\nsources: ['*.svg']\ntokens: {resolver: tokens/h.resolver.json}\ncontexts: {width.wide: '@media (min-width: 48rem)'}\n")
+	write(t, dir, "tokens/h.resolver.json", `{"version": "2025.10", "modifiers": {"width": {"contexts": {"small": [], "wide": [{"$ref": "wide.tokens.json"}]}, "default": "small"}}, "resolutionOrder": [{"type": "set", "name": "base", "sources": [{"$ref": "base.tokens.json"}]}, {"$ref": "#/modifiers/width"}]}`)
+	write(t, dir, "tokens/base.tokens.json", "{}\n")
+	write(t, dir, "tokens/wide.tokens.json", "{}\n")
+	if h := must(t, dir, "tokens", "harvest").out; !strings.Contains(h, "+ type.heading on wide screens") {
+		t.Fatalf("%s", h)
+	}
+	r := must(t, dir, "tokens", "harvest", "--write")
+	if !strings.Contains(r.out, "+ type.heading  700 40px Hanken Grotesk  tokens/wide.tokens.json, width.wide") {
+		t.Errorf("%s", r.out)
+	}
+	must(t, dir, "sync")
+	css := read(t, dir, "dist", "tokens.css")
+	if !strings.Contains(css, "--type-heading: 700 25px/") || !strings.Contains(css, "@media (min-width: 48rem) {\n  :root {\n    --type-heading: 700 40px/") {
+		t.Errorf("%s", css)
 	}
 }

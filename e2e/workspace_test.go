@@ -228,7 +228,7 @@ func TestTokensAreOnlyAddedWhenTold(t *testing.T) {
 		t.Errorf("%s", h.out)
 	}
 	w := must(t, dir, "tokens", "harvest", "--write=radius.*")
-	if w.out != "+ radius.m\n" {
+	if w.out != "+ radius.m  8px  tokens/design.tokens.json\n" {
 		t.Errorf("%s", w.out)
 	}
 	if w := must(t, dir, "tokens", "harvest", "--write"); !strings.Contains(w.out, "+ color.blue.500") || strings.Contains(w.out, "radius") {

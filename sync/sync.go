@@ -120,6 +120,7 @@ type run struct {
 	lib      *token.Library
 	set      *token.Set // of the default contexts
 	harvest  *token.Harvest
+	former   map[string][]string // places each token had at the last sync
 	texts_   *text.Collection
 	pictures []*asset.Asset
 	svgs     map[string][]byte

@@ -1,6 +1,7 @@
 package sync
 
 import (
+	"fmt"
 	"os"
 	"path/filepath"
 	"strings"
@@ -180,7 +181,7 @@ func TestAccept(t *testing.T) {
 		t.Fatal(err)
 	}
 	more, err := Accept(ws, reading, func(string) bool { return true })
-	if err != nil || strings.Contains(strings.Join(more, " "), "color.") || len(more) == 0 {
+	if err != nil || strings.Contains(fmt.Sprint(more), "color.") || len(more) == 0 {
 		t.Errorf("%v %v", more, err)
 	}
 	mustRun(t, ws, Options{})

@@ -1,16 +1,14 @@
 package sync
 
 import (
-	"errors"
 	"fmt"
-	"io/fs"
-	"os"
 	"path"
 	"runtime"
 	"sort"
 	"strings"
 
 	"archetyp/core/emit"
+	"archetyp/core/match"
 	"archetyp/core/token"
 	"archetyp/workspace"
 
@@ -29,6 +27,7 @@ func (r *run) tokens() error {
 	}
 	cfg := &r.ws.Config
 	r.harvest = token.Collect(r.docs, r.set, token.Scales{Space: cfg.SpaceStep(), Type: cfg.TypeScale()})
+	r.harvest.Shift(r.formerPlaces(), r.set)
 	s := &r.report.Summary
 	s.Tokens, s.Proposals = len(r.set.Tokens), r.harvest.Proposals()
 	for _, f := range r.harvest.Found {
@@ -118,14 +117,26 @@ func (r *run) newLock() error {
 	for _, d := range r.docs {
 		for i, e := range d.All() {
 			l.Elements[d.Name] = append(l.Elements[d.Name], lockedElement(e))
-			index[d.Name+"\x00"+e.Screen.Name+"\x00"+e.Path] = fmt.Sprintf("%s#%d", d.Name, i)
+			index[token.Place(d.Name, e.Screen.Name, e.Path)] = fmt.Sprintf("%s#%d", d.Name, i)
 		}
 	}
 	uses := map[string][]string{}
 	for _, f := range r.harvest.Found {
 		for _, u := range f.Uses {
 			if f.Token != "" {
-				uses[f.Token] = append(uses[f.Token], index[u.Source+"\x00"+u.Screen+"\x00"+u.Element])
+				uses[f.Token] = append(uses[f.Token], index[token.Place(u.Source, u.Screen, u.Element)])
+			}
+		}
+	}
+	for path, places := range r.former { // a change that waits for a word keeps its places
+		for _, f := range r.harvest.Found {
+			if f.Changes != path {
+				continue
+			}
+			for _, p := range places {
+				if at, ok := index[p]; ok {
+					uses[path] = append(uses[path], at)
+				}
 			}
 		}
 	}
@@ -152,27 +163,117 @@ func compact(list []string) []string {
 	return out
 }
 
-// Accept adds the accepted proposals of a reading to the workspace's token file, and lists what it added.
-func Accept(ws *workspace.Workspace, reading *Reading, accept func(path string) bool) ([]string, error) {
-	add := reading.Harvest.Tokens(accept, reading.Tokens.Base)
-	if len(add) == 0 {
-		return []string{}, nil
+// formerPlaces are the places each token had at the last sync, found again in what was read now. Tokens whose own value
+// has changed since are left out: there it was not the drawing that changed.
+func (r *run) formerPlaces() map[string][]string {
+	r.former = map[string][]string{}
+	place := map[string]string{} // source#index of the lock → place now
+	for _, d := range r.docs {
+		old := r.lock.Elements[d.Name]
+		if len(old) == 0 || r.lock.Inputs[d.Name] == "" {
+			continue
+		}
+		all := d.All()
+		a, b := make([]match.Identity, len(old)), make([]match.Identity, len(all))
+		for i, e := range old {
+			a[i] = e.Identity
+		}
+		for i, e := range all {
+			b[i] = match.Of(e)
+		}
+		for _, p := range match.Match(a, b) {
+			e := all[p.New]
+			place[fmt.Sprintf("%s#%d", d.Name, p.Old)] = token.Place(d.Name, e.Screen.Name, e.Path)
+		}
 	}
-	file, err := ws.TokenFile(reading.Tokens)
+	for path, t := range r.lock.Tokens {
+		now := r.set.Get(path)
+		if now == nil || now.Value.JSON() != t.Value {
+			continue
+		}
+		for _, u := range t.Uses {
+			if p, ok := place[u]; ok {
+				r.former[path] = append(r.former[path], p)
+			}
+		}
+	}
+	return r.former
+}
+
+// Accepted is a token that was written.
+type Accepted struct {
+	Kind    string `json:"kind"` // added, changed
+	Token   string `json:"token"`
+	Context string `json:"context,omitempty"`
+	Old     string `json:"old,omitempty"`
+	New     string `json:"new"`
+	File    string `json:"file"`
+}
+
+// Accept writes the accepted proposals of a reading into the token files, and lists what it wrote.
+func Accept(ws *workspace.Workspace, reading *Reading, accept func(path string) bool) ([]Accepted, error) {
+	edit, err := EditTokens(ws)
 	if err != nil {
 		return nil, err
 	}
-	old, err := os.ReadFile(ws.Path(file))
-	if err != nil && !errors.Is(err, fs.ErrNotExist) {
-		return nil, &workspace.FileError{File: file, Msg: err.Error()}
+	out := []Accepted{}
+	have := reading.Tokens.Base
+	fresh := reading.Harvest.Tokens(accept, have)
+	if len(fresh) > 0 {
+		file, err := ws.TokenFile(reading.Tokens)
+		if err != nil {
+			return nil, err
+		}
+		ed, err := edit.editor(file)
+		if err != nil {
+			return nil, err
+		}
+		if err := ed.Add(fresh); err != nil {
+			return nil, err
+		}
+		all := token.NewSet(append(append([]*token.Token(nil), have.Tokens...), fresh...))
+		for _, t := range fresh {
+			out = append(out, Accepted{Kind: "added", Token: t.Path, New: emit.Literal(all, t), File: file})
+		}
 	}
-	data, err := token.Add(old, file, add)
-	if err != nil {
-		return nil, &workspace.FileError{File: file, Msg: err.Error()}
+	set := func(f *token.Found, path, context, kind, old string) error {
+		t := f.At(path, have)
+		file, added, err := edit.Set(t, context)
+		if added {
+			kind = "added"
+		}
+		out = append(out, Accepted{kind, path, context, old, f.Text, file})
+		return err
 	}
-	var out []string
-	for _, t := range add {
-		out = append(out, t.Path)
+	for _, f := range reading.Harvest.Found {
+		var err error
+		switch {
+		case f.Changes != "" && accept(f.Changes):
+			err = set(f, f.Changes, "", "changed", emit.Literal(have, have.Get(f.Changes)))
+		case f.Wide() != "" && accept(f.Wide()):
+			context := WideContext(reading.Tokens)
+			if context == "" {
+				continue
+			}
+			err = set(f, f.Wide(), context, "added", "")
+		}
+		if err != nil {
+			return nil, err
+		}
 	}
-	return out, ws.Apply(&workspace.Change{Write: map[string][]byte{file: data}})
+	_, err = edit.Apply(nil)
+	return out, err
+}
+
+// WideContext is the context for wide screens: the last of a modifier named after widths; "" for none.
+func WideContext(lib *token.Library) string {
+	for _, m := range lib.Modifiers() {
+		switch strings.ToLower(m.Name) {
+		case "width", "viewport", "screen", "size", "breakpoint":
+			if n := len(m.Contexts); n > 1 {
+				return m.Name + "." + m.Contexts[n-1]
+			}
+		}
+	}
+	return ""
 }

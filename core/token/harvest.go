@@ -37,8 +37,12 @@ type Found struct {
 	Off      string // the nearest step of the scale it is off
 	Angle    *float64
 	Radial   bool
+	Changes  string // path of the token whose new value this is
+	WideOf   *Found // the type style it is on wide screens
 	size     float64
 	face     *typeFace
+	moved    int // places of the token that changed which have the value now
+	of       int // … of how many
 }
 
 // own is what the format has no place for.
@@ -69,7 +73,7 @@ type Harvest struct {
 func (h *Harvest) Proposals() int {
 	n := 0
 	for _, f := range h.Found {
-		if f.Proposed != "" {
+		if f.Proposed != "" || f.Changes != "" || f.Wide() != "" {
 			n++
 		}
 	}
@@ -108,6 +112,7 @@ func Collect(docs []*design.Document, have *Set, scales Scales) *Harvest {
 	})
 	h.compare(scales)
 	h.match(have)
+	h.pair(docs)
 	h.propose(have)
 	return h
 }

@@ -26,6 +26,18 @@ func Resolve(files ...*File) *Set {
 	return s.resolve(root, files, nil)
 }
 
+// Alone makes a set of files that belong to others not at hand: aliases may lead out of them.
+func Alone(files ...*File) *Set {
+	s := &Set{loose: true}
+	var root *node
+	for _, f := range files {
+		if f.root != nil {
+			root = merged(root, f.root, "", nil)
+		}
+	}
+	return s.resolve(root, files, nil)
+}
+
 // layers lays files over each other, later ones over earlier ones. What was made is kept, so that the same layers give
 // the same groups.
 type layers struct {
@@ -319,7 +331,7 @@ func (n *node) ours() Own {
 // link checks that every alias leads to a token of the type wanted and never back, and gives aliases their types.
 func (r *resolving) link() {
 	l := &linker{resolving: r, state: make(map[*Token]int, len(r.fresh))}
-	list := r.fresh
+	list, told := r.fresh, len(r.set.Faults)
 	for _, t := range r.fresh {
 		if s := r.set.base; s != nil && t.Value.Alias == "" {
 			if was := s.Get(t.Path); was == nil || was.Type != t.Type { // others may point to it as something else
@@ -334,6 +346,10 @@ func (r *resolving) link() {
 		for _, t := range r.fresh {
 			t.end = r.end(t)
 		}
+	}
+	if r.set.loose {
+		r.set.Faults = r.set.Faults[:told]
+		return
 	}
 	if len(l.bad) == 0 {
 		return

@@ -1,0 +1,145 @@
+package token
+
+import (
+	"strings"
+
+	"archetyp/core/design"
+)
+
+// place names the element of a use: its source, screen and name path.
+func (u Use) place() string { return Place(u.Source, u.Screen, u.Element) }
+
+// Place names an element by its source, screen and name path.
+func Place(source, screen, path string) string { return source + "\x00" + screen + "\x00" + path }
+
+// Shift finds values that changed in the drawings: where most of the places that had a token's value have another one
+// now, that is offered as the token's new value, not as a new token. former are the places each token had, by path, at
+// the last sync; what tokens say has not changed since for those in former.
+func (h *Harvest) Shift(former map[string][]string, have *Set) {
+	at := map[string][]*Found{} // by place
+	still := map[string]int{}   // how many places a token has kept
+	for _, f := range h.Found {
+		for _, u := range f.Uses {
+			at[u.place()] = append(at[u.place()], f)
+		}
+	}
+	for path, places := range former {
+		t := have.Get(path)
+		if t == nil {
+			continue
+		}
+		count := map[*Found]int{}
+		for _, p := range places {
+			for _, f := range at[p] {
+				switch {
+				case f.Token == path:
+					still[path]++
+				case f.Token == "" && f.Type == t.Type && sameKind(f, t):
+					count[f]++
+				}
+			}
+		}
+		for _, f := range h.Found { // in their order, so that the outcome never depends on a map's
+			n := count[f]
+			if 2*n > len(places) && n > f.moved {
+				f.Changes, f.moved, f.of = path, n, len(places)
+				f.Proposed, f.Near, f.Off = "", "", ""
+			}
+		}
+	}
+}
+
+// sameKind keeps a radius from becoming a space.
+func sameKind(f *Found, t *Token) bool {
+	group, _, _ := strings.Cut(t.Path, ".")
+	return t.Type != Dimension || f.Kind == group || group != "space" && group != "radius"
+}
+
+// Moved says how many of how many places of the token have the value now, where it is offered as a change.
+func (f *Found) Moved() (n, of int) { return f.moved, f.of }
+
+// pair finds type styles that are one style in two widths: two screens of one name, the same element in both, another
+// style in the wider one.
+func (h *Harvest) pair(docs []*design.Document) {
+	widths := map[string]map[float64]bool{}
+	width := map[string]float64{} // by source and screen
+	for _, d := range docs {
+		for _, s := range d.Screens {
+			name := strings.ToLower(s.Name)
+			if widths[name] == nil {
+				widths[name] = map[float64]bool{}
+			}
+			widths[name][s.Box.W] = true
+			width[d.Name+"\x00"+s.Name] = s.Box.W
+		}
+	}
+	type spot struct{ screen, element string }
+	small := map[spot]*Found{}
+	smallest := map[spot]float64{}
+	each := func(do func(f *Found, at spot, w float64)) {
+		for _, f := range h.Found {
+			if f.Kind != "type" {
+				continue
+			}
+			for _, u := range f.Uses {
+				name := strings.ToLower(u.Screen)
+				if len(widths[name]) > 1 {
+					_, rest, _ := strings.Cut(u.Element, "/")
+					do(f, spot{name, strings.ToLower(rest)}, width[u.Source+"\x00"+u.Screen])
+				}
+			}
+		}
+	}
+	each(func(f *Found, at spot, w float64) {
+		if old, ok := smallest[at]; !ok || w < old {
+			small[at], smallest[at] = f, w
+		}
+	})
+	votes := map[*Found]map[*Found]int{}
+	each(func(f *Found, at spot, w float64) {
+		if s := small[at]; s != f && w > smallest[at] && f.Token == "" {
+			if votes[f] == nil {
+				votes[f] = map[*Found]int{}
+			}
+			votes[f][s]++
+		}
+	})
+	for _, f := range h.Found {
+		for _, s := range h.Found {
+			if n := votes[f][s]; n > 0 && (f.WideOf == nil || n > votes[f][f.WideOf]) {
+				f.WideOf = s
+			}
+		}
+		if f.WideOf != nil {
+			f.Near, f.Off = "", ""
+		}
+	}
+}
+
+// Wide is the token that a type style belongs to as its form on wide screens; "" for none.
+func (f *Found) Wide() string {
+	switch {
+	case f.WideOf == nil:
+		return ""
+	case f.WideOf.Token != "":
+		return f.WideOf.Token
+	}
+	return f.WideOf.Proposed
+}
+
+// At is a found value as a token at a path. Families that have a token of their own are named by it.
+func (f *Found) At(path string, have *Set) *Token {
+	t := &Token{Path: path, Type: f.Type, Value: f.Value, Own: f.own()}
+	if f.face == nil {
+		return t
+	}
+	family := ""
+	for _, o := range have.Tokens {
+		if o.Type == FontFamily && len(o.Value.Words) > 0 && o.Value.Words[0] == firstFamily(f.face.family) {
+			family = o.Path
+			break
+		}
+	}
+	t.Value = f.face.value(family, "")
+	return t
+}
