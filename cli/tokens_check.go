@@ -180,6 +180,10 @@ func (a *app) tellFindings(out []findingJSON, grave int, fixed []string) {
 	case grave == 0:
 		a.print("%s %s worth knowing, none that must be mended\n", t.good("✓"), plural(len(out), "thing", "things"))
 	default:
-		a.print("%s to mend, %s worth knowing\n", plural(grave, "thing", "things"), plural(len(out)-grave, "thing", "things"))
+		also := ""
+		if n := len(out) - grave; n > 0 {
+			also = ", " + plural(n, "thing", "things") + " worth knowing"
+		}
+		a.print("%s to mend%s\n", plural(grave, "thing", "things"), also)
 	}
 }

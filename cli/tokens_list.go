@@ -88,6 +88,10 @@ func (a *app) printTokens(lib *token.Library, o emit.Options) error {
 	for _, tok := range out {
 		names := strings.Split(tok.Path, ".")
 		group := strings.Join(names[:len(names)-1], ".")
+		if len(at) > 0 && at[0] != names[0] {
+			a.print("%s", t.table(nil, rows))
+			rows = nil
+		}
 		same := 0
 		for same < len(at) && same < len(names)-1 && at[same] == names[same] {
 			same++
@@ -103,7 +107,7 @@ func (a *app) printTokens(lib *token.Library, o emit.Options) error {
 			}
 			continue
 		}
-		rows = append(rows, []string{in + names[len(names)-1], t.swatchOf(tok.Value) + clip(tok.Value, 44), t.aside(lib, tok)})
+		rows = append(rows, append([]string{in + names[len(names)-1], t.swatchOf(tok.Value) + clip(tok.Value, 44)}, t.aside(lib, tok)...))
 	}
 	a.print("%s", t.table(nil, rows))
 	if len(out) > 1 {
@@ -113,11 +117,12 @@ func (a *app) printTokens(lib *token.Library, o emit.Options) error {
 }
 
 // aside is what a token points to, what it is in other contexts, and that it is on its way out.
-func (t *term) aside(lib *token.Library, tok tokenJSON) string {
-	var parts []string
+func (t *term) aside(lib *token.Library, tok tokenJSON) []string {
+	alias := ""
 	if tok.Alias != "" {
-		parts = append(parts, t.dim("→ "+tok.Alias))
+		alias = t.dim("→ " + tok.Alias)
 	}
+	var parts []string
 	for _, c := range lib.Contexts {
 		if v, ok := tok.Contexts[c.Key()]; ok {
 			parts = append(parts, t.accent(c.Name)+" "+t.swatchOf(v)+clip(v, 30))
@@ -126,7 +131,7 @@ func (t *term) aside(lib *token.Library, tok tokenJSON) string {
 	if tok.Deprecated != "" {
 		parts = append(parts, t.warn("deprecated"))
 	}
-	return strings.Join(parts, "  ")
+	return []string{alias, strings.Join(parts, "  ")}
 }
 
 // clip shortens a text to some letters.

@@ -125,7 +125,8 @@ func (a *app) showToken(lib *token.Library, t *token.Token, uses map[string]int,
 			rows[len(rows)-1][2] = tm.dim("→ ") + rows[len(rows)-1][2]
 		}
 	}
-	rows = append(rows, []string{"  " + tm.dim("in CSS"), out.Property})
+	a.print("%s", tm.table(nil, rows))
+	rows = [][]string{{"  " + tm.dim("in CSS"), out.Property}}
 	if out.Contrast != nil {
 		rows = append(rows, []string{"  " + tm.dim("contrast"), fmt.Sprintf("%.2f on white, %.2f on black", out.Contrast["white"], out.Contrast["black"])})
 	}

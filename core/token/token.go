@@ -147,7 +147,7 @@ type Set struct {
 	byPath   map[string]*Token
 	root     *node
 	files    []*File
-	loose    bool // aliases may lead out of the set
+	loose    bool           // aliases may lead out of the set
 	base     *Set           // the set this one differs from in a few tokens; nil for none
 	spans    map[*node]span // where the tokens of a group lie in Tokens
 	fresh    []*Token       // those that were not taken over from base
