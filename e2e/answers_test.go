@@ -205,7 +205,7 @@ func TestBadInput(t *testing.T) {
 		{"-C ws sync", `archetyp.yaml:2:1: the key "sauces" is not known`},
 		{"-C ws outline a.svg", `:2:1: the key "sauces" is not known`},
 		{"-C key sync", "{nonsense}"},
-		{"-C tok sync", "tokens/a.tokens.json:2:3: a: there is no token {none}"},
+		{"-C tok sync", "tokens/a.tokens.json:2:37: a: there is no token {none}"},
 		{"-C two sync", "a.svg:1:5: "},
 		{"-C font sync", "f/x.ttf: not a usable font"},
 		{"-C none sync", "no source matches"},

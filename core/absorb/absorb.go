@@ -170,6 +170,7 @@ type planner struct {
 	groups   map[string]string
 	// announced are the paths of tokens about to be added.
 	announced map[string]bool
+	begun     map[string]bool // groups that they lie in
 }
 
 // same says that two texts mean the same value.
@@ -421,9 +422,12 @@ func (p *planner) added(d *Declaration) bool {
 	e := &Edit{Kind: "added", Path: path, Context: context, Name: d.Name, New: d.Text, Type: got.Type, Value: got.Value, Own: got.Own, Position: d.Position}
 	p.put(context, e, d)
 	if p.announced == nil {
-		p.announced = map[string]bool{}
+		p.announced, p.begun = map[string]bool{}, map[string]bool{}
 	}
 	p.announced[path] = true
+	for g := parent(path); g != ""; g = parent(g) {
+		p.begun[g] = true
+	}
 	for _, s := range p.in.sets() {
 		s.Announce(&token.Token{Path: path, Type: got.Type, Value: got.Value, Own: got.Own})
 	}

@@ -108,7 +108,7 @@ func (p *planner) free(path string) string {
 		for g := parent(path); g != "" && !taken; g = parent(g) {
 			taken = base.Get(g) != nil
 		}
-		if !taken && !base.HasGroup(path) {
+		if !taken && !p.begun[path] && !base.HasGroup(path) {
 			return path
 		}
 		if i > 0 || !strings.Contains(path, ".") {

@@ -99,7 +99,13 @@ type androidFile struct {
 }
 
 func (p *androidFile) warn(t *token.Token, msg string) {
-	p.warnings = append(p.warnings, Warning{t.Path, msg})
+	w := Warning{t.Path, msg}
+	for _, said := range p.warnings {
+		if said == w { // in another context
+			return
+		}
+	}
+	p.warnings = append(p.warnings, w)
 }
 
 func escapeXML(s string) string {
@@ -156,6 +162,10 @@ func (p *androidFile) resource(t *token.Token) string {
 	case token.Dimension:
 		return p.item(t, "dimen", p.length(*v.Length, p.sizes[t.Path]))
 	case token.Number:
+		if end.Own.Written[""] != "" {
+			p.warn(t, "left out: "+end.Own.Written[""]+" is said in CSS only")
+			return ""
+		}
 		text := css.Num(*v.Number, 6)
 		if a := t.Value.Alias; a != "" && p.o.Wants(a) {
 			text = "@dimen/" + p.name(a)

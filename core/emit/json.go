@@ -103,7 +103,7 @@ func (p *objects) set(set *token.Set, tokens []*token.Token, in string) string {
 func (p *objects) value(w *cssWriter, t *token.Token) (string, bool) {
 	end := w.set.Resolve(t)
 	switch {
-	case end.Value.Number != nil:
+	case end.Value.Number != nil && end.Own.Written[""] == "":
 		return w.value(end.Value), true
 	case t.Type == token.Typography:
 		var parts []string

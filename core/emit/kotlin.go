@@ -5,6 +5,7 @@ import (
 	"math"
 	"strings"
 
+	"archetyp/core/css"
 	"archetyp/core/token"
 )
 
@@ -97,6 +98,16 @@ func (kotlin) length(px float64, size bool) string {
 	}
 	return dp(px)
 }
+
+func (kotlin) number(v float64) string {
+	s := css.Num(v, 6)
+	if !strings.Contains(s, ".") {
+		s += ".0" // else it would be an Int
+	}
+	return s
+}
+
+func (kotlin) weight(v float64) string { return css.Num(v, 0) }
 
 func dp(px float64) string { return "(" + decimals(px) + ").dp" }
 func sp(px float64) string { return "(" + decimals(px) + ").sp" }

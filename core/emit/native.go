@@ -2,6 +2,7 @@ package emit
 
 import (
 	"fmt"
+	"math"
 	"strings"
 
 	"archetyp/core/color"
@@ -24,6 +25,8 @@ type native struct {
 type syntax interface {
 	color(space string, c [3]float64, alpha float64) string
 	length(px float64, size bool) string
+	number(v float64) string
+	weight(v float64) string
 	typeStyle(family string, size, weight, spacing, line float64) string
 	shadow(layers []shadowLayer) string
 	gradient(stops []string, kind string, angle float64) string
@@ -111,8 +114,17 @@ func (p *native) value(t *token.Token, sizes map[string]bool) (string, bool) {
 		return p.syntax.length(p.px(v), sizes[t.Path]), true
 	case token.FontFamily:
 		return p.syntax.family(p.families(v)), true
-	case token.FontWeight, token.Number:
-		return css.Num(*v.Number, 6), true
+	case token.FontWeight:
+		if *v.Number != math.Round(*v.Number) {
+			p.warn(t, "left out: "+p.out+" takes whole numbers for weights")
+			return "", false
+		}
+		return p.syntax.weight(*v.Number), true
+	case token.Number:
+		if end.Own.Written[""] != "" {
+			return "", false
+		}
+		return p.syntax.number(*v.Number), true
 	case token.Duration:
 		return p.syntax.duration(v.Length.Px(1)), true
 	case token.CubicBezier:

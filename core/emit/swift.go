@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"strings"
 
+	"archetyp/core/css"
 	"archetyp/core/token"
 )
 
@@ -111,6 +112,9 @@ func (swift) color(space string, c [3]float64, alpha float64) string {
 }
 
 func (swift) length(px float64, _ bool) string { return "CGFloat(" + decimals(px) + ")" }
+
+func (swift) number(v float64) string { return "Double(" + css.Num(v, 6) + ")" }
+func (swift) weight(v float64) string { return "CGFloat(" + decimals(v) + ")" }
 
 func (swift) typeStyle(family string, size, weight, spacing, line float64) string {
 	first, _, _ := strings.Cut(family, ", ")

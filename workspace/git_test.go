@@ -1,0 +1,115 @@
+package workspace
+
+import (
+	"errors"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"strings"
+	"testing"
+)
+
+// clone is a workspace in git with two commits.
+func clone(t *testing.T) *Workspace {
+	t.Helper()
+	if _, err := exec.LookPath("git"); err != nil {
+		if os.Getenv("ARCHETYP_NO_SKIP") != "" {
+			t.Fatal("git is missing, and skipping is forbidden here")
+		}
+		t.Skip("git is missing")
+	}
+	dir := t.TempDir()
+	git := func(args ...string) {
+		cmd := exec.Command("git", args...)
+		cmd.Dir = dir
+		cmd.Env = append(os.Environ(), "GIT_CONFIG_GLOBAL=/dev/null", "GIT_CONFIG_SYSTEM=/dev/null", "GIT_AUTHOR_NAME=Ada", "GIT_AUTHOR_EMAIL=a@example.org", "GIT_COMMITTER_NAME=Ada", "GIT_COMMITTER_EMAIL=a@example.org")
+		if out, err := cmd.CombinedOutput(); err != nil {
+			t.Fatalf("git %v: %v\n%s", args, err, out)
+		}
+	}
+	put := func(name, text string) {
+		path := filepath.Join(dir, name)
+		if err := os.MkdirAll(filepath.Dir(path), 0o755); err != nil {
+			t.Fatal(err)
+		}
+		if err := os.WriteFile(path, []byte(text), 0o644); err != nil {
+			t.Fatal(err)
+		}
+	}
+	git("init", "-q", "-b", "main")
+	put("w/archetyp.yaml", "name: W\nsources: [a.svg]\noutputs:\n  - {as: css, to: dist/my tokens.css}\n  - {as: android, to: dist/res}\n")
+	put("w/tokens/a.tokens.json", `{"a": {"$type": "number", "$value": 1}}`)
+	put("w/tokens/b.tokens.json", `{"b": {"$value": "{a}"}}`)
+	git("add", "-A")
+	git("commit", "-qm", "one")
+	put("w/tokens/a.tokens.json", `{"a": {"$type": "number", "$value": 2}}`)
+	git("add", "-A")
+	git("commit", "-qm", "two")
+	put("w/tokens/a.tokens.json", `{"a": {"$type": "number", "$value": 3}}`)
+	ws, _, err := Find(filepath.Join(dir, "w"))
+	if err != nil {
+		t.Fatal(err)
+	}
+	return ws
+}
+
+func TestTokensAtARevision(t *testing.T) {
+	ws := clone(t)
+	for rev, want := range map[string]string{"HEAD~1": "1", "HEAD": "2", "main": "2"} {
+		lib, err := ws.TokensAt(rev)
+		if err != nil {
+			t.Fatal(err)
+		}
+		if got := lib.Base.Resolve(lib.Base.Get("b")).Value.JSON(); got != want {
+			t.Errorf("%s: %s, want %s", rev, got, want)
+		}
+	}
+	for _, rev := range []string{"nothing", "-x", "HEAD~9", "HEAD:w/archetyp.yaml"} {
+		if _, err := ws.TokensAt(rev); err == nil {
+			t.Errorf("%s is taken for a revision", rev)
+		}
+	}
+	read, err := ws.Revision("HEAD")
+	if err != nil {
+		t.Fatal(err)
+	}
+	if _, err := read("tokens/gone.tokens.json"); err == nil || !strings.Contains(err.Error(), "HEAD:tokens/gone.tokens.json") {
+		t.Errorf("%v", err)
+	}
+}
+
+func TestMergeDriver(t *testing.T) {
+	ws := clone(t)
+	if known, wanted := ws.MergesByToken(); known || wanted {
+		t.Error("somebody wants it already")
+	}
+	want := []string{"*.tokens.json merge=archetyp-tokens", "archetyp.lock merge=archetyp-remake", "dist/my[[:space:]]tokens.css merge=archetyp-remake",
+		"dist/res/** merge=archetyp-remake", "dist/assets/** merge=archetyp-remake", "guide/** merge=archetyp-remake"}
+	if got := ws.Attributes(); strings.Join(got, "\n") != strings.Join(want, "\n") {
+		t.Errorf("%s", strings.Join(got, "\n"))
+	}
+	if err := os.WriteFile(ws.Path(AttributesName), []byte(strings.Join(want[:3], "\n")+"\n"), 0o644); err != nil {
+		t.Fatal(err)
+	}
+	if got := ws.Attributes(); len(got) != 3 {
+		t.Errorf("lines are written twice: %v", got)
+	}
+	if known, wanted := ws.MergesByToken(); known || !wanted {
+		t.Error("it is wanted, and not known yet")
+	}
+	if err := ws.RegisterMerge(); err != nil {
+		t.Fatal(err)
+	}
+	if known, _ := ws.MergesByToken(); !known {
+		t.Error("git was not told")
+	}
+}
+
+func TestGitThatIsMissing(t *testing.T) {
+	ws := clone(t)
+	t.Setenv("PATH", "")
+	_, err := ws.TokensAt("HEAD")
+	if !errors.As(err, new(*MissingError)) {
+		t.Errorf("%v", err)
+	}
+}
