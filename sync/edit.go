@@ -16,6 +16,7 @@ type TokenEdit struct {
 	Library *token.Library // as it is on disk
 	ws      *workspace.Workspace
 	editors map[string]*token.Editor
+	adds    map[string][]*token.Token // by file: they go in together
 }
 
 // EditTokens begins to edit a workspace's tokens.
@@ -24,7 +25,7 @@ func EditTokens(ws *workspace.Workspace) (*TokenEdit, error) {
 	if err != nil {
 		return nil, err
 	}
-	return &TokenEdit{lib, ws, map[string]*token.Editor{}}, nil
+	return &TokenEdit{lib, ws, map[string]*token.Editor{}, map[string][]*token.Token{}}, nil
 }
 
 func (e *TokenEdit) editor(file string) (*token.Editor, error) {
@@ -124,7 +125,14 @@ func (e *TokenEdit) Set(t *token.Token, context string) (file string, added bool
 		if inherited := e.Library.Base.Get(t.Path); context == "" && inherited != nil && inherited.File == file {
 			return "", false, &workspace.FileError{File: file, Position: inherited.Position(), Msg: t.Path + " comes from a group that is extended", Hint: "Edit it there, or write it into this group by hand."}
 		}
-		return file, true, ed.Add([]*token.Token{t})
+		for i, a := range e.adds[file] {
+			if a.Path == t.Path {
+				e.adds[file][i] = t
+				return file, true, nil
+			}
+		}
+		e.adds[file] = append(e.adds[file], t)
+		return file, true, nil
 	}
 	if err := ed.Set(t.Path, t.Value); err != nil {
 		return "", false, err
@@ -138,8 +146,26 @@ func (e *TokenEdit) Set(t *token.Token, context string) (file string, added bool
 	return file, false, err
 }
 
+// add puts the new tokens into their files.
+func (e *TokenEdit) add() error {
+	for file, list := range e.adds {
+		delete(e.adds, file)
+		ed, err := e.editor(file)
+		if err != nil {
+			return err
+		}
+		if err := ed.Add(list); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
 // holders are the files in which a token or group stands.
 func (e *TokenEdit) holders(path string) ([]string, error) {
+	if err := e.add(); err != nil {
+		return nil, err
+	}
 	files, err := e.ws.TokenFiles()
 	if err != nil {
 		return nil, err
@@ -160,6 +186,9 @@ func (e *TokenEdit) holders(path string) ([]string, error) {
 // Remove takes a token out of every file, or out of a context's only.
 func (e *TokenEdit) Remove(path, context string) ([]string, error) {
 	var files []string
+	if err := e.add(); err != nil {
+		return nil, err
+	}
 	if context != "" {
 		file, there, err := e.place(path, context)
 		if err != nil || !there {
@@ -220,6 +249,9 @@ func (e *TokenEdit) Rename(from, to string) (files []string, aliases int, err er
 // Apply writes the edited files, and other changes with them, as one change; what would no longer be valid is not
 // written. It lists the token files that changed.
 func (e *TokenEdit) Apply(with *workspace.Change) ([]string, error) {
+	if err := e.add(); err != nil {
+		return nil, err
+	}
 	inHand := map[string][]byte{}
 	change := &workspace.Change{}
 	if with != nil {

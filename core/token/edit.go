@@ -1,6 +1,7 @@
 package token
 
 import (
+	"bytes"
 	"fmt"
 	"math"
 	"sort"
@@ -38,7 +39,7 @@ func ParseJSON(data []byte, name string) (hujson.Value, error) {
 
 func member(obj *hujson.Object, name string) (hujson.Value, bool) {
 	for i := range obj.Members {
-		if word(obj.Members[i].Name) == name {
+		if called(obj.Members[i].Name, name) {
 			return obj.Members[i].Value, true
 		}
 	}
@@ -52,6 +53,15 @@ func word(v hujson.Value) string {
 		return ""
 	}
 	return unquote(l)
+}
+
+// called says that a member has a name.
+func called(v hujson.Value, name string) bool {
+	l, ok := v.Value.(hujson.Literal)
+	if !ok || len(l) < 2 {
+		return false
+	}
+	return string(l[1:len(l)-1]) == name && !strings.Contains(name, `\`) || bytes.IndexByte(l, '\\') >= 0 && unquote(l) == name
 }
 
 // raw is a value as it is written.
@@ -92,6 +102,7 @@ type Editor struct {
 	root    hujson.Value
 	pending []edit
 	touched map[string]bool // paths with pending edits
+	owned   map[string]bool // … of what stands under our key
 }
 
 // Edit begins to edit a file; empty data is a new one.
@@ -111,7 +122,7 @@ func (e *Editor) parse() error {
 	if _, ok := v.Value.(*hujson.Object); !ok {
 		return e.fail(v.StartOffset, "", "a token file is a JSON object")
 	}
-	e.root, e.touched = v, map[string]bool{}
+	e.root, e.touched, e.owned = v, map[string]bool{}, map[string]bool{}
 	return nil
 }
 
@@ -158,7 +169,7 @@ func (e *Editor) find(path string) (s spot, rest []string) {
 	for i, name := range names {
 		k := -1
 		for j := range obj.Members {
-			if word(obj.Members[j].Name) == name {
+			if called(obj.Members[j].Name, name) {
 				k = j
 			}
 		}
@@ -177,11 +188,8 @@ func (e *Editor) find(path string) (s spot, rest []string) {
 	return s, nil
 }
 
-// Has says whether a token or group stands in the file.
+// Has says whether a token or group stands in the file. Edits that wait change no paths.
 func (e *Editor) Has(path string) bool {
-	if e.flush() != nil {
-		return false
-	}
 	_, rest := e.find(path)
 	return rest == nil
 }
@@ -265,6 +273,10 @@ func (e *Editor) Describe(path, words string) error {
 
 // SetOwn puts what the format has no place for under our key; other programs' keys stay.
 func (e *Editor) SetOwn(path string, own Own) error {
+	if own.json() == "" && !e.owned[path] && !e.hasOwn(path) {
+		return nil
+	}
+	e.owned[path] = true
 	_, old, has, err := e.member(path, "$extensions")
 	if err != nil {
 		return err
@@ -296,6 +308,25 @@ func (e *Editor) SetOwn(path string, own Own) error {
 		e.pending = append(e.pending, edit{old.EndOffset - 1, old.EndOffset - 1, map[bool]string{true: ", "}[len(obj.Members) > 0] + quote(Extension) + ": " + json})
 	}
 	return nil
+}
+
+// hasOwn says whether anything stands under our key.
+func (e *Editor) hasOwn(path string) bool {
+	s, rest := e.find(path)
+	if rest != nil {
+		return false
+	}
+	obj, ok := s.object()
+	if !ok {
+		return false
+	}
+	ext, _ := member(obj, "$extensions")
+	all, ok := ext.Value.(*hujson.Object)
+	if !ok {
+		return false
+	}
+	_, has := member(all, Extension)
+	return has
 }
 
 // without is the edit that takes a member out, with its comma and line.
