@@ -94,6 +94,7 @@ func (a *app) printDemo(dir string, ws *workspace.Workspace, rep *sync.Report) {
 		{"  " + t.accent("archetyp -C "+dir+" spec booking '#Pay_x20_button'"), t.dim("all facts of one element")},
 		{"  " + t.accent("archetyp -C "+dir+" code components '[data-component=button]'"), t.dim("its CSS, with tokens")},
 		{"  " + t.accent("archetyp -C "+dir+" tokens harvest"), t.dim("which values are tokens, and which could be")},
+		{"  " + t.accent("archetyp -C "+dir+" tokens check"), t.dim("whether tokens are valid, used, and readable in light and dark")},
 	}
 	a.print("%s", t.table(nil, next))
 }

@@ -19,7 +19,7 @@ const (
 	exitOK      = 0
 	exitFound   = 1 // a check found something
 	exitUsage   = 2 // wrong usage, configuration or input
-	exitMissing = 3 // something outside is missing: git
+	exitMissing = 3 // git is missing
 )
 
 // Version of the program.
@@ -109,7 +109,7 @@ func (a *app) setTerm() {
 }
 
 const exits = `
-Exit status: 0 fine; 1 a check found something; 2 wrong usage, configuration or input.`
+Exit status: 0 fine; 1 a check found something; 2 wrong usage, configuration or input; 3 git is missing.`
 
 func (a *app) command() *cobra.Command {
 	root := &cobra.Command{

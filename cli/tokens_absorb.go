@@ -82,7 +82,7 @@ func (a *app) absorbCmd() *cobra.Command {
 		Long: long(`Take the edits somebody made in a generated file back into the token files: a value becomes the token's value, var() its
 alias. New names become tokens with --add, tokens whose names are gone go with --remove; on a terminal it asks. Where the tokens changed
 as well, all three values are shown and nothing is taken unless --prefer or --settle says whose counts; the status is then 1.`),
-		Example: example("archetyp tokens absorb dist/tokens.css", "archetyp tokens absorb dist/tokens.css --prefer code --add '*'"),
+		Example: example("archetyp tokens absorb dist/tokens.css", "archetyp tokens absorb dist/tokens.css --prefer code --add='space.*'"),
 		Args:    exactly("a FILE"),
 		RunE: func(_ *cobra.Command, args []string) error {
 			ws, err := a.workspaceHere()

@@ -83,3 +83,45 @@ many spec spec
 many 'spec #card77' spec '#card77'
 many 'measure #card77 #card78' measure '#card77' '#card78'
 many 'sample 100,100' sample 100,100
+
+# tokens COUNT FOLDER: a workspace of COUNT tokens, a fifth of them colours, the others names for these, four deep; four
+# contexts, of which three change a tenth of the colours; and an output of each language
+tokens() {
+  mkdir -p "$2/tokens"
+  awk -v q="$(($1 / 5))" -v out="$2/tokens/" '
+    function hue(k, seed) { return sprintf("{\"colorSpace\": \"srgb\", \"components\": [%.6f, %.6f, %.6f]}", (k + seed) % 256 / 255, k * 7 % 256 / 255, int(k / 3) % 256 / 255) }
+    function file(name, seed, step, levels,   l, g, k, last) {
+      f = out name ".tokens.json"; printf "{" > f
+      for (l = 0; l <= levels; l++) {
+        printf "%s\n  \"level%d\": {", l ? "," : "", l > f
+        for (g = 0; g * 50 < q; g++) {
+          printf "%s\n    \"g%d\": {", g ? "," : "", g > f
+          for (k = 0; k < 50 && g * 50 + k < q; k += step)
+            printf "%s\n      \"c%d\": {\"$type\": \"color\", \"$value\": %s}", k ? "," : "", k, l ? sprintf("\"{level%d.g%d.c%d}\"", l - 1, g, k) : hue(g * 50 + k, seed) > f
+          printf "\n    }" > f
+        }
+        printf "\n  }" > f
+      }
+      print "\n}" > f; close(f)
+    }
+    BEGIN { file("base", 0, 1, 4); file("dark", 20, 10, 0); file("dim", 60, 10, 0); file("bright", 100, 10, 0) }'
+  cat >"$2/tokens/all.resolver.json" <<'JSON'
+{"version": "2025.10", "modifiers": {"scheme": {"contexts": {"light": [], "dark": [{"$ref": "dark.tokens.json"}], "dim": [{"$ref": "dim.tokens.json"}], "bright": [{"$ref": "bright.tokens.json"}]}, "default": "light"}},
+ "resolutionOrder": [{"type": "set", "name": "base", "sources": [{"$ref": "base.tokens.json"}]}, {"$ref": "#/modifiers/scheme"}]}
+JSON
+  echo '<svg xmlns="http://www.w3.org/2000/svg" width="9" height="9"><rect width="9" height="9" fill="#0b6e8f"/></svg>' >"$2/a.svg"
+  {
+    printf 'name: Many\nsources: [a.svg]\ntokens: {resolver: tokens/all.resolver.json}\noutputs:\n'
+    for as in css css-classes scss json ts android swift kotlin; do echo "  - {as: $as, to: dist/$as}"; done
+  } >"$2/archetyp.yaml"
+  archetyp -C "$2" sync --quiet
+}
+for n in 1000 10000 100000; do
+  tokens $n tokens$n
+  row "\`archetyp sync\`, nothing changed, $n tokens" "archetyp -C tokens$n sync"
+  row "\`archetyp tokens check\`, $n tokens" -i "archetyp -C tokens$n tokens check --only valid,naming,contrast,duplicate"
+  row "\`archetyp tokens emit --as css\`, $n tokens" "archetyp -C tokens$n tokens emit -o out.css --quiet"
+  row "\`archetyp tokens set\`, $n tokens" "archetyp -C tokens$n tokens set level0.g0.c0 #0b6e8f --quiet"
+done
+cd "$OLDPWD"
+go test -run '^$' -bench 'Read|All|Check|Languages' -benchtime 20x ./core/emit
