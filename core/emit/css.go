@@ -13,7 +13,7 @@ func CSS(lib *token.Library, o Options) (string, []Warning, error) {
 	if err != nil {
 		return "", nil, err
 	}
-	p := &cssFile{lib: lib, o: o, names: names}
+	p := &cssFile{lib: lib, o: o, names: names, widened: map[string]bool{}}
 	p.w = cssWriter{set: lib.Base, unit: o.Unit, root: o.root(), wants: o.Wants, ref: func(path string) string { return "var(" + p.name(path) + ")" }}
 	p.b.Grow(128 * len(lib.Base.Tokens))
 	p.b.WriteString("/* " + o.head() + " */\n")
@@ -32,6 +32,8 @@ type cssFile struct {
 	w     cssWriter
 	b     strings.Builder
 	wide  strings.Builder // the same blocks, for screens and browsers that can show more than sRGB
+	// widened are the properties in them.
+	widened map[string]bool
 }
 
 // name is a token's custom property.
@@ -164,8 +166,12 @@ func (p *cssFile) block(at place, set *token.Set, tokens []*token.Token, grouped
 				b.WriteString(" /* deprecated" + strings.ReplaceAll(strings.TrimSuffix(": "+t.Deprecated, ": deprecated"), "*/", "* /") + " */")
 			}
 			b.WriteString("\n")
+			if d.wide == "" && p.widened[name] { // a block above says it for wide screens, where this one has to hold, too
+				d.wide = d.text
+			}
 			if d.wide != "" {
 				wide.WriteString("  " + in + name + ": " + d.wide + ";\n")
+				p.widened[name] = true
 			}
 		}
 	}
