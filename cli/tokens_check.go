@@ -48,7 +48,7 @@ status 1; the rest is worth knowing. --fix brings older forms of values up to da
 					return err
 				}
 			}
-			list, err := a.checkTokens(ws, in)
+			list, err := a.checkTokens(ws, in, len(only) == 0 || slices.Contains(only, "unused"))
 			if err != nil {
 				return err
 			}
@@ -61,7 +61,7 @@ status 1; the rest is worth knowing. --fix brings older forms of values up to da
 	return c
 }
 
-func (a *app) checkTokens(ws *workspace.Workspace, in string) ([]token.Finding, error) {
+func (a *app) checkTokens(ws *workspace.Workspace, in string, uses bool) ([]token.Finding, error) {
 	var lib *token.Library
 	var lock *workspace.Lock
 	var g errgroup.Group
@@ -70,7 +70,11 @@ func (a *app) checkTokens(ws *workspace.Workspace, in string) ([]token.Finding, 
 		return err
 	})
 	g.Go(func() (err error) {
-		lock, err = ws.ReadLock()
+		if uses {
+			lock, err = ws.ReadLock()
+		} else {
+			lock = &workspace.Lock{}
+		}
 		return err
 	})
 	if err := g.Wait(); err != nil {

@@ -120,8 +120,8 @@ for n in 1000 10000 100000; do
   tokens $n tokens$n
   row "\`archetyp sync\`, nothing changed, $n tokens" "archetyp -C tokens$n sync"
   row "\`archetyp tokens check\`, $n tokens" -i "archetyp -C tokens$n tokens check --only valid,naming,contrast,duplicate"
-  row "\`archetyp tokens emit --as css\`, $n tokens" "archetyp -C tokens$n tokens emit -o out.css --quiet"
-  row "\`archetyp tokens set\`, $n tokens" "archetyp -C tokens$n tokens set level0.g0.c0 #0b6e8f --quiet"
+  row "\`archetyp tokens emit --as css\`, $n tokens, jq as peer" "archetyp -C tokens$n tokens emit -o out.css --quiet" "jq . tokens$n/tokens/base.tokens.json --unbuffered"
+  row "\`archetyp tokens set\`, $n tokens" "archetyp -C tokens$n tokens set level0.g0.c0 red --quiet"
 done
 cd "$OLDPWD"
-go test -run '^$' -bench 'Read|All|Check|Languages' -benchtime 20x ./core/emit
+GOGC=400 go test -run '^$' -bench 'Read|All|Check|Languages' -benchtime 20x ./core/emit

@@ -97,9 +97,10 @@ func ruleOrder(rule string) int {
 }
 
 type checker struct {
-	lib *Library
-	o   CheckOptions
-	out []Finding
+	lib    *Library
+	o      CheckOptions
+	out    []Finding
+	colors []*Token // of the default contexts that may be texts and surfaces
 }
 
 // sets calls f for the default contexts, and for every other.
@@ -194,13 +195,7 @@ const minContrast = 4.5
 func (c *checker) contrast(s *Set, context string) {
 	var texts, surfaces []*Token
 	colors := map[*Token]color.Color{}
-	for _, t := range s.Tokens {
-		if t.Type != Color {
-			continue
-		}
-		if !strings.Contains(t.Path, "text") && !strings.Contains(t.Path, "surface") && !strings.Contains(t.Path, "action") {
-			continue
-		}
+	for _, t := range c.readable(s) {
 		names := strings.Split(t.Path, ".")
 		if exempt(names) {
 			continue
@@ -232,6 +227,35 @@ func (c *checker) contrast(s *Set, context string) {
 			}
 		}
 	}
+}
+
+// readable are the colours of a set that may be texts and surfaces, by their names. A context has those of its base.
+func (c *checker) readable(s *Set) []*Token {
+	pick := func(list []*Token) (out []*Token) {
+		for _, t := range list {
+			if t.Type == Color && (strings.Contains(t.Path, "text") || strings.Contains(t.Path, "surface") || strings.Contains(t.Path, "action")) {
+				out = append(out, t)
+			}
+		}
+		return out
+	}
+	if s.base == nil || s.base != c.lib.Base {
+		list := pick(s.Tokens)
+		if s == c.lib.Base {
+			c.colors = list
+		}
+		return list
+	}
+	var out []*Token
+	for _, t := range c.colors {
+		out = append(out, s.Get(t.Path))
+	}
+	for _, t := range pick(s.fresh) {
+		if s.base.Get(t.Path) == nil {
+			out = append(out, t)
+		}
+	}
+	return out
 }
 
 // said says that two colours are what they are where nothing is chosen, so that it was said there.
