@@ -79,6 +79,15 @@ func (s *Set) resolve(root *node, files []*File, base *Set) *Set {
 	if own && base != nil && len(base.Faults) == 0 { // nothing in a group depends on what stands elsewhere
 		s.base = base
 	}
+	if s.base == nil {
+		n := 0
+		for _, f := range files {
+			n += f.count
+		}
+		s.byPath, s.Tokens, r.fresh = make(map[string]*Token, n), make([]*Token, 0, n), make([]*Token, 0, n)
+	} else {
+		s.Tokens = make([]*Token, 0, len(base.Tokens)+16)
+	}
 	if root != nil {
 		r.walk(root, "", "", "")
 	}

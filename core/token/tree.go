@@ -27,6 +27,7 @@ type File struct {
 	old      []edit // older forms of values, and what they are to become
 	points   bool   // there is a $ref in it
 	extends  bool   // there is a $extends in it
+	count    int    // tokens in it
 	strange  bool   // members that the format does not know were told of
 }
 
@@ -225,6 +226,7 @@ func (f *File) caseClash(n *node, byCase map[string]string, key, lower, path str
 func (f *File) token(obj *jsonValue, name, path string, at int) *node {
 	n := &node{name: name, file: f, at: at, token: true}
 	n.props = make([]prop, 0, len(obj.kids))
+	f.count++
 	for i := range obj.kids {
 		m := &obj.kids[i]
 		key := m.name
