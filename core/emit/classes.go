@@ -11,7 +11,13 @@ import (
 // the form "fragment" an element matches whose class holds the name as a part; longer names come later, so that
 // type-body-strong wins over type-body.
 func Classes(lib *token.Library, o Options) (string, []Warning, error) {
-	names, err := o.named(lib.Base, "CSS", func(path string) string { return kebab(path, o.Prefix) })
+	styles := &token.Set{}
+	for _, t := range lib.Base.Tokens {
+		if t.Type == token.Typography || t.Type == token.Shadow || t.Type == token.Gradient {
+			styles.Tokens = append(styles.Tokens, t)
+		}
+	}
+	names, err := o.named(styles, "CSS", func(path string) string { return kebab(path, o.Prefix) })
 	if err != nil {
 		return "", nil, err
 	}
@@ -19,7 +25,7 @@ func Classes(lib *token.Library, o Options) (string, []Warning, error) {
 	b.WriteString("/* " + o.head() + " Wants their custom properties, too. */\n")
 	type class struct{ name, body string }
 	var list []class
-	for _, t := range lib.Base.Tokens {
+	for _, t := range styles.Tokens {
 		name, wanted := names[t.Path]
 		if !wanted {
 			continue
