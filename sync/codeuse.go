@@ -43,9 +43,8 @@ func CodeNames(ws *workspace.Workspace, set *token.Set) map[string]string {
 
 // codeNames are the names of one token, in the order of the outputs.
 func codeNames(ws *workspace.Workspace, path string) []string {
-	out := []string{}
-	outputs := append([]workspace.Output{}, ws.Config.Outputs...)
-	for _, o := range outputs {
+	var out []string
+	for _, o := range ws.Config.Outputs {
 		if n := emit.Name(o.As, path, o.Prefix); n != "" {
 			out = append(out, n)
 		}

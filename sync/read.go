@@ -104,8 +104,8 @@ func (r *run) summarise() {
 	}
 }
 
-// changes says in words how a source differs from what the lock remembers of it.
-func changes(old []workspace.LockedElement, now []*design.Element) string {
+// matched pairs the elements a lock remembers of a source with those read now.
+func matched(old []workspace.LockedElement, now []*design.Element) []match.Pair {
 	a, b := make([]match.Identity, len(old)), make([]match.Identity, len(now))
 	for i, e := range old {
 		a[i] = e.Identity
@@ -113,8 +113,13 @@ func changes(old []workspace.LockedElement, now []*design.Element) string {
 	for i, e := range now {
 		b[i] = match.Of(e)
 	}
+	return match.Match(a, b)
+}
+
+// changes says in words how a source differs from what the lock remembers of it.
+func changes(old []workspace.LockedElement, now []*design.Element) string {
 	var changed []string
-	pairs := match.Match(a, b)
+	pairs := matched(old, now)
 	for _, p := range pairs {
 		if old[p.Old].Facts != factsHash(now[p.New]) && now[p.New].Kind != design.Group {
 			changed = append(changed, now[p.New].Path)

@@ -7,8 +7,8 @@ import (
 	"sort"
 	"strings"
 
+	"archetyp/core/design"
 	"archetyp/core/emit"
-	"archetyp/core/match"
 	"archetyp/core/token"
 	"archetyp/workspace"
 
@@ -174,16 +174,17 @@ func (r *run) formerPlaces() map[string][]string {
 			continue
 		}
 		all := d.All()
-		a, b := make([]match.Identity, len(old)), make([]match.Identity, len(all))
-		for i, e := range old {
-			a[i] = e.Identity
+		put := func(was int, e *design.Element) {
+			place[fmt.Sprintf("%s#%d", d.Name, was)] = token.Place(d.Name, e.Screen.Name, e.Path)
 		}
-		for i, e := range all {
-			b[i] = match.Of(e)
+		if r.lock.Inputs[d.Name] == r.hashes[d.Name] && len(old) == len(all) { // the same file has the same elements
+			for i, e := range all {
+				put(i, e)
+			}
+			continue
 		}
-		for _, p := range match.Match(a, b) {
-			e := all[p.New]
-			place[fmt.Sprintf("%s#%d", d.Name, p.Old)] = token.Place(d.Name, e.Screen.Name, e.Path)
+		for _, p := range matched(old, all) {
+			put(p.Old, all[p.New])
 		}
 	}
 	for path, t := range r.lock.Tokens {

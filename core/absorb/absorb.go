@@ -28,6 +28,8 @@ type Language struct {
 	name  func(path string, o emit.Options) string
 	refs  func(text string) (name string, ok bool)
 	where func(lib *token.Library, c token.Context, o emit.Options) []string
+	// literal says that the language knows no references.
+	literal bool
 }
 
 // Languages are those that can be read back, by the name of their output.
@@ -175,7 +177,13 @@ type planner struct {
 
 // same says that two texts mean the same value.
 func (p *planner) same(a, b string) bool {
-	clean := func(s string) string { return strings.ToLower(strings.Join(strings.Fields(s), " ")) }
+	clean := func(s string) string {
+		s = strings.Join(strings.Fields(s), " ")
+		if strings.HasPrefix(s, "#") { // a colour; names are told apart by letter case
+			s = strings.ToLower(s)
+		}
+		return s
+	}
 	return a == b || clean(a) == clean(b)
 }
 
@@ -292,10 +300,12 @@ func (p *planner) value(r *values, e *Edit, t *token.Token, text string) error {
 		}
 		got.Value.Parts["letterSpacing"] = was.Parts["letterSpacing"]
 		keep(&got.Own, e.Own, "letterSpacing")
-		keepFamily(got.Value, was)
 	}
 	if t.Type == token.Gradient && t.Value.Alias == "" {
 		settle(got.Value, t.Value)
+	}
+	if t.Value.Alias == "" {
+		got.Value = p.keepAliases(r.set, got.Value, t.Value)
 	}
 	e.Value, e.Own = got.Value, got.Own
 	return nil
@@ -319,14 +329,22 @@ func keep(to *token.Own, from token.Own, part string) {
 	}
 }
 
-// keepFamily leaves references to sizes and weights alone where the file writes their values out: it does so for
-// tokens that it does not hold.
-func keepFamily(now, was token.Value) {
-	for name, v := range was.Parts {
-		if v.Alias != "" && now.Parts[name].Alias == "" && now.Parts[name].JSON() == v.JSON() {
-			now.Parts[name] = v
+// keepAliases leaves references in a composite value alone where the output writes out what they come to: some languages
+// know no references, and no output refers to tokens it does not hold.
+func (p *planner) keepAliases(set *token.Set, now, was token.Value) token.Value {
+	if was.Alias != "" && now.Alias == "" {
+		if (p.in.Language.literal || !p.in.Options.Wants(was.Alias)) && set.ResolvePart(was).JSON() == now.JSON() {
+			return was
 		}
+		return now
 	}
+	for name, part := range now.Parts {
+		now.Parts[name] = p.keepAliases(set, part, was.Parts[name])
+	}
+	for i, item := range now.List {
+		now.List[i] = p.keepAliases(set, item, likeList(was, i))
+	}
+	return now
 }
 
 func (p *planner) spacing(r *values, e *Edit, t *token.Token, text string) error {

@@ -98,6 +98,7 @@ func TestEditsOfCSS(t *testing.T) {
 		{"a unit the format lacks", "", "--space-m: 1rem", "--space-m: 5vw", `left --space-m: "5vw" is no length in px or rem, the units the token format has`},
 		{"no value at all", "", "--space-m: 1rem", "--space-m: lots", `left --space-m: "lots" is no length in px or rem, the units the token format has`},
 		{"a shadow", "", "0 0.25rem 0.5rem var(--color-sea-600)", "0 0.25rem 0.75rem var(--color-sea-700)", `changed shadow.card {"color": "{color.sea.700}", "offsetX": {"value": 0, "unit": "px"}, "offsetY": {"value": 4, "unit": "px"}, "blur": {"value": 12, "unit": "px"}, "spread": {"value": 0, "unit": "px"}}`},
+		{"a reference to the same value", "", "0.5rem var(--color-sea-600)", "0.5rem #0000ff", `changed shadow.card {"color": {"colorSpace": "srgb", "components": [0, 0, 1], "hex": "#0000ff"}, "offsetX": {"value": 0, "unit": "px"}, "offsetY": {"value": 4, "unit": "px"}, "blur": {"value": 8, "unit": "px"}, "spread": {"value": 0, "unit": "px"}}`},
 		{"a font", "", "400 1rem/1.5 Go, serif", "600 1.25rem/1.4 Go, serif", `changed type.body {"fontFamily": ["Go", "serif"], "fontSize": {"value": 20, "unit": "px"}, "fontWeight": 600, "letterSpacing": {"value": 0, "unit": "px"}, "lineHeight": 1.4}`},
 		{"a line height in px", "", "400 1rem/1.5 Go", "400 1rem/22px Go", `changed type.body {"fontFamily": ["Go", "serif"], "fontSize": {"value": 16, "unit": "px"}, "fontWeight": 400, "letterSpacing": {"value": 0, "unit": "px"}, "lineHeight": 1.375}`},
 		{"one that is not exact", "", "400 1rem/1.5 Go", "400 1rem/23.3px Go", `changed type.body {"fontFamily": ["Go", "serif"], "fontSize": {"value": 16, "unit": "px"}, "fontWeight": 400, "letterSpacing": {"value": 0, "unit": "px"}, "lineHeight": 1.4563} written lineHeight 23.3px`},
@@ -130,6 +131,8 @@ func TestEditsOfSCSSAndJSON(t *testing.T) {
 		{"scss", `"color-sea-600": #ffff00`, `"color-sea-600": red`, "changed color.sea.600 in scheme.dark " + red},
 		{"json", `"700": "#0000cc"`, `"700": "red"`, "changed color.sea.700 " + red},
 		{"json", `"lineHeight": 1.5`, `"lineHeight": 1.4`, `changed type.body {"fontFamily": ["Go", "serif"], "fontSize": {"value": 16, "unit": "px"}, "fontWeight": 400, "letterSpacing": {"value": 0, "unit": "px"}, "lineHeight": 1.4}`},
+		{"json", "0 0.25rem 0.5rem #0000ff", "0 0.25rem 0.75rem #0000ff", `changed shadow.card {"color": "{color.sea.600}", "offsetX": {"value": 0, "unit": "px"}, "offsetY": {"value": 4, "unit": "px"}, "blur": {"value": 12, "unit": "px"}, "spread": {"value": 0, "unit": "px"}}`},
+		{"json", `"Go, serif"`, `"go, serif"`, `changed type.body {"fontFamily": ["go", "serif"], "fontSize": {"value": 16, "unit": "px"}, "fontWeight": 400, "letterSpacing": {"value": 0, "unit": "px"}, "lineHeight": 1.5}`},
 		{"json", `"600": "#ffff00"`, `"600": "red"`, "changed color.sea.600 in scheme.dark " + red},
 	} {
 		if got := describe(plan(t, c.as, palette, dark, "", c.old, c.now)); got != c.want {

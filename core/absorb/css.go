@@ -46,11 +46,9 @@ var cssFile = Language{
 		var selectors []string
 		for _, cond := range emit.Conditions(lib, c, o.Contexts) {
 			cond = strings.Join(strings.Fields(cond), " ")
-			if strings.HasPrefix(cond, "@") {
-				out = append(out, cond)
-			} else {
+			out = append(out, cond)
+			if !strings.HasPrefix(cond, "@") {
 				selectors = append(selectors, cond)
-				out = append(out, cond)
 			}
 		}
 		return append(out, strings.Join(selectors, ", "))

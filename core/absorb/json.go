@@ -37,9 +37,10 @@ var jsonFile = Language{
 		}
 		return r.out, nil
 	},
-	name:  func(path string, _ emit.Options) string { return path },
-	refs:  func(string) (string, bool) { return "", false },
-	where: func(_ *token.Library, c token.Context, _ emit.Options) []string { return []string{c.Key()} },
+	literal: true,
+	name:    func(path string, _ emit.Options) string { return path },
+	refs:    func(string) (string, bool) { return "", false },
+	where:   func(_ *token.Library, c token.Context, _ emit.Options) []string { return []string{c.Key()} },
 }
 
 func members(o *hujson.Object) []hujson.ObjectMember {

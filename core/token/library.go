@@ -1,6 +1,9 @@
 package token
 
-import "sync"
+import (
+	"slices"
+	"sync"
+)
 
 // Library is all tokens of a workspace: the set that holds when nothing else is chosen, and one for each context of
 // each modifier.
@@ -64,7 +67,7 @@ func (l *Library) Set(in Input) *Set {
 		full[k] = v
 	}
 	for name, context := range in {
-		if m := l.resolver.modifier(name); m == nil || !contains(m.Contexts, context) {
+		if m := l.resolver.modifier(name); m == nil || !slices.Contains(m.Contexts, context) {
 			return nil
 		}
 	}

@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"fmt"
 	"path"
+	"slices"
 	"strings"
 )
 
@@ -71,7 +72,7 @@ func ResolverFiles(data []byte, file string) []string {
 		if ref, ok := v.member("$ref"); ok {
 			s, _ := text(ref)
 			if name, _, _ := strings.Cut(s, "#"); name != "" && !strings.Contains(name, ":") && !strings.HasPrefix(name, "/") {
-				if p := path.Join(path.Dir(file), name); !contains(out, p) {
+				if p := path.Join(path.Dir(file), name); !slices.Contains(out, p) {
 					out = append(out, p)
 				}
 			}
@@ -224,19 +225,10 @@ func (p *resolverParser) modifier(name string, v jsonValue) *Modifier {
 		m.Contexts = append(m.Contexts, key)
 		m.layers[key] = p.sources(c.value.kids, "modifier")
 	}
-	if d, ok := obj.member("default"); ok && m.layers[m.Default] == nil && !contains(m.Contexts, m.Default) {
+	if d, ok := obj.member("default"); ok && m.layers[m.Default] == nil && !slices.Contains(m.Contexts, m.Default) {
 		p.fail(d, "the default %q is no context of the modifier %q", m.Default, name)
 	}
 	return m
-}
-
-func contains(list []string, s string) bool {
-	for _, l := range list {
-		if l == s {
-			return true
-		}
-	}
-	return false
 }
 
 // sources reads a list of token files, parts of them, sets of this file, and tokens written in place.
@@ -449,7 +441,7 @@ func (r *Resolver) Check(in Input) error {
 		if m == nil {
 			return fmt.Errorf("there is no modifier %q", name)
 		}
-		if !contains(m.Contexts, context) {
+		if !slices.Contains(m.Contexts, context) {
 			return fmt.Errorf("the modifier %q has no context %q; its contexts are %s", name, context, strings.Join(m.Contexts, ", "))
 		}
 	}
