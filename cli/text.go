@@ -1,10 +1,10 @@
 package cli
 
 import (
-	"encoding/json"
 	"fmt"
-	"os"
 	"path/filepath"
+	"sort"
+	"strings"
 
 	"archetyp/core/text"
 	"archetyp/sync"
@@ -15,159 +15,131 @@ import (
 
 func (a *app) textCmd() *cobra.Command {
 	c := &cobra.Command{
-		Use:     "text",
-		Short:   "Collect the words of drawings and export them",
-		Long:    long("Collect the words of drawings into a catalogue of keys, and export them for translators and code."),
-		Example: example("archetyp text collect --list"),
+		Use:   "text",
+		Short: "Collect the words of drawings, translate them, and see whether they fit",
+		Long: long(`Collect the words of drawings into a catalogue of keys; give it to translators and code and take it back; put the
+translations into the drawings again and measure whether they fit.`),
+		Example: example("archetyp text collect --list", "archetyp text export --as xliff --locale de -o texts.de.xlf", "archetyp text review"),
 		Args:    cobra.NoArgs,
 		RunE:    func(c *cobra.Command, _ []string) error { return c.Help() },
 	}
-	c.AddCommand(a.collectCmd(), a.exportCmd())
+	c.AddCommand(a.collectCmd(), a.textListCmd(), a.textShowCmd(), a.textSetCmd(), a.textRenameCmd(), a.textSplitCmd(), a.textJoinCmd(),
+		a.textCheckCmd(), a.exportCmd(), a.importCmd(), a.fillCmd(), a.placeCmd(), a.reviewCmd())
 	return c
 }
 
-func (a *app) collectCmd() *cobra.Command {
-	list := false
-	c := &cobra.Command{
-		Use:   "collect [SOURCE]",
-		Short: "Collect texts into the catalogue: keys by pattern, repeats folded",
-		Long: long(`Collect the texts of the drawings into the catalogue of the source language: keys by the pattern of the configuration or
-by marks, the same words under one key. Nothing is deleted: what left the drawings is marked unused. With a SOURCE, its
-texts are only listed.`),
-		Example: example("archetyp text collect --list", "archetyp text collect design/booking.svg"),
-		Args:    between(0, 1, "a SOURCE at most"),
-		RunE: func(_ *cobra.Command, args []string) error {
-			if len(args) == 1 {
-				doc, ws, err := a.source(args[0])
-				if err != nil {
-					return err
-				}
-				pattern := workspace.Default("").Text.Keys
-				if ws != nil {
-					pattern = ws.Config.Text.Keys
-				}
-				got, err := text.Collect(one(doc), nil, "en", pattern)
-				if err != nil {
-					return err
-				}
-				return a.printCollection(got, true)
-			}
-			ws, err := a.workspaceHere()
-			if err != nil {
-				return err
-			}
-			reading, err := sync.Read(ws)
-			if err != nil {
-				return err
-			}
-			if _, err := sync.Run(ws, sync.Options{Only: "texts"}); err != nil {
-				return err
-			}
-			return a.printCollection(reading.Texts, list)
-		},
+// texts reads the catalogue as it was collected last.
+func (a *app) texts() (*workspace.Workspace, *text.Catalogue, error) {
+	ws, err := a.workspaceHere()
+	if err != nil {
+		return nil, nil, err
 	}
-	c.Flags().BoolVar(&list, "list", false, "list every text, line by line")
-	return c
+	c, ok, err := sync.ReadTexts(ws)
+	if err != nil {
+		return nil, nil, err
+	}
+	if !ok {
+		return nil, nil, hint("no texts have been collected yet", "\"archetyp text collect\" does it, and so does \"archetyp sync\".")
+	}
+	return ws, c, nil
 }
 
-func (a *app) printCollection(c *text.Collection, list bool) error {
-	kinds := []string{"new", "same", "changed", "folded", "unused", "skipped"}
-	if a.json {
-		counts := map[string]int{}
-		for _, k := range kinds {
-			counts[k] = c.Count(k)
-		}
-		return a.printJSON(map[string]any{"keys": len(c.Catalogue.Entries), "counts": counts, "events": c.Events})
+// locale checks a locale that was given.
+func (a *app) locale(c *text.Catalogue, locale string, must bool) error {
+	switch {
+	case locale == "" && must:
+		return hint("no locale is given", "Name one with --locale"+localesHint(c)+".")
+	case locale != "" && !text.CheckLocale(locale):
+		return hint(fmt.Sprintf("%q is no locale", locale), "Write a language tag such as de or pt-BR"+localesHint(c)+".")
 	}
-	t := a.term
-	if list {
-		var rows [][]string
-		for _, e := range c.Events {
-			why := e.Why
-			if e.Was != "" {
-				why = "was " + quoteShort(e.Was, 40)
-			}
-			what := e.What
-			switch what {
-			case "new", "changed":
-				what = t.good(what)
-			case "skipped", "unused":
-				what = t.dim(what)
-			}
-			rows = append(rows, []string{what, e.Key, quoteShort(e.Words, 44), t.dim(why)})
-		}
-		a.print("%s", t.table(nil, rows))
-	}
-	about := map[string]string{"new": "new keys", "same": "as they were", "changed": "with other words than before", "folded": "repeats under a key that exists",
-		"unused": "keys that no drawing has any more", "skipped": "not collected (marked so, or no letters)"}
-	var rows [][]string
-	for _, k := range kinds {
-		if n := c.Count(k); n > 0 {
-			rows = append(rows, []string{fmt.Sprint(n), k, t.dim(about[k])})
-		}
-	}
-	a.print("%s", t.table(nil, rows, 0))
 	return nil
 }
 
-func (a *app) exportCmd() *cobra.Command {
-	as, out, locale := "xliff", "", ""
-	c := &cobra.Command{
-		Use:     "export",
-		Short:   "Write the catalogue as XLIFF 2.1 or JSON",
-		Long:    long("Write the catalogue for translators (XLIFF 2.1) or for code (flat JSON), to stdout or to a file."),
-		Example: example("archetyp text export --as xliff --locale de -o texts.de.xlf", "archetyp text export --as json"),
-		Args:    cobra.NoArgs,
-		RunE: func(*cobra.Command, []string) error {
-			if as != "xliff" && as != "json" {
-				return hint(fmt.Sprintf("--as %q is not known", as), "Choose xliff or json.")
-			}
-			ws, err := a.workspaceHere()
-			if err != nil {
-				return err
-			}
-			c, err := a.catalogue(ws)
-			if err != nil {
-				return err
-			}
-			if as == "xliff" {
-				return a.writeText(out, c.XLIFF(ws.Config.Name, locale))
-			}
-			words := map[string]string{}
-			for _, e := range c.Entries {
-				if !e.Unused {
-					words[e.Key] = e.Words
-				}
-			}
-			data, err := json.MarshalIndent(words, "", "  ")
-			if err != nil {
-				return err
-			}
-			return a.writeText(out, string(data)+"\n")
-		},
+func localesHint(c *text.Catalogue) string {
+	if len(c.Locales) == 0 {
+		return ""
 	}
-	c.Flags().StringVar(&as, "as", "xliff", "the `FORM` to write: xliff or json")
-	c.Flags().StringVarP(&out, "output", "o", "", "the `FILE` to write (default: stdout)")
-	c.Flags().StringVar(&locale, "locale", "", "the target `LOCALE` of an XLIFF file")
-	return c
+	return "; there are " + strings.Join(c.Locales, ", ")
 }
 
-// catalogue reads the texts of a workspace as they were collected last.
-func (a *app) catalogue(ws *workspace.Workspace) (*text.Catalogue, error) {
-	name := "text/" + ws.Config.Text.Source + ".json"
-	words, err := os.ReadFile(ws.Path(name))
-	if err != nil {
-		return nil, hint("no texts have been collected yet", "\"archetyp text collect\" does it, and so does \"archetyp sync\".")
+// someLocales are those named, or all there are.
+func (a *app) someLocales(c *text.Catalogue, named []string) ([]string, error) {
+	for _, l := range named {
+		if err := a.locale(c, l, true); err != nil {
+			return nil, err
+		}
 	}
-	keys, err := os.ReadFile(ws.Path("text/keys.json"))
-	if err != nil && !os.IsNotExist(err) {
+	if len(named) > 0 {
+		return named, nil
+	}
+	return c.Locales, nil
+}
+
+// textFilter are the flags that pick texts.
+type textFilter struct {
+	screen, tag string
+	states      []string
+}
+
+func (f *textFilter) flags(c *cobra.Command) {
+	c.Flags().StringVar(&f.screen, "screen", "", "only texts of this `SCREEN`")
+	c.Flags().StringVar(&f.tag, "tag", "", "only texts with this `TAG`")
+}
+
+// filter checks what was given.
+func (f *textFilter) filter(c *text.Catalogue, locale string) (text.Filter, error) {
+	out := text.Filter{Screen: f.screen, Tag: f.tag, Locale: locale}
+	for _, s := range f.states {
+		known := false
+		for _, k := range text.States {
+			known = known || text.State(s) == k
+		}
+		if !known {
+			return out, hint(fmt.Sprintf("the state %q is not known", s), "The states are initial, outdated, translated, reviewed, final.")
+		}
+		out.States = append(out.States, text.State(s))
+	}
+	if f.screen != "" {
+		screens := map[string]bool{}
+		for _, e := range c.Entries {
+			for _, s := range e.Screens() {
+				screens[s] = true
+			}
+		}
+		found := false
+		var names []string
+		for s := range screens {
+			found = found || strings.EqualFold(s, f.screen)
+			names = append(names, s)
+		}
+		if !found {
+			sort.Strings(names)
+			return out, hint(fmt.Sprintf("no text stands on a screen %q", f.screen), "Screens with texts: "+strings.Join(names, ", ")+".")
+		}
+	}
+	return out, nil
+}
+
+// textError is an edit that was refused, with what to do.
+func textError(err error) error {
+	if e, ok := err.(*text.EditError); ok {
+		return hint(e.Msg, e.Hint)
+	}
+	return err
+}
+
+// writeTexts writes the catalogue and tells which files changed.
+func (a *app) writeTexts(ws *workspace.Workspace, c *text.Catalogue) ([]string, error) {
+	written, err := sync.WriteTexts(ws, c)
+	if err != nil {
 		return nil, err
 	}
-	c, err := text.ReadCatalogue(ws.Config.Text.Source, words, keys)
-	if err != nil {
-		return nil, &workspace.FileError{File: name, Msg: err.Error()}
+	if a.verbose {
+		for _, p := range written {
+			a.say("%s\n", p)
+		}
 	}
-	return c, nil
+	return full(written), nil
 }
 
 // writeText writes a result to stdout, or to a file.
@@ -176,13 +148,25 @@ func (a *app) writeText(out, text string) error {
 		a.print("%s", text)
 		return nil
 	}
-	path := out
-	if !filepath.IsAbs(path) {
-		path = filepath.Join(a.dir, path)
-	}
-	if err := workspace.WriteFile(path, []byte(text)); err != nil {
+	if err := workspace.WriteFile(a.path(out), []byte(text)); err != nil {
 		return err
 	}
 	a.say("%s  %s\n", out, size(len(text)))
 	return nil
+}
+
+// base is a file's name without folder and ending.
+func base(p string) string {
+	b := filepath.Base(p)
+	return strings.TrimSuffix(b, filepath.Ext(b))
+}
+
+// sortedNames are the names of files, in order.
+func sortedNames(files map[string][]byte) []string {
+	var out []string
+	for n := range files {
+		out = append(out, n)
+	}
+	sort.Strings(out)
+	return out
 }

@@ -9,6 +9,7 @@ import (
 	"strings"
 
 	"archetyp/core/emit"
+	"archetyp/core/exchange"
 	"archetyp/core/token"
 	"archetyp/workspace"
 )
@@ -162,6 +163,22 @@ func RenameInCode(ws *workspace.Workspace, dir string, renamed map[string]string
 			with[name] = renameName(ws, name, path, to)
 		}
 	}
+	return replaceUses(ws, dir, names, with)
+}
+
+// RenameKeyInCode puts the new key of a text into code, as each language writes it. It says where, and gives the files'
+// new bytes by path.
+func RenameKeyInCode(ws *workspace.Workspace, dir, from, to string) ([]CodeUse, map[string][]byte, error) {
+	with := map[string]string{from: to, exchange.CodeName(from): exchange.CodeName(to)}
+	names := map[string]string{}
+	for n := range with {
+		names[n] = from
+	}
+	return replaceUses(ws, dir, names, with)
+}
+
+// replaceUses puts other names where names stand in code.
+func replaceUses(ws *workspace.Workspace, dir string, names, with map[string]string) ([]CodeUse, map[string][]byte, error) {
 	uses, err := CodeUses(ws, dir, names)
 	if err != nil {
 		return nil, nil, err

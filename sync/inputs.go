@@ -7,6 +7,7 @@ import (
 	"path"
 
 	"archetyp/core/font"
+	"archetyp/core/text"
 	"archetyp/workspace"
 )
 
@@ -43,7 +44,12 @@ func (r *run) inputs() (err error) {
 		}
 		r.keep(p, data)
 	}
-	for _, p := range []string{r.wordsFile(), keysFile} {
+	texts, _, err := catalogueFiles(r.ws)
+	if err != nil {
+		return err
+	}
+	for _, n := range texts {
+		p := textDir + "/" + n
 		data, err := os.ReadFile(r.ws.Path(p))
 		if err == nil {
 			r.keep(p, data)
@@ -65,9 +71,9 @@ func (r *run) keep(p string, data []byte) {
 	r.hashes[p] = workspace.Hash(data)
 }
 
-const keysFile = "text/keys.json"
+const keysFile = textDir + "/" + text.KeysFile
 
-func (r *run) wordsFile() string { return path.Join("text", r.ws.Config.Text.Source+".json") }
+func (r *run) wordsFile() string { return path.Join(textDir, r.ws.Config.Text.Source+".json") }
 
 // readFonts reads the workspace's fonts; the machine's play no part in what is written.
 func (r *run) readFonts() error {

@@ -25,7 +25,9 @@ const Program = "0.1.0"
 type Options struct {
 	DryRun    bool                             // write nothing
 	Overwrite bool                             // generated files edited by hand too
-	Only      string                           // one kind of artefact: texts, assets, guide; "" for all
+	Only      string                           // one kind of artefact: assets, guide; "" for all
+	Hidden    bool                             // collect hidden texts too
+	Tags      []string                         // given to every text collected
 	Progress  func(stage string, done, of int) // may be nil
 }
 
@@ -58,16 +60,9 @@ type Report struct {
 
 // Run does the job.
 func Run(ws *workspace.Workspace, o Options) (*Report, error) {
-	if o.Progress == nil {
-		o.Progress = func(string, int, int) {}
-	}
-	r := &run{ws: ws, o: o, report: &Report{}, outputs: map[string][]byte{}}
-	if !o.DryRun {
-		repaired, err := ws.Repair()
-		if err != nil {
-			return nil, err
-		}
-		r.report.Repaired = repaired
+	r, err := newRun(ws, o)
+	if err != nil {
+		return nil, err
 	}
 	if err := r.inputs(); err != nil {
 		return nil, err
@@ -76,12 +71,26 @@ func Run(ws *workspace.Workspace, o Options) (*Report, error) {
 		r.report.UpToDate = true
 		return r.report, json.Unmarshal(r.lock.Summary, &r.report.Summary)
 	}
-	for _, stage := range []func() error{r.wholeLock, r.read, r.tokens, r.texts, r.emit, r.assets, r.guide, r.finish} {
+	for _, stage := range []func() error{r.wholeLock, r.read, r.tokens, r.texts, r.textOutputs, r.emit, r.assets, r.guide, r.finish} {
 		if err := stage(); err != nil {
 			return nil, err
 		}
 	}
 	return r.report, nil
+}
+
+// newRun begins a run: an unfinished write is finished first, unless nothing is to be written.
+func newRun(ws *workspace.Workspace, o Options) (*run, error) {
+	if o.Progress == nil {
+		o.Progress = func(string, int, int) {}
+	}
+	r := &run{ws: ws, o: o, report: &Report{}, outputs: map[string][]byte{}}
+	if o.DryRun {
+		return r, nil
+	}
+	repaired, err := ws.Repair()
+	r.report.Repaired = repaired
+	return r, err
 }
 
 // Reading is what a workspace's sources say, without anything written.
@@ -95,7 +104,10 @@ type Reading struct {
 
 // Read reads a workspace as a run does, and stops there.
 func Read(ws *workspace.Workspace) (*Reading, error) {
-	r := &run{ws: ws, o: Options{DryRun: true, Progress: func(string, int, int) {}}, report: &Report{}, outputs: map[string][]byte{}}
+	r, err := newRun(ws, Options{DryRun: true})
+	if err != nil {
+		return nil, err
+	}
 	for _, stage := range []func() error{r.inputs, r.wholeLock, r.read, r.tokens, r.texts} {
 		if err := stage(); err != nil {
 			return nil, err
@@ -195,7 +207,7 @@ func (r *run) editHint(file string) string {
 // next one does the rest.
 func (r *run) narrow() error {
 	cfg := &r.ws.Config
-	in := map[string]string{"texts": "text", "assets": path.Clean(cfg.Assets.To), "guide": path.Clean(cfg.Guide.To)}[r.o.Only]
+	in := map[string]string{"assets": path.Clean(cfg.Assets.To), "guide": path.Clean(cfg.Guide.To)}[r.o.Only]
 	lock := *r.lock
 	lock.Program, lock.Outputs = r.lock.Program, map[string]string{}
 	for p, h := range r.lock.Outputs {

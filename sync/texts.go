@@ -2,33 +2,283 @@ package sync
 
 import (
 	"encoding/json"
+	"errors"
+	"fmt"
+	"io/fs"
+	"os"
+	"path"
+	"runtime"
+	"strings"
 
 	"archetyp/core/design"
+	"archetyp/core/exchange"
 	"archetyp/core/match"
 	"archetyp/core/text"
 	"archetyp/workspace"
+
+	"golang.org/x/sync/errgroup"
 )
+
+// textDir is where the catalogue lies.
+const textDir = "text"
+
+// catalogueFiles are the names of the catalogue's files, the source language's and keys.json first.
+func catalogueFiles(ws *workspace.Workspace) (names, locales []string, err error) {
+	cfg := &ws.Config.Text
+	names = []string{cfg.Source + ".json", text.KeysFile}
+	seen := map[string]bool{cfg.Source: true, "keys": true}
+	add := func(l string) {
+		if !seen[l] {
+			seen[l] = true
+			locales, names = append(locales, l), append(names, l+".json")
+		}
+	}
+	for _, l := range cfg.Locales {
+		add(l)
+	}
+	found, err := ws.Glob([]string{textDir + "/*.json"})
+	if err != nil {
+		return nil, nil, err
+	}
+	for _, f := range found {
+		if l := strings.TrimSuffix(path.Base(f), ".json"); text.CheckLocale(l) {
+			add(l)
+		}
+	}
+	return names, locales, nil
+}
+
+// readCatalogue reads the catalogue from files in hand, by path from the workspace.
+func readCatalogue(ws *workspace.Workspace, files map[string][]byte) (*text.Catalogue, error) {
+	names, locales, err := catalogueFiles(ws)
+	if err != nil {
+		return nil, err
+	}
+	in := map[string][]byte{}
+	for _, n := range names {
+		in[n] = files[textDir+"/"+n]
+	}
+	c, err := text.ReadCatalogue(ws.Config.Text.Source, locales, in)
+	var fe *text.FileError
+	if errors.As(err, &fe) {
+		return nil, &workspace.FileError{File: textDir + "/" + fe.File, Position: fe.Position, Msg: fe.Msg, Hint: "Mend it, or take it from version control."}
+	}
+	return c, err
+}
+
+// ReadTexts reads the catalogue as it lies on disk. ok is false where there is none yet.
+func ReadTexts(ws *workspace.Workspace) (c *text.Catalogue, ok bool, err error) {
+	names, _, err := catalogueFiles(ws)
+	if err != nil {
+		return nil, false, err
+	}
+	files := map[string][]byte{}
+	for _, n := range names {
+		p := textDir + "/" + n
+		data, err := os.ReadFile(ws.Path(p))
+		switch {
+		case err == nil:
+			files[p] = data
+		case !errors.Is(err, fs.ErrNotExist):
+			return nil, false, &workspace.FileError{File: p, Msg: err.Error()}
+		}
+	}
+	c, err = readCatalogue(ws, files)
+	return c, len(files) > 0, err
+}
+
+// WriteTexts writes the catalogue back: all files as one change. It says which changed.
+func WriteTexts(ws *workspace.Workspace, c *text.Catalogue) ([]string, error) {
+	change := textChange(ws, c, c.Locales)
+	return change.Paths(), ws.Apply(change)
+}
+
+func textChange(ws *workspace.Workspace, c *text.Catalogue, locales []string) *workspace.Change {
+	change := &workspace.Change{}
+	change.Put(ws, textDir+"/"+c.Locale+".json", c.LocaleJSON(c.Locale))
+	change.Put(ws, textDir+"/"+text.KeysFile, c.KeysJSON())
+	for _, l := range locales {
+		p := textDir + "/" + l + ".json"
+		data := c.LocaleJSON(l)
+		if _, err := os.Stat(ws.Path(p)); err != nil && string(data) == "{}\n" {
+			continue // nothing to say, and nothing there
+		}
+		change.Put(ws, p, data)
+	}
+	return change
+}
+
+// TextOptions are how texts are collected, as the configuration says.
+func TextOptions(ws *workspace.Workspace) text.Options {
+	t := &ws.Config.Text
+	return text.Options{Locale: t.Source, Locales: t.Locales, Pattern: t.Keys, Case: t.Case, Apart: t.Apart}
+}
 
 // texts collects the words of the drawings into the catalogue of the source language.
 func (r *run) texts() error {
-	cfg := &r.ws.Config.Text
-	old, err := text.ReadCatalogue(cfg.Source, r.files[r.wordsFile()], r.files[keysFile])
+	old, err := readCatalogue(r.ws, r.files)
 	if err != nil {
-		return &workspace.FileError{File: r.wordsFile(), Msg: err.Error(), Hint: "Take it from version control."}
+		return err
 	}
-	if r.texts_, err = text.Collect(r.docs, old, cfg.Source, cfg.Keys); err != nil {
+	o := TextOptions(r.ws)
+	o.Hidden, o.Tags = r.o.Hidden, r.o.Tags
+	if r.texts_, err = text.Collect(r.docs, old, o); err != nil {
 		return &workspace.FileError{File: workspace.ConfigName, Msg: "text.keys: " + err.Error()}
 	}
 	c := r.texts_.Catalogue
-	for _, e := range c.Entries {
-		if !e.Unused {
-			r.report.Summary.Texts++
-		}
+	r.report.Summary.Texts = len(c.Used())
+	for _, e := range c.Used() {
+		r.report.Summary.Folded += len(e.Places) - 1 // repeats under one key
 	}
-	r.report.Summary.Folded = r.texts_.Count("folded")
-	r.put(r.wordsFile(), c.LocaleJSON())
+	r.put(r.wordsFile(), c.LocaleJSON(c.Locale))
 	r.put(keysFile, c.KeysJSON())
 	return nil
+}
+
+// textOutputs writes the files for code: one a locale.
+func (r *run) textOutputs() error {
+	c := r.texts_.Catalogue
+	for _, o := range r.ws.Config.Text.Outputs {
+		f, _ := exchange.Of(o.As)
+		for _, l := range append([]string{c.Locale}, c.Locales...) {
+			if l != c.Locale && !strings.Contains(o.To, "{") || text.Pseudo(l) && f.Name != "json" && f.Name != "json-nested" && f.Name != "android" {
+				continue
+			}
+			data, warnings := CodeTexts(c, f, r.ws.Config.Name, l)
+			p := TextPath(o.To, l, c.Locale)
+			if prev, twice := r.outputs[path.Clean(p)]; twice && string(prev) != string(data) {
+				return &workspace.FileError{File: workspace.ConfigName, Msg: fmt.Sprintf("text.outputs: %s would be written twice, with other content", p), Hint: "Put {locale} or {values} into the place, and one output of a kind."}
+			}
+			r.put(p, data)
+			for _, w := range warnings {
+				r.report.Summary.Warnings = append(r.report.Summary.Warnings, p+": "+w)
+			}
+		}
+	}
+	return nil
+}
+
+// CodeTexts are the messages of a locale as code takes them; what is not translated is left out.
+func CodeTexts(c *text.Catalogue, f exchange.Format, name, locale string) ([]byte, []string) {
+	d := &exchange.Document{Name: name, Source: c.Locale, Units: c.Units(text.Filter{}, locale)}
+	if locale != c.Locale {
+		d.Target = locale
+	}
+	return f.Write(d, exchange.Options{})
+}
+
+// TextPath is where a locale's file goes: {locale} stands for the locale, {values} for Android's folder of it.
+func TextPath(to, locale, source string) string {
+	return strings.NewReplacer("{locale}", locale, "{values}", exchange.AndroidFolder(locale, source)).Replace(to)
+}
+
+// Collected is the outcome of collecting texts.
+type Collected struct {
+	Collection *text.Collection // nil where nothing had changed
+	Counts     map[text.Happening]int
+	Keys       int
+	Written    []string
+	Unchanged  bool
+}
+
+// textCache is what the last collecting saw, kept in the cache: a hash of all it read and wrote.
+type textCache struct {
+	Program string                 `json:"program"`
+	Seen    string                 `json:"seen"`
+	Counts  map[text.Happening]int `json:"counts"`
+	Keys    int                    `json:"keys"`
+}
+
+const textCacheFile = "texts.json"
+
+// Collect collects the texts of the drawings into the catalogue, and does nothing else. Where nothing changed since
+// the last time, nothing is read in full.
+func Collect(ws *workspace.Workspace, o Options) (*Collected, error) {
+	r, err := newRun(ws, o)
+	if err != nil {
+		return nil, err
+	}
+	if err := r.inputs(); err != nil {
+		return nil, err
+	}
+	var cache textCache
+	if data, ok := ws.Cached(textCacheFile); ok && !o.Hidden && len(o.Tags) == 0 && json.Unmarshal(data, &cache) == nil &&
+		cache.Program == Program && cache.Seen == r.textsSeen() {
+		return &Collected{Counts: cache.Counts, Keys: cache.Keys, Unchanged: true}, nil
+	}
+	if err := r.readTexts(); err != nil {
+		return nil, err
+	}
+	out := &Collected{Collection: r.texts_, Counts: map[text.Happening]int{}, Keys: len(r.texts_.Catalogue.Used())}
+	for _, e := range r.texts_.Events {
+		out.Counts[e.What]++
+	}
+	change := textChange(ws, r.texts_.Catalogue, nil)
+	out.Written = change.Paths()
+	if o.DryRun {
+		return out, nil
+	}
+	if err := ws.Apply(change); err != nil {
+		return nil, err
+	}
+	for _, p := range []string{r.wordsFile(), keysFile} {
+		r.keep(p, r.outputs[p])
+	}
+	data, err := json.Marshal(textCache{Program, r.textsSeen(), out.Counts, out.Keys})
+	if err == nil {
+		ws.Cache(textCacheFile, data)
+	}
+	return out, nil
+}
+
+// readTexts reads the drawings and collects.
+func (r *run) readTexts() error {
+	for _, stage := range []func() error{r.read, r.texts} {
+		if err := stage(); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// textsSeen is a hash of all that a collection depends on and has written.
+func (r *run) textsSeen() string {
+	var b strings.Builder
+	for _, p := range sortedKeys(r.hashes) {
+		if !strings.HasPrefix(p, "tokens/") {
+			b.WriteString(p + "\x00" + r.hashes[p] + "\x00")
+		}
+	}
+	return workspace.Hash([]byte(b.String()))
+}
+
+// Texts is the catalogue as the drawings have it now, with the drawings where they had to be read. Nothing is written.
+func Texts(ws *workspace.Workspace) (*text.Catalogue, error) {
+	r, err := newRun(ws, Options{DryRun: true})
+	if err != nil {
+		return nil, err
+	}
+	if err := r.inputs(); err != nil {
+		return nil, err
+	}
+	var cache textCache
+	if data, ok := ws.Cached(textCacheFile); ok && json.Unmarshal(data, &cache) == nil && cache.Program == Program && cache.Seen == r.textsSeen() {
+		return readCatalogue(ws, r.files)
+	}
+	if err := r.readTexts(); err != nil {
+		return nil, err
+	}
+	return r.texts_.Catalogue, nil
+}
+
+// side runs jobs on all processors; the first error ends it.
+func side(n int, job func(i int) error) error {
+	var g errgroup.Group
+	g.SetLimit(runtime.NumCPU())
+	for i := range n {
+		g.Go(func() error { return job(i) })
+	}
+	return g.Wait()
 }
 
 func jsonOf(v any) (json.RawMessage, error) {

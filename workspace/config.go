@@ -12,7 +12,9 @@ import (
 	"archetyp/core/css"
 	"archetyp/core/design"
 	"archetyp/core/emit"
+	"archetyp/core/exchange"
 	"archetyp/core/markup"
+	"archetyp/core/text"
 
 	"github.com/goccy/go-yaml"
 	"github.com/goccy/go-yaml/ast"
@@ -52,6 +54,9 @@ type TokenFiles struct {
 	Names    string   `yaml:"names"` // a pattern that names of tokens and groups follow, for tokens check
 }
 
+// Families are font families, written as one text or a list.
+type Families = Conditions
+
 // Conditions are at-rules and selectors, written as one text or a list.
 type Conditions []string
 
@@ -82,9 +87,19 @@ type Output struct {
 
 // TextConfig is about the catalogue.
 type TextConfig struct {
-	Source  string   `yaml:"source"`
-	Locales []string `yaml:"locales"`
-	Keys    string   `yaml:"keys"`
+	Source  string              `yaml:"source"`
+	Locales []string            `yaml:"locales"` // translated to
+	Keys    string              `yaml:"keys"`    // the pattern keys are made by; none: only texts that have one count
+	Case    string              `yaml:"case"`    // how words are joined in a key: kebab (default), snake, camel, dots
+	Apart   []string            `yaml:"apart"`   // what keeps the same words under keys of their own: component, room, screen
+	Fonts   map[string]Families `yaml:"fonts"`   // by locale, the families for letters that the design's own lack
+	Outputs []TextOutput        `yaml:"outputs"` // files for code
+}
+
+// TextOutput is a file of messages for code, one a locale.
+type TextOutput struct {
+	As string `yaml:"as"`
+	To string `yaml:"to"` // with {locale}
 }
 
 // AssetConfig says where exported assets go.
@@ -109,6 +124,8 @@ type MarkConfig struct {
 	Formats   []string `yaml:"formats"`
 	Sets      []string `yaml:"sets"`
 	Text      string   `yaml:"text"`
+	Message   string   `yaml:"message"`
+	Meaning   string   `yaml:"meaning"`
 	Code      string   `yaml:"code"`
 	LeadsTo   string   `yaml:"leads-to"`
 	Behaviour string   `yaml:"behaviour"`
@@ -116,14 +133,15 @@ type MarkConfig struct {
 
 // configKeys are the keys known at each place of the file; a list stands for each of its items.
 var configKeys = map[string][]string{
-	"":        {"name", "root", "sources", "scales", "tokens", "contexts", "outputs", "text", "assets", "guide", "fonts", "marks"},
-	"scales":  {"space", "type"},
-	"tokens":  {"resolver", "files", "names"},
-	"outputs": {"as", "to", "unit", "prefix", "only", "form", "package", "template"},
-	"text":    {"source", "locales", "keys"},
-	"assets":  {"to"},
-	"guide":   {"to"},
-	"marks":   {"select", "screen", "label", "component", "variant", "state", "asset", "formats", "sets", "text", "code", "leads-to", "behaviour"},
+	"":             {"name", "root", "sources", "scales", "tokens", "contexts", "outputs", "text", "assets", "guide", "fonts", "marks"},
+	"scales":       {"space", "type"},
+	"tokens":       {"resolver", "files", "names"},
+	"outputs":      {"as", "to", "unit", "prefix", "only", "form", "package", "template"},
+	"text":         {"source", "locales", "keys", "case", "apart", "fonts", "outputs"},
+	"text.outputs": {"as", "to"},
+	"assets":       {"to"},
+	"guide":        {"to"},
+	"marks":        {"select", "screen", "label", "component", "variant", "state", "asset", "formats", "sets", "text", "message", "meaning", "code", "leads-to", "behaviour"},
 }
 
 // Default is what holds where a configuration says nothing.
@@ -237,8 +255,10 @@ func checkKeys(n ast.Node, where, shown string) error {
 			}
 			return fe
 		}
-		if where == "" && p.Value != nil && key != "contexts" { // whose keys are the team's own
-			if err := checkKeys(p.Value, key, shown); err != nil {
+		inner := strings.TrimPrefix(where+"."+key, ".")
+		_, listed := configKeys[inner]
+		if p.Value != nil && (listed || where == "" && key != "contexts") { // whose keys are the team's own
+			if err := checkKeys(p.Value, inner, shown); err != nil {
 				return err
 			}
 		}
@@ -328,6 +348,9 @@ func (c *Config) check(shown string, file *ast.File) error {
 			return fail(at+".to", "outputs: %v", err)
 		}
 	}
+	if err := c.checkText(fail); err != nil {
+		return err
+	}
 	for key := range c.Contexts {
 		if strings.Count(key, ".") != 1 {
 			return fail("$.contexts", "contexts: %q is no context; write modifier.context, such as scheme.dark", key)
@@ -341,6 +364,44 @@ func (c *Config) check(shown string, file *ast.File) error {
 	for i, m := range c.Marks {
 		if _, err := css.ParseSelector(m.Select); err != nil {
 			return fail(fmt.Sprintf("$.marks[%d].select", i), "the selector %q: %v", m.Select, err)
+		}
+	}
+	return nil
+}
+
+// checkText refuses what means nothing about texts.
+func (c *Config) checkText(fail func(path, format string, args ...any) error) error {
+	t := &c.Text
+	if err := text.CheckPattern(t.Keys); err != nil {
+		return fail("$.text.keys", "text.keys: %v", err)
+	}
+	if t.Case != "" && !slices.Contains(text.Cases, t.Case) {
+		return fail("$.text.case", "text.case: %q is not known; there are %s", t.Case, strings.Join(text.Cases, ", "))
+	}
+	for _, a := range t.Apart {
+		if !slices.Contains([]string{"component", "room", "screen"}, a) {
+			return fail("$.text.apart", "text.apart: %q is not known; there are component, room, screen", a)
+		}
+	}
+	for _, l := range append([]string{t.Source}, t.Locales...) {
+		if !text.CheckLocale(l) || l == "keys" {
+			return fail("$.text", "text: %q is no locale; write a language tag such as de or pt-BR", l)
+		}
+	}
+	for i, o := range t.Outputs {
+		at := fmt.Sprintf("$.text.outputs[%d]", i)
+		f, ok := exchange.Of(o.As)
+		if !ok || !f.Code {
+			var names []string
+			for _, f := range exchange.Formats {
+				if f.Code {
+					names = append(names, f.Name)
+				}
+			}
+			return fail(at+".as", "text.outputs: %q is no form for code; there are %s", o.As, strings.Join(names, ", "))
+		}
+		if err := inside(o.To); err != nil {
+			return fail(at+".to", "text.outputs: %v", err)
 		}
 	}
 	return nil
@@ -390,7 +451,7 @@ func (c *Config) SelectedMarks() []design.SelectedMarks {
 			continue // refused when the configuration was read
 		}
 		out = append(out, design.SelectedMarks{Select: sel, Marks: design.Marks{Screen: m.Screen, Label: m.Label, Component: m.Component,
-			Variant: m.Variant, State: m.State, Asset: m.Asset, Formats: m.Formats, Sets: m.Sets, Text: m.Text, Code: m.Code,
+			Variant: m.Variant, State: m.State, Asset: m.Asset, Formats: m.Formats, Sets: m.Sets, Text: m.Text, Message: m.Message, Meaning: m.Meaning, Code: m.Code,
 			LeadsTo: m.LeadsTo, Behaviour: m.Behaviour}})
 	}
 	return out

@@ -83,6 +83,31 @@ type journal struct {
 	Remove []string          `json:"remove"`
 }
 
+// Cached is a file of the cache; ok is false where there is none.
+func (w *Workspace) Cached(name string) (data []byte, ok bool) {
+	data, err := os.ReadFile(filepath.Join(w.Dir, stateDir, name))
+	return data, err == nil
+}
+
+// Cache keeps a file in the cache. It is a help only: where it cannot be written, the work is done again next time.
+func (w *Workspace) Cache(name string, data []byte) {
+	if w.stateFolder("") == nil {
+		_ = WriteFile(filepath.Join(w.Dir, stateDir, name), data)
+	}
+}
+
+// stateFolder makes a folder for the program's own files, which git is told to pass over.
+func (w *Workspace) stateFolder(name string) error {
+	if err := os.MkdirAll(filepath.Join(w.Dir, stateDir, name), 0o755); err != nil {
+		return err
+	}
+	ignore := filepath.Join(w.Dir, stateDir, ".gitignore")
+	if _, err := os.Stat(ignore); errors.Is(err, fs.ErrNotExist) {
+		return os.WriteFile(ignore, []byte("*\n"), 0o644)
+	}
+	return nil
+}
+
 func (w *Workspace) journalDir() string { return filepath.Join(w.Dir, stateDir, "journal") }
 
 // Apply does a change as a whole: all new bytes are put into the journal folder first; once the plan lies there too,
@@ -99,14 +124,8 @@ func (w *Workspace) Apply(c *Change) error {
 	if err := w.writable(c); err != nil {
 		return err
 	}
-	if err := os.MkdirAll(dir, 0o755); err != nil {
+	if err := w.stateFolder("journal"); err != nil {
 		return fail(dir, err)
-	}
-	ignore := filepath.Join(w.Dir, stateDir, ".gitignore")
-	if _, err := os.Stat(ignore); errors.Is(err, fs.ErrNotExist) {
-		if err := os.WriteFile(ignore, []byte("*\n"), 0o644); err != nil {
-			return fail(ignore, err)
-		}
 	}
 	j := journal{Move: map[string]string{}, Remove: c.Remove}
 	for i, p := range c.Paths() {

@@ -263,6 +263,7 @@ type Run struct {
 	Weight int
 	Italic bool
 	Fill   Paint
+	Line   int // which of the lines it stands on
 	Node   *markup.Node
 }
 

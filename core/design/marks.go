@@ -21,6 +21,8 @@ type Marks struct {
 	Formats   []string `json:"formats,omitempty"`
 	Sets      []string `json:"sets,omitempty"`
 	Text      string   `json:"text,omitempty"`
+	Message   string   `json:"message,omitempty"` // what the words are a sample of: "{n} of {all}"
+	Meaning   string   `json:"meaning,omitempty"` // what the words mean, where they alone do not say
 	Code      string   `json:"code,omitempty"`
 	LeadsTo   string   `json:"leadsTo,omitempty"`
 	Behaviour string   `json:"behaviour,omitempty"`
@@ -53,6 +55,8 @@ func ReadMarks(n *markup.Node, selected []SelectedMarks) Marks {
 	own("state", &m.State)
 	own("asset", &m.Asset)
 	own("text", &m.Text)
+	own("message", &m.Message)
+	own("meaning", &m.Meaning)
 	own("code", &m.Code)
 	own("leads-to", &m.LeadsTo)
 	own("behaviour", &m.Behaviour)
@@ -78,6 +82,8 @@ func (m *Marks) fill(from Marks, name string) {
 	set(&m.State, from.State)
 	set(&m.Asset, from.Asset)
 	set(&m.Text, from.Text)
+	set(&m.Message, from.Message)
+	set(&m.Meaning, from.Meaning)
 	set(&m.Code, from.Code)
 	set(&m.LeadsTo, from.LeadsTo)
 	set(&m.Behaviour, from.Behaviour)

@@ -2,6 +2,7 @@ package font
 
 import (
 	"strings"
+	"unicode"
 
 	"archetyp/core/geom"
 
@@ -22,6 +23,7 @@ type Style struct {
 	Spacing  float64 // letter spacing, px
 	Word     float64 // word spacing, px
 	NoKern   bool
+	RTL      bool // the words as a whole run from right to left: CSS direction
 }
 
 // Glyph is one positioned glyph: its origin counts from the start of the run on the baseline, in px, y downwards.
@@ -48,7 +50,7 @@ type shapeKey struct {
 	words, families     string
 	size, spacing, word float64
 	weight              int
-	italic, noKern      bool
+	italic, noKern, rtl bool
 }
 
 type shaped struct {
@@ -112,10 +114,66 @@ func (m fontmap) ResolveFace(r rune) *gofont.Face {
 	return m.first
 }
 
+// others are the further faces of a family list, for letters that the first lacks.
+func (s *Set) others(first *Face, families []string, weight int, italic bool) []*Face {
+	var out []*Face
+	for _, fam := range families {
+		if Generic(fam) {
+			break
+		}
+		f := nearest(s.faces, fam, weight, italic)
+		if f == nil && s.more != nil && len(families) > 1 {
+			f = s.find(fam, weight, italic)
+		}
+		if f != nil && f != first {
+			out = append(out, f)
+		}
+	}
+	return out
+}
+
+// Lacks lists the letters that no family of the list has, each once, in their order.
+func (s *Set) Lacks(words string, families []string, weight int, italic bool) []rune {
+	first, found := s.Match(families, weight, italic)
+	var faces []*Face
+	if found {
+		faces = append(faces, first)
+	}
+	faces = append(faces, s.others(first, families, weight, italic)...)
+	if len(faces) == 0 {
+		return nil // the family itself is missing, which is told of the drawing
+	}
+	var out []rune
+	seen := map[rune]bool{}
+	for _, r := range words {
+		if r < 0x80 && r >= ' ' && faces[0].plain() || seen[r] || unicode.IsSpace(r) || unicode.Is(unicode.Cf, r) || r < ' ' {
+			continue
+		}
+		seen[r] = true
+		has := false
+		for _, f := range faces {
+			if _, ok := f.font.NominalGlyph(r); ok {
+				has = true
+				break
+			}
+		}
+		if !has {
+			out = append(out, r)
+		}
+	}
+	return out
+}
+
+// plain says whether a face has the letters of ASCII, by one of them.
+func (f *Face) plain() bool {
+	_, ok := f.font.NominalGlyph('e')
+	return ok
+}
+
 // Shape lays words out on one line and returns the glyphs (shared: do not change them) and the advance width in px.
 // The face the style asks for is returned beside them; runes it lacks come from the fallback.
 func (s *Shaper) Shape(words string, st Style) (glyphs []Glyph, width float64, face *Face, found bool) {
-	k := shapeKey{words, strings.Join(st.Families, ","), st.Size, st.Spacing, st.Word, st.Weight, st.Italic, st.NoKern}
+	k := shapeKey{words, strings.Join(st.Families, ","), st.Size, st.Spacing, st.Word, st.Weight, st.Italic, st.NoKern, st.RTL}
 	r, known := s.known[k]
 	if !known {
 		r.glyphs, r.width, r.face, r.found = s.shape(words, st)
@@ -140,7 +198,7 @@ func (s *Shaper) shape(words string, st Style) (glyphs []Glyph, width float64, f
 	first := s.face(face, st.Weight)
 	back := map[*gofont.Face]*Face{first: face}
 	fm := fontmap{first: first}
-	for _, f := range s.Set.fallback {
+	for _, f := range append(s.Set.others(face, st.Families, st.Weight, st.Italic), s.Set.fallback...) {
 		g := s.face(f, st.Weight)
 		back[g] = f
 		fm.rest = append(fm.rest, g)
@@ -155,8 +213,11 @@ func (s *Shaper) shape(words string, st Style) (glyphs []Glyph, width float64, f
 	if st.NoKern {
 		in.FontFeatures = append(in.FontFeatures, shaping.FontFeature{Tag: ot.MustNewTag("kern")})
 	}
+	if st.RTL {
+		in.Direction = di.DirectionRTL
+	}
 	var pen float64
-	for _, run := range append([]shaping.Input(nil), s.seg.Split(in, fm)...) {
+	for _, run := range visual(s.seg.Split(in, fm), runes, st.RTL) {
 		f := back[run.Face]
 		upem := f.upem
 		run.Size = fixed.I(int(upem)) // so that results are font units

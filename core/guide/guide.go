@@ -68,6 +68,9 @@ func Jobs(in *Input) ([]Job, error) {
 	m.assets()
 	m.texts()
 	m.screens()
+	if err := m.guideTexts(); err != nil {
+		return nil, err
+	}
 	var jobs []Job
 	for _, name := range []string{"style.css", "script.js"} {
 		data, err := files.ReadFile("files/" + name)

@@ -33,6 +33,7 @@ type screenModel struct {
 	Components, Assets          []usedModel
 	Texts                       []textModel
 	Fonts                       []string
+	TextPage                    string // with its texts; "" for none
 }
 
 func (m *model) screens() {

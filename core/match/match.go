@@ -5,6 +5,7 @@ package match
 
 import (
 	"archetyp/core/design"
+	"archetyp/core/geom"
 )
 
 // Identity is what an element is remembered by.
@@ -13,6 +14,9 @@ type Identity struct {
 	Mark   string `json:"mark,omitempty"` // component, variant, state, asset or text key, as one word
 	ID     string `json:"id,omitempty"`
 	Path   string `json:"path"` // names from the screen down
+
+	Words string    `json:"-"` // of a text, where they are to count
+	Box   geom.Rect `json:"-"` // place on the screen, px
 }
 
 // Of is the identity of an element.
@@ -38,6 +42,8 @@ const (
 	ByMark Reason = "same mark"
 	ByID   Reason = "same id"
 	ByPath Reason = "same name path"
+
+	ByLikeness Reason = "alike in words and place"
 )
 
 // Pair joins a new element with the old one it is.
@@ -53,6 +59,7 @@ func Match(old, new []Identity) []Pair {
 	m.by(ByMark, old, new, func(i Identity) string { return i.Mark })
 	m.by(ByID, old, new, func(i Identity) string { return i.ID })
 	m.by(ByPath, old, new, func(i Identity) string { return i.Screen + "\x00" + i.Path })
+	m.alike(old, new)
 	out := make([]Pair, 0, len(m.pairs))
 	byNew := map[int]Pair{}
 	for _, p := range m.pairs {

@@ -72,6 +72,7 @@ type textRun struct {
 	face     *font.Face
 	found    bool
 	baseline float64 // dominant-baseline shift, added to y
+	line     int     // which line it stands on
 }
 
 // collect walks the text content; attrs are the position lists in force, outermost first.
@@ -236,12 +237,19 @@ func (t *textLayout) chunk(chars []char, pen geom.Point) geom.Point {
 		t.runs = append(t.runs, r)
 		i = j
 	}
-	shift := 0.0
-	switch chars[0].style.str("text-anchor", "start") {
-	case "middle":
+	shift, rtl := 0.0, chars[0].style.rtl()
+	switch anchor := chars[0].style.str("text-anchor", "start"); {
+	case anchor == "middle":
 		shift = -(pen.X - start.X) / 2
-	case "end":
+	case (anchor == "end") != rtl:
 		shift = -(pen.X - start.X)
+	}
+	if rtl { // the first run stands at the right
+		at := pen.X
+		for _, r := range t.runs[from:] {
+			at -= r.width
+			r.at.X = at
+		}
 	}
 	line := design.Line{Width: (pen.X - start.X) * t.c.ctm.MeanScale()}
 	for _, r := range t.runs[from:] {
@@ -249,7 +257,13 @@ func (t *textLayout) chunk(chars []char, pen geom.Point) geom.Point {
 		line.Words += r.words
 	}
 	line.Baseline = t.c.ctm.Apply(t.runs[from].begin())
+	if rtl && t.runs[from].track == nil {
+		line.Baseline = t.c.ctm.Apply(t.runs[len(t.runs)-1].at)
+	}
 	t.addLine(line)
+	for _, r := range t.runs[from:] {
+		r.line = len(t.lines) - 1
+	}
 	return pen.Add(geom.Point{X: shift})
 }
 
@@ -273,9 +287,13 @@ func (t *textLayout) fontStyle(st *style) font.Style {
 	if v, _, ok := st.Get("font-family"); ok {
 		f.Families = font.Families(v)
 	}
+	f.RTL = st.rtl()
 	f.Spacing, f.Word = st.px("letter-spacing", 0, st.fontSize), st.px("word-spacing", 0, st.fontSize)
 	return f
 }
+
+// rtl says whether the words run from right to left.
+func (s *style) rtl() bool { return s.str("direction", "ltr") == "rtl" }
 
 func (t *textLayout) shape(chars []char) *textRun {
 	var words strings.Builder

@@ -24,7 +24,7 @@ func (t *textLayout) facts(n *markup.Node) {
 		} else {
 			box = unionAll(box, cell)
 		}
-		run := design.Run{Words: r.words, Size: r.style.fontSize * scale, Weight: r.style.weight, Italic: t.fontStyle(r.style).Italic, Node: r.node}
+		run := design.Run{Words: r.words, Size: r.style.fontSize * scale, Weight: r.style.weight, Italic: t.fontStyle(r.style).Italic, Line: r.line, Node: r.node}
 		run.Family, _, _ = r.style.Get("font-family")
 		inner := c
 		inner.style = r.style
@@ -109,6 +109,9 @@ func (t *textLayout) setting(w *design.TextFacts, st *style, n *markup.Node, sca
 	align := map[string]string{"start": "left", "middle": "center", "end": "right"}[st.str("text-anchor", "start")]
 	if align == "" {
 		align = "left"
+	}
+	if st.rtl() && align != "center" {
+		align = map[string]string{"left": "right", "right": "left"}[align]
 	}
 	w.Align = fact(st, n, "text-anchor", align)
 	if v := st.str("text-transform", "none"); v != "none" {

@@ -2,91 +2,292 @@ package text
 
 import (
 	"bytes"
-	"encoding/json"
+	"errors"
 	"fmt"
+	"io"
 	"sort"
+	"strconv"
+	"strings"
+
+	"archetyp/core/markup"
+
+	"github.com/go-json-experiment/json"
+	"github.com/go-json-experiment/json/jsontext"
 )
 
-// A catalogue lies in two files: the words of a locale as one flat object, and for all locales the places, rooms and
-// notes of the keys.
+// A catalogue lies in one file a locale, a flat object of messages by key, and in one for all locales with the places,
+// notes, tags and states of the keys. Each has a line a key, sorted, so that versions merge well.
 
-// Locale writes the words of a locale: one flat JSON object, sorted by key.
-func (c *Catalogue) LocaleJSON() []byte {
-	var b bytes.Buffer
-	b.WriteString("{")
-	for i, e := range c.Entries {
-		if i > 0 {
-			b.WriteString(",")
+// KeysFile is the file for what is known of keys apart from their words.
+const KeysFile = "keys.json"
+
+// LocaleJSON writes the messages of a locale; those not translated are left out.
+func (c *Catalogue) LocaleJSON(locale string) []byte {
+	var b []byte
+	b = append(b, '{')
+	n := 0
+	for _, e := range c.Entries {
+		words := e.Words
+		if locale != c.Locale {
+			words = ""
+			if t := e.In[locale]; t != nil {
+				words = t.Words
+			}
 		}
-		fmt.Fprintf(&b, "\n  %s: %s", quote(e.Key), quote(e.Words))
+		if words == "" {
+			continue
+		}
+		b = line(b, n, e.Key)
+		b = appendQuote(b, words)
+		n++
 	}
-	if len(c.Entries) > 0 {
-		b.WriteString("\n")
+	return end(b, n)
+}
+
+func line(b []byte, n int, key string) []byte {
+	if n > 0 {
+		b = append(b, ',')
 	}
-	b.WriteString("}\n")
-	return b.Bytes()
+	b = append(b, "\n  "...)
+	b = appendQuote(b, key)
+	return append(b, ": "...)
+}
+
+func end(b []byte, n int) []byte {
+	if n > 0 {
+		b = append(b, '\n')
+	}
+	return append(b, "}\n"...)
+}
+
+// appendQuote writes a JSON string; what is not UTF-8 becomes the replacement character.
+func appendQuote(b []byte, s string) []byte {
+	out, err := jsontext.AppendQuote(b, s)
+	if err != nil {
+		out, _ = jsontext.AppendQuote(b, strings.ToValidUTF8(s, "\uFFFD"))
+	}
+	return out
+}
+
+// keyJSON is a key as it stands in the file.
+type keyJSON struct {
+	Said     string               `json:"said,omitzero"`
+	Note     string               `json:"note,omitzero"`
+	Meaning  string               `json:"meaning,omitzero"`
+	Tags     []string             `json:"tags,omitempty"`
+	Marked   bool                 `json:"marked,omitzero"`
+	Given    bool                 `json:"given,omitzero"`
+	Apart    bool                 `json:"apart,omitzero"`
+	Formerly []string             `json:"formerly,omitempty"`
+	Unused   bool                 `json:"unused,omitzero"`
+	In       map[string]stateJSON `json:"in,omitempty"`
+	Places   []placeJSON          `json:"places,omitempty"`
+}
+
+type stateJSON struct {
+	State State  `json:"state,omitzero"`
+	Of    string `json:"of,omitzero"`
+	Score int    `json:"score,omitzero"`
+}
+
+type placeJSON struct {
+	Place
+	Box []float64 `json:"box,omitempty"` // x, y, width, height
 }
 
 // KeysJSON writes what is known of the keys apart from their words.
 func (c *Catalogue) KeysJSON() []byte {
-	type keyJSON struct {
-		Note   string  `json:"note,omitempty"`
-		Marked bool    `json:"marked,omitempty"`
-		Unused bool    `json:"unused,omitempty"`
-		Places []Place `json:"places"`
-	}
-	var b bytes.Buffer
-	b.WriteString("{")
+	b := []byte{'{'}
 	for i, e := range c.Entries {
-		if i > 0 {
-			b.WriteString(",")
+		b = line(b, i, e.Key)
+		k := keyJSON{Said: e.Said, Note: e.Note, Meaning: e.Meaning, Tags: e.Tags, Marked: e.Marked, Given: e.Given, Apart: e.Apart, Formerly: e.Formerly, Unused: e.Unused}
+		for l, t := range e.In {
+			s := stateJSON{t.State, t.Of, t.Score}
+			if s.State == Translated || t.Words == "" { // what holds where nothing is said
+				s.State = ""
+			}
+			if t.Words != "" && s != (stateJSON{}) {
+				if k.In == nil {
+					k.In = map[string]stateJSON{}
+				}
+				k.In[l] = s
+			}
 		}
-		one, _ := marshal(keyJSON{e.Note, e.Marked, e.Unused, e.Places})
-		fmt.Fprintf(&b, "\n  %s: %s", quote(e.Key), one)
+		for _, p := range e.Places {
+			r := p.Box
+			k.Places = append(k.Places, placeJSON{p, []float64{cents(r.X), cents(r.Y), cents(r.W), cents(r.H)}})
+		}
+		one, err := json.Marshal(k, json.Deterministic(true), jsontext.AllowInvalidUTF8(true))
+		if err != nil {
+			one = []byte("{}") // cannot be: the types above can always be written
+		}
+		b = append(b, one...)
 	}
-	if len(c.Entries) > 0 {
-		b.WriteString("\n")
-	}
-	b.WriteString("}\n")
-	return b.Bytes()
+	return end(b, len(c.Entries))
 }
 
-func marshal(v any) ([]byte, error) {
-	var b bytes.Buffer
-	enc := json.NewEncoder(&b)
-	enc.SetEscapeHTML(false)
-	err := enc.Encode(v)
-	return bytes.TrimRight(b.Bytes(), "\n"), err
+// FileError is a fault in one of the catalogue's files.
+type FileError struct {
+	File string
+	markup.Position
+	Msg string
 }
 
-func quote(s string) string {
-	b, _ := marshal(s)
-	return string(b)
+func (e *FileError) Error() string {
+	return fmt.Sprintf("%s:%d:%d: %s", e.File, e.Line, e.Column, e.Msg)
 }
 
-// ReadCatalogue reads both files back; either may be empty.
-func ReadCatalogue(locale string, words, keys []byte) (*Catalogue, error) {
-	c := &Catalogue{Locale: locale}
-	w := map[string]string{}
-	if len(bytes.TrimSpace(words)) > 0 {
-		if err := json.Unmarshal(words, &w); err != nil {
-			return nil, fmt.Errorf("not a flat JSON object of texts: %w", err)
-		}
+// ReadCatalogue reads the files of a catalogue, by name ("en.json", "keys.json"); those that are missing are empty. The
+// error is a *FileError.
+func ReadCatalogue(locale string, locales []string, files map[string][]byte) (*Catalogue, error) {
+	c := &Catalogue{Locale: locale, byKey: map[string]*Entry{}}
+	for _, l := range locales {
+		c.AddLocale(l)
 	}
-	k := map[string]*Entry{}
-	if len(bytes.TrimSpace(keys)) > 0 {
-		if err := json.Unmarshal(keys, &k); err != nil {
-			return nil, fmt.Errorf("not a JSON object of keys: %w", err)
-		}
-	}
-	for key, s := range w {
-		e := k[key]
+	entry := func(key string) *Entry {
+		e := c.byKey[key]
 		if e == nil {
-			e = &Entry{}
+			e = &Entry{Key: key}
+			c.byKey[key] = e
+			c.Entries = append(c.Entries, e)
 		}
-		e.Key, e.Words = key, s
-		c.Entries = append(c.Entries, e)
+		return e
 	}
-	sort.Slice(c.Entries, func(i, j int) bool { return c.Entries[i].Key < c.Entries[j].Key })
+	if err := members(locale+".json", files[locale+".json"], func(key string, d *jsontext.Decoder) error {
+		words, err := message(d)
+		entry(key).Words = words
+		return err
+	}); err != nil {
+		return nil, err
+	}
+	if err := members(KeysFile, files[KeysFile], func(key string, d *jsontext.Decoder) error {
+		var k keyJSON
+		if err := json.UnmarshalDecode(d, &k); err != nil {
+			return err
+		}
+		entry(key).fill(&k)
+		return nil
+	}); err != nil {
+		return nil, err
+	}
+	for _, l := range c.Locales {
+		if err := members(l+".json", files[l+".json"], func(key string, d *jsontext.Decoder) error {
+			words, err := message(d)
+			if err != nil || words == "" {
+				return err
+			}
+			e := c.byKey[key]
+			if e == nil {
+				e = entry(key) // a translation of nothing: kept, and told by the check
+				e.Unused = true
+			}
+			e.in(l).Words = words
+			return nil
+		}); err != nil {
+			return nil, err
+		}
+	}
+	for _, e := range c.Entries { // a state without words says nothing
+		for l, t := range e.In {
+			if t.Words == "" {
+				delete(e.In, l)
+			}
+		}
+	}
+	c.index()
 	return c, nil
+}
+
+func (e *Entry) fill(k *keyJSON) {
+	e.Said, e.Note, e.Meaning, e.Tags, e.Marked, e.Given, e.Apart, e.Formerly, e.Unused = k.Said, k.Note, k.Meaning, k.Tags, k.Marked, k.Given, k.Apart, k.Formerly, k.Unused
+	sort.Strings(e.Tags)
+	for l, s := range k.In {
+		t := e.in(l)
+		t.State, t.Of, t.Score = s.State, s.Of, s.Score
+	}
+	for _, p := range k.Places {
+		if b := p.Box; len(b) == 4 {
+			p.Place.Box.X, p.Place.Box.Y, p.Place.Box.W, p.Place.Box.H = b[0], b[1], b[2], b[3]
+		}
+		e.Places = append(e.Places, p.Place)
+	}
+}
+
+// message reads a text; null is none.
+func message(d *jsontext.Decoder) (string, error) {
+	switch d.PeekKind() {
+	case '"':
+		t, err := d.ReadToken()
+		return t.String(), err
+	case 'n':
+		return "", d.SkipValue()
+	}
+	return "", errors.New("a text was expected: the file is one flat object of texts by key")
+}
+
+// members reads a JSON object and hands over its members, each with the decoder before its value.
+func members(file string, data []byte, visit func(key string, d *jsontext.Decoder) error) error {
+	data = bytes.TrimPrefix(data, []byte("\xef\xbb\xbf"))
+	if len(bytes.TrimSpace(data)) == 0 {
+		return nil
+	}
+	d := jsontext.NewDecoder(bytes.NewBuffer(data))
+	at := func(err error) error {
+		off := int(d.InputOffset())
+		msg := err.Error()
+		var se *jsontext.SyntacticError
+		var me *json.SemanticError
+		switch {
+		case errors.As(err, &se):
+			off, msg = int(se.ByteOffset), "not valid JSON: "+strings.TrimPrefix(se.Err.Error(), "jsontext: ")
+			if errors.Is(err, jsontext.ErrDuplicateName) {
+				msg = "the key stands twice; take one of them out"
+			} else if strings.Contains(msg, "UTF-8") {
+				msg = "not valid UTF-8; save the file as UTF-8"
+			} else if errors.Is(se.Err, io.ErrUnexpectedEOF) {
+				msg = "the file is cut off"
+			}
+		case errors.As(err, &me):
+			off, msg = int(me.ByteOffset), "not what is expected here: "+me.JSONPointer.LastToken()+" should be a "+fmt.Sprint(me.GoType)
+		}
+		for off < len(data) && strings.IndexByte(" \t\r\n:,", data[off]) >= 0 {
+			off++
+		}
+		return &FileError{file, markup.Lines(data).Position(min(off, len(data))), msg}
+	}
+	if k := d.PeekKind(); k != '{' {
+		if _, err := d.ReadToken(); err != nil {
+			return at(err)
+		}
+		return &FileError{file, markup.Position{Line: 1, Column: 1}, "not one flat JSON object of texts by key"}
+	}
+	if _, err := d.ReadToken(); err != nil {
+		return at(err)
+	}
+	for d.PeekKind() != '}' {
+		name, err := d.ReadToken()
+		if err != nil {
+			return at(err)
+		}
+		key := name.String()
+		if key == "" {
+			return at(errors.New("a key without a name"))
+		}
+		if err := visit(key, d); err != nil {
+			return at(err)
+		}
+	}
+	if _, err := d.ReadToken(); err != nil {
+		return at(err)
+	}
+	if _, err := d.ReadToken(); err != io.EOF {
+		return at(errors.New("something stands behind the end of the object"))
+	}
+	return nil
+}
+
+// cents rounds to hundredths of a px.
+func cents(v float64) float64 {
+	f, _ := strconv.ParseFloat(strconv.FormatFloat(v, 'f', 2, 64), 64)
+	return f + 0
 }

@@ -1,0 +1,138 @@
+package cli
+
+import (
+	"fmt"
+
+	"archetyp/core/text"
+	"archetyp/sync"
+	"archetyp/workspace"
+
+	"github.com/spf13/cobra"
+)
+
+func (a *app) collectCmd() *cobra.Command {
+	list, hidden := false, false
+	var tags []string
+	c := &cobra.Command{
+		Use:   "collect [SOURCE]",
+		Short: "Collect texts into the catalogue: keys by pattern, repeats folded",
+		Long: long(`Collect the texts of the drawings into the catalogue of the source language: keys by the pattern of the configuration or
+by marks, the same words under one key. Keys stay with their places when layers are renamed or moved and words change a
+little. Nothing is deleted: what left the drawings is marked unused. With a SOURCE, its texts are only listed.`),
+		Example: example("archetyp text collect --list", "archetyp text collect design/booking.svg"),
+		Args:    between(0, 1, "a SOURCE at most"),
+		RunE: func(_ *cobra.Command, args []string) error {
+			if len(args) == 1 {
+				return a.collectOne(args[0], hidden)
+			}
+			ws, err := a.workspaceHere()
+			if err != nil {
+				return err
+			}
+			// a list wants every text, so nothing is skipped
+			got, err := sync.Collect(ws, sync.Options{Hidden: hidden, Tags: tags, Progress: a.progress()})
+			if err != nil {
+				return err
+			}
+			if got.Unchanged && (list || a.json) {
+				r, err := sync.Read(ws)
+				if err != nil {
+					return err
+				}
+				return a.printCollection(r.Texts, list)
+			}
+			if got.Unchanged {
+				a.print("%s nothing has changed: %s\n", a.term.good("✓"), plural(got.Keys, "key", "keys"))
+				return nil
+			}
+			return a.printCollection(got.Collection, list)
+		},
+	}
+	c.Flags().BoolVar(&list, "list", false, "list every text, line by line")
+	c.Flags().BoolVar(&hidden, "hidden", false, "collect hidden texts too")
+	c.Flags().StringSliceVar(&tags, "tag", nil, "give these `TAGS` to every text found; they stay")
+	return c
+}
+
+// collectOne lists the texts of one source, with the keys the workspace has.
+func (a *app) collectOne(source string, hidden bool) error {
+	doc, ws, err := a.source(source)
+	if err != nil {
+		return err
+	}
+	d := workspace.Default("").Text
+	o := text.Options{Locale: d.Source, Pattern: d.Keys}
+	var old *text.Catalogue
+	if ws != nil {
+		o = sync.TextOptions(ws)
+		if old, _, err = sync.ReadTexts(ws); err != nil {
+			return err
+		}
+	}
+	o.Hidden = hidden
+	got, err := text.Collect(one(doc), old, o)
+	if err != nil {
+		return err
+	}
+	events := got.Events[:0:0]
+	for _, e := range got.Events {
+		if e.What != text.Gone { // of other sources
+			events = append(events, e)
+		}
+	}
+	got.Events = events
+	return a.printCollection(got, true)
+}
+
+var happenings = map[text.Happening]string{
+	text.New: "new keys", text.ByKey: "their keys were known, by mark or place", text.ByWords: "a key that exists has the same words",
+	text.Changed: "other words than before", text.Folded: "repeats, under a key found before", text.Gone: "keys that no drawing has any more",
+	text.Skipped: "not collected"}
+
+func (a *app) printCollection(c *text.Collection, list bool) error {
+	if a.json {
+		counts := map[string]int{}
+		for _, k := range text.Happenings {
+			counts[string(k)] = c.Count(k)
+		}
+		events := c.Events
+		if events == nil {
+			events = []text.Event{}
+		}
+		return a.printJSON(map[string]any{"keys": len(c.Catalogue.Entries), "counts": counts, "events": events})
+	}
+	if a.quiet {
+		return nil
+	}
+	t := a.term
+	if list {
+		var rows [][]string
+		for _, e := range c.Events {
+			why := e.Why
+			if e.Was != "" {
+				why = "was " + quoteShort(e.Was, 40)
+			}
+			what := string(e.What)
+			switch e.What {
+			case text.New, text.Changed:
+				what = t.good(what)
+			case text.Skipped, text.Gone:
+				what = t.dim(what)
+			}
+			rows = append(rows, []string{what, e.Key, quoteShort(e.Words, 44), t.dim(why)})
+		}
+		a.print("%s", t.table(nil, rows))
+	}
+	var rows [][]string
+	found := 0
+	for _, k := range text.Happenings {
+		if n := c.Count(k); n > 0 {
+			rows = append(rows, []string{fmt.Sprint(n), string(k), t.dim(happenings[k])})
+			if k != text.Gone {
+				found += n
+			}
+		}
+	}
+	a.print("%s found, %s\n%s", plural(found, "text", "texts"), plural(len(c.Catalogue.Used()), "key", "keys"), t.table(nil, rows, 0))
+	return nil
+}

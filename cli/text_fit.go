@@ -1,0 +1,368 @@
+package cli
+
+import (
+	"bytes"
+	"fmt"
+	"image"
+	"image/png"
+	"path/filepath"
+	"strings"
+
+	"archetyp/core/design"
+	"archetyp/core/fit"
+	"archetyp/core/font"
+	"archetyp/core/text"
+	"archetyp/fonts"
+	"archetyp/sync"
+	"archetyp/workspace"
+
+	"github.com/spf13/cobra"
+)
+
+// measurer measures with the workspace's fonts, then the machine's.
+func (a *app) measurer(ws *workspace.Workspace) (*fit.Measurer, error) {
+	set := font.NewSet(&fonts.Machine{})
+	if err := ws.AddFonts(set); err != nil {
+		return nil, err
+	}
+	return sync.Measurer(ws, set), nil
+}
+
+func (a *app) placeCmd() *cobra.Command {
+	out, as, sheet, at := "", "", false, 1.0
+	var locales []string
+	c := &cobra.Command{
+		Use:   "place [SCREEN]",
+		Short: "Put translated words into the drawings: as SVG, as pictures, or side by side",
+		Long: long(`Put the words of locales into the drawings, or into one screen's: texts stay texts with their anchors, paragraphs wrap
+again, right-to-left flips what begins at the left. -o is a folder (an SVG a drawing and a PNG a screen for each locale), or
+a file for one screen and locale. --sheet lays one screen's locales side by side. Made-up locales show what breaks before
+there is a translator: en-x-pseudo (longer, accented) and ar-x-pseudo (from right to left).`),
+		Example: example("archetyp text place Booking --locale fi -o booking.fi.svg", "archetyp text place Booking --sheet -o locales.png", "archetyp text place --locale en-x-pseudo -o placed"),
+		Args:    between(0, 1, "a SCREEN at most"),
+		RunE: func(_ *cobra.Command, args []string) error {
+			ws, c, err := a.texts()
+			if err != nil {
+				return err
+			}
+			if out == "" {
+				return hint("-o is missing: where to write", "Name a folder, or a file that ends in .svg or .png.")
+			}
+			if locales, err = a.someLocales(c, locales); err != nil {
+				return err
+			}
+			screen := ""
+			if len(args) == 1 {
+				screen = args[0]
+			}
+			return a.place(ws, c, screen, locales, out, as, sheet, at)
+		},
+	}
+	c.Flags().StringVarP(&out, "output", "o", "", "the folder or `FILE` to write")
+	c.Flags().StringVar(&as, "as", "", "only svg or png (default: both into a folder)")
+	c.Flags().StringSliceVar(&locales, "locale", nil, "the `LOCALES` (default: all)")
+	c.Flags().BoolVar(&sheet, "sheet", false, "one picture of a screen in all locales")
+	c.Flags().Float64Var(&at, "at", 1, "the `DENSITY`: output pixels for each design pixel")
+	return c
+}
+
+func (a *app) place(ws *workspace.Workspace, c *text.Catalogue, screen string, locales []string, out, as string, sheet bool, at float64) error {
+	if as != "" && as != "svg" && as != "png" {
+		return hint(fmt.Sprintf("--as %q is not known", as), "Choose svg or png.")
+	}
+	if at <= 0 || at > 8 {
+		return hint(fmt.Sprintf("--at %g is no density", at), "Choose one between 0 and 8.")
+	}
+	if _, err := (&textFilter{screen: screen}).filter(c, ""); err != nil {
+		return err
+	}
+	m, err := a.measurer(ws)
+	if err != nil {
+		return err
+	}
+	if sheet {
+		locales = append([]string{c.Locale}, locales...)
+	}
+	placed, skipped, err := sync.Place(ws, c, sync.Drawings(c, screen), locales, m)
+	if err != nil {
+		return err
+	}
+	for _, s := range skipped {
+		a.say("%s %s\n", newTerm(a.err, a.color).warn("skipped"), s)
+	}
+	for _, p := range placed {
+		for _, s := range p.Skipped {
+			a.say("%s %s %s: %s\n", newTerm(a.err, a.color).warn("skipped"), p.Locale, p.Source, s)
+		}
+	}
+	if sheet {
+		return a.writeSheet(c, placed, screen, out, at, m)
+	}
+	var files []map[string]any
+	put := func(to string, data []byte, p *sync.PlacedSource) error {
+		if out == "-" {
+			_, err := a.out.Write(data)
+			return err
+		}
+		if err := workspace.WriteFile(a.path(to), data); err != nil {
+			return err
+		}
+		files = append(files, map[string]any{"file": to, "locale": p.Locale, "source": p.Source, "texts": p.Count})
+		if !a.json {
+			a.say("%s  %s, %s\n", to, plural(p.Count, "text", "texts"), size(len(data)))
+		}
+		return nil
+	}
+	ext := strings.ToLower(filepath.Ext(out))
+	oneFile := ext == ".svg" || ext == ".png" || out == "-"
+	if oneFile && len(placed) != 1 {
+		return hint("one file holds one drawing in one locale", "Name a SCREEN and one --locale, or a folder with -o.")
+	}
+	for _, p := range placed {
+		if as != "png" && ext != ".png" {
+			to := out
+			if !oneFile {
+				to = filepath.Join(out, base(p.Source)+"."+p.Locale+".svg")
+			}
+			if err := put(to, p.SVG, p); err != nil {
+				return err
+			}
+		}
+		if as == "svg" || ext == ".svg" || out == "-" && as != "png" {
+			continue
+		}
+		for _, s := range p.Doc.Screens {
+			if screen != "" && !strings.EqualFold(s.Name, screen) {
+				continue
+			}
+			img, err := fit.Paint(s, at)
+			if err != nil {
+				return err
+			}
+			to := out
+			if !oneFile {
+				to = filepath.Join(out, design.Slug(s.Name)+"."+p.Locale+".png")
+			}
+			data, err := encodePNG(img)
+			if err != nil {
+				return err
+			}
+			if err := put(to, data, p); err != nil {
+				return err
+			}
+		}
+	}
+	if a.json && out != "-" {
+		return a.printJSON(map[string]any{"files": files})
+	}
+	return nil
+}
+
+func encodePNG(img image.Image) ([]byte, error) {
+	var b bytes.Buffer
+	err := png.Encode(&b, img)
+	return b.Bytes(), err
+}
+
+func (a *app) writeSheet(c *text.Catalogue, placed []*sync.PlacedSource, screen, out string, at float64, m *fit.Measurer) error {
+	var pictures []*image.RGBA
+	var captions []string
+	name := screen
+	for _, p := range placed {
+		for _, s := range p.Doc.Screens {
+			if name == "" {
+				name = s.Name // the first
+			}
+			if !strings.EqualFold(s.Name, name) {
+				continue
+			}
+			img, err := fit.Paint(s, at)
+			if err != nil {
+				return err
+			}
+			pictures, captions = append(pictures, img), append(captions, s.Name+" · "+p.Locale)
+		}
+	}
+	sheet, err := fit.Sheet(pictures, captions, at, m.Fonts)
+	if err != nil {
+		return err
+	}
+	return a.writePicture(sheet, out, name+" in "+plural(len(pictures), "language", "languages"), at)
+}
+
+func (a *app) reviewCmd() *cobra.Command {
+	var locales []string
+	f := &textFilter{}
+	out, all := "", false
+	c := &cobra.Command{
+		Use:   "review",
+		Short: "Measure whether the translations fit, with the real fonts",
+		Long: long(`Measure every translation in the room its text has (to the inset of its container, else to the next sibling, else to the
+screen's edge), with the real font, size and letter spacing. What overflows, needs more lines or lacks glyphs is listed, the
+worst first; the status is 1 when something overflows. With -o, pages show the offenders framed.`),
+		Example: example("archetyp text review", "archetyp text review --locale de --screen Booking --all", "archetyp text review --locale de -o review"),
+		Args:    cobra.NoArgs,
+		RunE: func(*cobra.Command, []string) error {
+			ws, err := a.workspaceHere()
+			if err != nil {
+				return err
+			}
+			c, err := sync.Texts(ws)
+			if err != nil {
+				return err
+			}
+			if locales, err = a.someLocales(c, locales); err != nil {
+				return err
+			}
+			if _, err := f.filter(c, ""); err != nil {
+				return err
+			}
+			m, err := a.measurer(ws)
+			if err != nil {
+				return err
+			}
+			var found []fit.Judged
+			for _, j := range fit.Review(c, locales, m) {
+				e := c.Get(j.Key)
+				if (f.screen == "" || strings.EqualFold(j.Place.Screen, f.screen)) && (f.tag == "" || strings.Contains("\x00"+strings.Join(e.Tags, "\x00")+"\x00", "\x00"+f.tag+"\x00")) {
+					found = append(found, j)
+				}
+			}
+			if out != "" {
+				if err := a.reviewPages(ws, c, found, locales, out, m); err != nil {
+					return err
+				}
+			}
+			return a.printReview(found, locales, all)
+		},
+	}
+	f.flags(c)
+	c.Flags().StringSliceVar(&locales, "locale", nil, "only these `LOCALES` (default: all)")
+	c.Flags().StringVarP(&out, "output", "o", "", "a folder for pages with the offenders framed")
+	c.Flags().BoolVar(&all, "all", false, "list what fits, too")
+	return c
+}
+
+// reviewPages writes pages with the places framed whose words do not fit.
+func (a *app) reviewPages(ws *workspace.Workspace, c *text.Catalogue, found []fit.Judged, locales []string, out string, m *fit.Measurer) error {
+	bad := map[string]bool{}
+	for _, j := range found {
+		bad[j.Key] = bad[j.Key] || j.Fit != fit.Fits && j.Fit != fit.Tight
+	}
+	var entries []*text.Entry
+	for _, e := range c.Used() {
+		if bad[e.Key] {
+			entries = append(entries, e)
+		}
+	}
+	return a.writePages(ws, c, sync.PageOptions{Entries: entries, Locales: locales, Judged: found}, out, m)
+}
+
+// exportPages writes pages for translators.
+func (a *app) exportPages(ws *workspace.Workspace, c *text.Catalogue, f *textFilter, locales []string, out string) error {
+	if out == "" || out == "-" {
+		return hint("pages go into a folder", "Name one with -o.")
+	}
+	filter, err := f.filter(c, "")
+	if err != nil {
+		return err
+	}
+	if len(locales) == 1 {
+		filter.Locale = locales[0]
+	}
+	m, err := a.measurer(ws)
+	if err != nil {
+		return err
+	}
+	return a.writePages(ws, c, sync.PageOptions{Entries: c.Pick(filter), Screen: f.screen, Locales: locales, Keys: true}, out, m)
+}
+
+func (a *app) writePages(ws *workspace.Workspace, c *text.Catalogue, o sync.PageOptions, out string, m *fit.Measurer) error {
+	files, skipped, err := sync.Pages(ws, c, o, m)
+	if err != nil {
+		return err
+	}
+	for _, s := range skipped {
+		a.say("%s %s\n", newTerm(a.err, a.color).warn("skipped"), s)
+	}
+	names := sortedNames(files)
+	pages := 0
+	for _, n := range names {
+		if err := workspace.WriteFile(a.path(filepath.Join(out, filepath.FromSlash(n))), files[n]); err != nil {
+			return err
+		}
+		if strings.HasSuffix(n, ".html") {
+			pages++
+		}
+	}
+	if a.json && o.Judged == nil {
+		return a.printJSON(map[string]any{"folder": out, "files": full(names)})
+	}
+	a.say("%s  %s, %s\n", filepath.Join(out, "index.html"), plural(pages-1, "screen", "screens"), plural(len(names)-pages-1, "picture", "pictures"))
+	return nil
+}
+
+func (a *app) printReview(found []fit.Judged, locales []string, all bool) error {
+	counts := map[fit.Verdict]int{}
+	for _, j := range found {
+		counts[j.Fit]++
+	}
+	bad := counts[fit.Overflows]+counts[fit.Lines] > 0
+	if a.json {
+		list := found
+		if list == nil {
+			list = []fit.Judged{}
+		}
+		byName := map[string]int{}
+		for _, v := range fit.Verdicts {
+			byName[string(v)] = counts[v]
+		}
+		if err := a.printJSON(map[string]any{"locales": full(locales), "counts": byName, "texts": list}); err != nil {
+			return err
+		}
+	} else if !a.quiet {
+		a.listReview(found, counts, all)
+	}
+	if bad {
+		return foundError{}
+	}
+	return nil
+}
+
+func (a *app) listReview(found []fit.Judged, counts map[fit.Verdict]int, all bool) {
+	t := a.term
+	const most = 40
+	var rows [][]string
+	for _, j := range found {
+		if j.Fit == fit.Fits && !all {
+			break
+		}
+		if len(rows) == most && !a.verbose && !all {
+			rows = append(rows, []string{t.dim("… more; --verbose shows them")})
+			break
+		}
+		verdict := string(j.Fit)
+		switch j.Fit {
+		case fit.Overflows, fit.Lines:
+			verdict = t.bad(verdict)
+		case fit.Glyphs, fit.Tight:
+			verdict = t.warn(verdict)
+		default:
+			verdict = t.good(verdict)
+		}
+		rows = append(rows, []string{verdict, j.Locale, t.accent(j.Key), quoteShort(j.Words, 36), strings.TrimPrefix(j.Msg(), string(j.Fit)+" "), t.dim(j.Place.Screen)})
+	}
+	if len(rows) > 0 {
+		a.print("%s", t.table([]string{"", "", "key", "words", "", "on"}, rows))
+	}
+	var parts []string
+	for _, v := range fit.Verdicts {
+		if counts[v] > 0 {
+			parts = append(parts, fmt.Sprintf("%d %s", counts[v], map[fit.Verdict]string{fit.Overflows: "overflow", fit.Lines: "need more lines", fit.Glyphs: "lack glyphs", fit.Tight: "tight", fit.Fits: "fit"}[v]))
+		}
+	}
+	if len(parts) == 0 {
+		parts = []string{"nothing is translated yet"}
+	}
+	a.print("%s\n", strings.Join(parts, ", "))
+}

@@ -1,0 +1,391 @@
+package fit
+
+import (
+	"fmt"
+	"math"
+	"regexp"
+	"sort"
+	"strings"
+
+	"archetyp/core/css"
+	"archetyp/core/design"
+	"archetyp/core/font"
+	"archetyp/core/markup"
+	"archetyp/core/text"
+)
+
+// Placed is a drawing with other words.
+type Placed struct {
+	SVG     []byte
+	Count   int      // places with other words
+	Skipped []string // those that could not be, and why
+}
+
+// Place puts the words of a locale into a drawing: texts stay texts, with the anchor and the look they have. A text of
+// several lines wraps again in its room, one of a single line stays one; in a language from right to left, texts that
+// begin at the left begin at the right of their room. All else stays byte for byte. src is the drawing doc was read from.
+func Place(src []byte, doc *design.Document, c *text.Catalogue, locale string, m *Measurer) (*Placed, error) {
+	p := &placer{src: src, c: c, locale: locale, m: m, sh: font.NewShaper(m.Fonts), out: &Placed{}, done: map[*markup.Node]bool{}}
+	elements := map[string]*design.Element{}
+	for _, s := range doc.Screens {
+		for _, e := range s.Elements {
+			elements[s.Name+"\x00"+e.Path] = e
+		}
+	}
+	for _, e := range c.Used() {
+		words, _ := c.Of(e, locale)
+		if words == "" {
+			continue
+		}
+		msg, err := text.Parse(words)
+		if err != nil {
+			p.skip(e.Key, err.Error())
+			continue
+		}
+		for _, place := range e.Places {
+			if place.Source != doc.Name {
+				continue
+			}
+			el := elements[place.Screen+"\x00"+place.Element]
+			if el == nil {
+				p.skip(e.Key, place.Element+" is not in the drawing any more; collect the texts again")
+				continue
+			}
+			p.place(e, place, el, msg.Format(locale, e.Values(c.Locale)))
+		}
+	}
+	out, err := apply(src, p.edits)
+	if err != nil {
+		return nil, err
+	}
+	p.out.SVG = out
+	return p.out, nil
+}
+
+type placer struct {
+	src    []byte
+	c      *text.Catalogue
+	locale string
+	m      *Measurer
+	sh     *font.Shaper
+	edits  []edit
+	done   map[*markup.Node]bool
+	out    *Placed
+}
+
+// edit puts other bytes into a stretch of the source.
+type edit struct {
+	from, to int
+	with     string
+}
+
+func (p *placer) skip(key, why string) { p.out.Skipped = append(p.out.Skipped, key+": "+why) }
+
+func (p *placer) place(e *text.Entry, place text.Place, el *design.Element, spans []text.Span) {
+	if place.Attribute != "" {
+		p.attribute(e, place, el, spans)
+		return
+	}
+	n := el.Node
+	switch {
+	case p.done[n]:
+		return // drawn once, shown several times
+	case !n.Is("text"):
+		p.skip(e.Key, "its words stand in <"+n.Name+">, not in <text>")
+		return
+	case el.Words == nil || place.Font == nil || place.Room == nil || len(el.Words.Lines) == 0:
+		return
+	}
+	if k := child(n, "textPath"); k != nil {
+		p.skip(e.Key, "its words stand on a path")
+		return
+	}
+	p.done[n] = true
+	p.out.Count++
+	runs := p.m.Runs(place, spans, p.locale)
+	width := 0.0
+	if len(el.Words.Lines) > 1 {
+		width = place.Room.Width
+	}
+	lines := Wrap(p.sh, runs, width)
+	p.edits = append(p.edits, edit{n.Offset, n.End, p.text(el, place, lines)})
+}
+
+func child(n *markup.Node, name string) *markup.Node {
+	for _, c := range n.Children {
+		if c.Is(name) {
+			return c
+		}
+	}
+	return nil
+}
+
+// text writes a text element with other lines.
+func (p *placer) text(el *design.Element, place text.Place, lines []Line) string {
+	inv, ok := el.Matrix.Inverse()
+	if !ok {
+		return string(p.src[el.Node.Offset:el.Node.End])
+	}
+	_, inlines := text.Rich(el)
+	chains := map[string][]*markup.Node{"": p.chain(el, baseNode(el, inlines))}
+	for _, i := range inlines {
+		chains[i.Name] = p.chain(el, i.Run.Node)
+	}
+	var b strings.Builder
+	anchor, flip := p.anchor(el, place)
+	b.WriteString(p.startTag(el.Node, map[string]string{"direction": p.direction(), "text-anchor": flip, "font-family": p.families(el.Node, place)}))
+	step := el.Words.LineHeight.Value
+	if step <= 0 {
+		step = place.Font.Size * 1.25
+	}
+	for i, l := range lines {
+		at := el.Words.Lines[min(i, len(el.Words.Lines)-1)].Baseline
+		if extra := i - (len(el.Words.Lines) - 1); extra > 0 {
+			at.Y += float64(extra) * step
+		}
+		at.X = anchor
+		at = inv.Apply(at)
+		fmt.Fprintf(&b, `<tspan x="%s" y="%s">`, css.Num(at.X, 3), css.Num(at.Y, 3))
+		for _, r := range l.Runs {
+			chain := chains[r.Name]
+			for _, n := range chain {
+				b.WriteString(p.startTag(n, map[string]string{"font-family": p.families(n, place)}))
+			}
+			b.WriteString(markup.EscapeText(r.Words))
+			for k := len(chain) - 1; k >= 0; k-- {
+				b.WriteString("</" + chain[k].Name + ">")
+			}
+		}
+		b.WriteString("</tspan>")
+	}
+	b.WriteString("</" + el.Node.Name + ">")
+	return b.String()
+}
+
+// baseNode is where the words that are not set apart stand.
+func baseNode(el *design.Element, inlines []text.Inline) *markup.Node {
+	for _, r := range el.Words.Runs {
+		apart := false
+		for _, i := range inlines {
+			apart = apart || i.Run.Node == r.Node
+		}
+		if !apart && strings.TrimSpace(r.Words) != "" {
+			return r.Node
+		}
+	}
+	return el.Node
+}
+
+// chain are the nodes between a text and a run in it, those that only say a place left out.
+func (p *placer) chain(el *design.Element, n *markup.Node) []*markup.Node {
+	var out []*markup.Node
+	for ; n != nil && n != el.Node; n = n.Parent {
+		says := false
+		for _, a := range n.Attrs {
+			says = says || !placing[a.Name] && a.Name != "id" && a.Space != "http://www.w3.org/2000/xmlns/"
+		}
+		if says {
+			out = append([]*markup.Node{n}, out...)
+		}
+	}
+	return out
+}
+
+// placing are the attributes that say where letters stand.
+var placing = map[string]bool{"x": true, "y": true, "dx": true, "dy": true, "rotate": true, "textLength": true, "lengthAdjust": true}
+
+// startTag writes a start tag without its place, and with other attributes where they are not "".
+func (p *placer) startTag(n *markup.Node, with map[string]string) string {
+	var b strings.Builder
+	b.WriteString("<" + n.Name)
+	for _, a := range n.Attrs {
+		if placing[a.Name] || n.Local != "text" && a.Name == "id" {
+			continue
+		}
+		v := a.Value
+		if w := with[a.Name]; w != "" {
+			v = w
+			delete(with, a.Name)
+		}
+		if a.Name == "style" {
+			v = restyled(v, with)
+		}
+		fmt.Fprintf(&b, ` %s="%s"`, a.Name, markup.EscapeAttr(v))
+	}
+	if n.Local == "text" {
+		var names []string
+		for k, v := range with {
+			if v != "" {
+				names = append(names, k)
+			}
+		}
+		sort.Strings(names)
+		for _, k := range names {
+			fmt.Fprintf(&b, ` %s="%s"`, k, markup.EscapeAttr(with[k]))
+		}
+	}
+	return b.String() + ">"
+}
+
+// restyled replaces declarations of a style attribute.
+func restyled(style string, with map[string]string) string {
+	parts := strings.Split(style, ";")
+	for i, d := range parts {
+		if k, _, ok := strings.Cut(d, ":"); ok {
+			if w := with[strings.TrimSpace(k)]; w != "" {
+				parts[i] = strings.TrimSpace(k) + ":" + w
+				delete(with, strings.TrimSpace(k))
+			}
+		}
+	}
+	return strings.Join(parts, ";")
+}
+
+func (p *placer) direction() string {
+	if text.RightToLeft(p.locale) {
+		return "rtl"
+	}
+	return ""
+}
+
+// families is the font family list with those for letters the design's own lack; "" where nothing is added.
+func (p *placer) families(n *markup.Node, place text.Place) string {
+	more := p.m.More[p.locale]
+	if len(more) == 0 {
+		return ""
+	}
+	own := place.Font.Family
+	if n.Local != "text" {
+		v, ok := n.Attr("font-family")
+		if !ok {
+			return ""
+		}
+		own = v
+	}
+	list := append([]string(nil), font.Families(own)...)
+	for i, f := range append(list, more...) {
+		if i >= len(list) {
+			list = append(list, f)
+		}
+		if strings.ContainsAny(f, " 0123456789") && !font.Generic(f) {
+			f = "'" + f + "'"
+		}
+		list[i] = f
+	}
+	return strings.Join(list, ", ")
+}
+
+// anchor is where the lines are held, in px of the screen, and the text-anchor that a flip needs: in a language from
+// right to left, start is at the right.
+func (p *placer) anchor(el *design.Element, place text.Place) (x float64, flip string) {
+	r := place.Room
+	box := el.Geometry.Value
+	left, right := box.X, box.Right()
+	for i, l := range el.Words.Lines { // of the lines themselves, not of their cells
+		if i == 0 || l.Baseline.X < left {
+			left = l.Baseline.X
+		}
+	}
+	align := r.Align
+	rtl := text.RightToLeft(p.locale)
+	if !rtl {
+		switch align {
+		case "center":
+			return (box.X + box.Right()) / 2, ""
+		case "right":
+			return right, ""
+		}
+		return left, ""
+	}
+	switch {
+	case align == "center":
+		return (box.X + box.Right()) / 2, ""
+	case align == "left" && r.By != "sibling":
+		return r.X + math.Max(r.Width, box.W), "start" // held at the right, as the language begins there
+	case align == "left":
+		return left, "end"
+	case r.By != "sibling":
+		return r.X, "end"
+	}
+	return right, "start"
+}
+
+// attribute puts words where they stand in an attribute, or a title.
+func (p *placer) attribute(e *text.Entry, place text.Place, el *design.Element, spans []text.Span) {
+	words := ""
+	for _, s := range spans {
+		words += s.Words
+	}
+	said := e.Sample(p.c.Locale)
+	done := false
+	el.Node.Walk(func(n *markup.Node) bool {
+		if done || n.Kind != markup.Element {
+			return !done
+		}
+		if place.Attribute == "title" && n.Is("title") && n.Parent == el.Node {
+			from, to := inside(p.src, n)
+			p.edits = append(p.edits, edit{from, to, markup.EscapeText(words)})
+			done = true
+			return false
+		}
+		if v, ok := n.Attr(place.Attribute); ok && strings.Join(strings.Fields(v), " ") == said {
+			tag := p.src[n.Offset:startEnd(p.src, n)]
+			at := regexp.MustCompile(`\s` + regexp.QuoteMeta(place.Attribute) + `\s*=\s*("[^"]*"|'[^']*')`).FindSubmatchIndex(tag)
+			if at != nil {
+				p.edits = append(p.edits, edit{n.Offset + at[2], n.Offset + at[3], `"` + markup.EscapeAttr(words) + `"`})
+				done = true
+			}
+		}
+		return !done
+	})
+	if !done {
+		p.skip(e.Key, "the attribute "+place.Attribute+" is not where it was")
+		return
+	}
+	p.out.Count++
+}
+
+// startEnd is where a start tag ends.
+func startEnd(src []byte, n *markup.Node) int {
+	quote := byte(0)
+	for i := n.Offset; i < n.End; i++ {
+		switch c := src[i]; {
+		case quote != 0:
+			if c == quote {
+				quote = 0
+			}
+		case c == '"' || c == '\'':
+			quote = c
+		case c == '>':
+			return i + 1
+		}
+	}
+	return n.End
+}
+
+// inside is the stretch between the tags of a node.
+func inside(src []byte, n *markup.Node) (from, to int) {
+	from = startEnd(src, n)
+	to = n.End
+	for to > from && src[to-1] != '<' {
+		to--
+	}
+	return from, max(from, to-1)
+}
+
+// apply makes the edits, none of which may lie in another.
+func apply(src []byte, edits []edit) ([]byte, error) {
+	sort.SliceStable(edits, func(i, j int) bool { return edits[i].from < edits[j].from })
+	var b strings.Builder
+	at := 0
+	for _, e := range edits {
+		if e.from < at || e.to > len(src) || e.to < e.from {
+			return nil, fmt.Errorf("two texts of the drawing stand in one another")
+		}
+		b.Write(src[at:e.from])
+		b.WriteString(e.with)
+		at = e.to
+	}
+	b.Write(src[at:])
+	return []byte(b.String()), nil
+}

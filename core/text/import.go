@@ -1,0 +1,268 @@
+package text
+
+import "sort"
+
+// Unit is one message on its way between the catalogue and a file: what exchange formats read and write.
+type Unit struct {
+	Key    string
+	Source string // message in the source language; "" where the format has none
+	Target string // message in the target language; "" for none
+	State  State  // of the target; "" where the format does not say
+	Of     string // the source message the target was made from, where that is another
+	Note   string // for translators
+	Given  string // meaning, where the words alone do not say
+	Places []Place
+	Room   *Room // the tightest
+	Limit  int   // letters that fit, about; 0 for unknown
+	Tags   []string
+	Words  map[string]string // what the design has for the arguments
+	Base   *string           // the target when it was exported; nil where the file does not say
+
+	Line, Column int // where it stands in the file it was read from
+}
+
+// Units are the entries a filter picks, with their messages in a locale ("" for the source language alone).
+func (c *Catalogue) Units(f Filter, locale string) []Unit {
+	picked := c.Pick(f)
+	out := make([]Unit, 0, len(picked))
+	for _, e := range picked {
+		u := Unit{Key: e.Key, Source: e.Words, Note: e.Note, Given: e.Meaning, Places: e.Places, Tags: e.Tags, Limit: e.Limit(c.Locale), Words: e.Values(c.Locale)}
+		if p := e.Tight(); p != nil {
+			u.Room = p.Room
+		}
+		if locale != "" && locale != c.Locale {
+			u.Target, u.State = c.Of(e, locale)
+			if t := e.In[locale]; t != nil {
+				u.Of = t.Of
+			}
+			base := u.Target
+			u.Base = &base
+		}
+		out = append(out, u)
+	}
+	return out
+}
+
+// Arrival is what becomes of one unit that comes back.
+type Arrival string
+
+// What can become of a unit.
+const (
+	Taken     Arrival = "taken"     // new words, or another state
+	Same      Arrival = "same"      // what there is already
+	Late      Arrival = "late"      // the source words changed since the export: taken as outdated
+	Conflict  Arrival = "conflict"  // the words here were changed since the export, otherwise: kept
+	Protected Arrival = "protected" // reviewed or final here: kept
+	Unknown   Arrival = "unknown"   // no such key, and no such words
+	Nothing   Arrival = "empty"     // not translated
+	Broken    Arrival = "broken"    // not a valid message, or arguments are lost: not taken
+)
+
+// Arrivals are all of them, in the order they are told.
+var Arrivals = []Arrival{Taken, Late, Conflict, Protected, Broken, Unknown, Same, Nothing}
+
+// Arrived is what became of one unit.
+type Arrived struct {
+	What Arrival `json:"what"`
+	Key  string  `json:"key"`
+	Why  string  `json:"why,omitempty"`
+	// Base is what was exported, Ours what stands here, Theirs what came back.
+	Base   string `json:"base,omitempty"`
+	Ours   string `json:"ours,omitempty"`
+	Theirs string `json:"theirs,omitempty"`
+	Line   int    `json:"line,omitempty"`
+}
+
+// ImportOptions say how units are taken in.
+type ImportOptions struct {
+	Locale string
+	Over   bool                // reviewed and final texts too, and those changed here since the export
+	Key    func(string) *Entry // finds the entry of a file's key; nil for Get
+}
+
+// Import takes units into the catalogue: by key, else by their words where those mean one key only. Words changed since
+// the export make a translation outdated, they do not lose it; where both sides changed, ours stays and the three
+// values are told.
+func (c *Catalogue) Import(units []Unit, o ImportOptions) []Arrived {
+	c.AddLocale(o.Locale)
+	out := make([]Arrived, 0, len(units))
+	byWords := map[string][]*Entry{}
+	for _, e := range c.Entries {
+		byWords[e.Words] = append(byWords[e.Words], e)
+	}
+	find := o.Key
+	if find == nil {
+		find = c.Get
+	}
+	for i := range units {
+		u := &units[i]
+		a := Arrived{Key: u.Key, Theirs: u.Target, Line: u.Line}
+		e := find(u.Key)
+		if e == nil {
+			if same := byWords[u.Source]; u.Source != "" && len(same) == 1 {
+				e = same[0]
+				a.Why = "there is no such key; " + e.Key + " has these words"
+			} else if u.Source != "" && len(same) > 1 {
+				a.Why = "there is no such key, and several have these words"
+			}
+		}
+		if e == nil {
+			a.What = Unknown
+		} else {
+			a.Key = e.Key
+			a.What = c.take(e, u, o, &a)
+		}
+		out = append(out, a)
+	}
+	return out
+}
+
+func (c *Catalogue) take(e *Entry, u *Unit, o ImportOptions, a *Arrived) Arrival {
+	if u.Target == "" {
+		return Nothing
+	}
+	u.Target = Adopt(e.Words, u.Target)
+	a.Theirs = u.Target
+	t := e.In[o.Locale]
+	ours := ""
+	if t != nil {
+		ours = t.Words
+	}
+	a.Ours = ours
+	state := u.State
+	if state == "" || state == Outdated {
+		state = Translated
+		if t != nil && ours == u.Target && u.State == "" {
+			state = t.State // the format does not say: as it was
+		}
+	}
+	of := ""
+	switch {
+	case u.Source != "" && u.Source != e.Words && (u.Of == "" || u.Of != e.Words):
+		of = u.Source
+	case u.State == Outdated && u.Of != "" && u.Of != e.Words:
+		of = u.Of
+	case u.State == Outdated && t != nil && ours == u.Target:
+		of = t.Of
+	}
+	if why := Lost(e.Words, u.Target, o.Locale); why != "" && of == "" {
+		a.Why = why
+		return Broken
+	}
+	if _, err := Parse(u.Target); err != nil {
+		a.Why = err.Error()
+		return Broken
+	}
+	if t != nil && ours == u.Target && t.Of == of && normal(t.State) == normal(state) {
+		return Same
+	}
+	if t != nil && ours != "" && !o.Over {
+		if now := t.Now(); now == Reviewed || now == Final {
+			if ours == u.Target && rank(state) > rank(t.State) && of == "" {
+				t.State = state // a step further is no loss
+				return Taken
+			}
+			if ours == u.Target {
+				return Same
+			}
+			a.Why = "it is " + string(now) + " here"
+			return Protected
+		}
+		if u.Base != nil && *u.Base != ours && ours != u.Target {
+			a.Base = *u.Base
+			if *u.Base == u.Target {
+				a.Why = "changed here since the export, and not there"
+				return Same
+			}
+			a.Why = "changed here and there since the export"
+			return Conflict
+		}
+	}
+	*e.in(o.Locale) = Translation{Words: u.Target, State: state, Of: of}
+	if of != "" {
+		a.Why, a.Base = "the source words were “"+of+"” when it was exported", of
+		return Late
+	}
+	return Taken
+}
+
+func normal(s State) State {
+	if s == "" {
+		return Translated
+	}
+	return s
+}
+
+func rank(s State) int {
+	switch normal(s) {
+	case Initial:
+		return 0
+	case Reviewed:
+		return 2
+	case Final:
+		return 3
+	}
+	return 1
+}
+
+// Lost says which arguments or inline elements of a source message a translation lacks, or has too many; "" for none.
+// A translation may leave out the number in forms for one number, and take one form of a choice for all.
+func Lost(source, target, locale string) string {
+	if source == target {
+		return ""
+	}
+	s, err := Parse(source)
+	if err != nil {
+		return ""
+	}
+	t, err := Parse(target)
+	if err != nil {
+		return "not a valid message: " + err.Error()
+	}
+	a, b := s.parts(), t.parts()
+	var lost, more []string
+	for name := range a {
+		if _, ok := b[name]; !ok {
+			lost = append(lost, name)
+		}
+	}
+	for name := range b {
+		if _, ok := a[name]; !ok {
+			more = append(more, name)
+		}
+	}
+	sort.Strings(lost)
+	sort.Strings(more)
+	switch {
+	case len(lost) > 0:
+		return "lacks " + list(lost)
+	case len(more) > 0:
+		return "has " + list(more) + ", which the source lacks"
+	}
+	return ""
+}
+
+func list(names []string) string {
+	out := ""
+	for i, n := range names {
+		if i > 0 {
+			out += ", "
+		}
+		out += n
+	}
+	return out
+}
+
+// parts are the arguments and elements a message has, as they are written.
+func (m Message) parts() map[string]bool {
+	out := map[string]bool{}
+	m.Walk(func(p Part) {
+		switch p.Kind {
+		case Argument, Choice:
+			out["{"+p.Name+"}"] = true
+		case Open, Empty:
+			out["<"+p.Name+">"] = true
+		}
+	})
+	return out
+}

@@ -1,0 +1,147 @@
+package text
+
+import (
+	"fmt"
+	"regexp"
+	"strconv"
+	"strings"
+	"unicode"
+)
+
+// NoKeys is the key pattern that makes no keys: only texts that have one are collected.
+const NoKeys = "none"
+
+// keyWords is how many words of a text go into its key.
+const keyWords = 4
+
+var keyParts = []string{"screen", "component", "name", "words", "n"}
+
+// Cases are the ways to join the words of a key's part.
+var Cases = []string{"kebab", "snake", "camel", "dots"}
+
+// CheckPattern says whether a key pattern can be followed.
+func CheckPattern(pattern string) error {
+	if pattern == NoKeys {
+		return nil
+	}
+	rest := pattern
+	for {
+		i := strings.IndexByte(rest, '{')
+		if i < 0 {
+			break
+		}
+		end := strings.IndexByte(rest[i:], '}')
+		if end < 0 {
+			return fmt.Errorf("the key pattern %q has a { without a }", pattern)
+		}
+		if name := rest[i+1 : i+end]; !contains(keyParts, name) {
+			return fmt.Errorf("the key pattern %q has {%s}; {%s} are known", pattern, name, strings.Join(keyParts, "}, {"))
+		}
+		rest = rest[i+end+1:]
+	}
+	if !strings.Contains(pattern, "{") {
+		return fmt.Errorf("the key pattern %q has no part that differs, such as {words}", pattern)
+	}
+	return nil
+}
+
+// makeKey follows a pattern. A part that is empty takes its separator with it.
+func makeKey(pattern, style string, values map[string]string) string {
+	var b strings.Builder
+	pending := ""
+	for rest := pattern; rest != ""; {
+		i := strings.IndexByte(rest, '{')
+		if i < 0 {
+			b.WriteString(rest)
+			break
+		}
+		j := strings.IndexByte(rest[i:], '}') + i
+		if i > 0 && strings.Trim(pending, ".-_/ ") == "" {
+			pending = rest[:i]
+		}
+		if v := inCase(values[rest[i+1:j]], style); v != "" {
+			if b.Len() > 0 || strings.Trim(pending, ".-_/ ") != "" {
+				b.WriteString(pending)
+			}
+			b.WriteString(v)
+			pending = ""
+		}
+		rest = rest[j+1:]
+	}
+	if b.Len() == 0 {
+		return "text"
+	}
+	return b.String()
+}
+
+// inCase is the first words of a text, in small letters, joined as the case style says.
+func inCase(s, style string) string {
+	var words []string
+	for _, w := range strings.FieldsFunc(strings.ToLower(s), func(r rune) bool {
+		return !unicode.IsLetter(r) && !unicode.IsDigit(r) && !unicode.Is(unicode.M, r)
+	}) {
+		if len(words) == keyWords {
+			break
+		}
+		words = append(words, w)
+	}
+	switch style {
+	case "snake":
+		return strings.Join(words, "_")
+	case "dots":
+		return strings.Join(words, ".")
+	case "camel":
+		for i, w := range words {
+			if i > 0 {
+				r := []rune(w)
+				r[0] = unicode.ToUpper(r[0])
+				words[i] = string(r)
+			}
+		}
+		return strings.Join(words, "")
+	}
+	return strings.Join(words, "-")
+}
+
+// free is a key that is not taken: the key itself, else numbered.
+func free(key, style string, taken func(string) bool) string {
+	out := key
+	join := map[string]string{"snake": "_", "camel": "", "dots": "."}[style]
+	if join == "" && style != "camel" {
+		join = "-"
+	}
+	for i := 2; taken(out); i++ {
+		out = key + join + strconv.Itoa(i)
+	}
+	return out
+}
+
+// keyShape is a pattern as a regular expression that the keys it makes follow.
+func keyShape(pattern, style string) *regexp.Regexp {
+	if pattern == NoKeys {
+		return regexp.MustCompile(``)
+	}
+	word := map[string]string{"snake": `[\p{L}\p{M}\d]+(?:_[\p{L}\p{M}\d]+)*`, "camel": `[\p{L}\p{M}\d]+`, "dots": `[\p{L}\p{M}\d]+(?:\.[\p{L}\p{M}\d]+)*`}[style]
+	if word == "" {
+		word = `[\p{L}\p{M}\d]+(?:-[\p{L}\p{M}\d]+)*`
+	}
+	var b strings.Builder
+	b.WriteString("^")
+	sep := ""
+	for rest := pattern; rest != ""; {
+		i := strings.IndexByte(rest, '{')
+		if i < 0 {
+			b.WriteString(regexp.QuoteMeta(rest))
+			break
+		}
+		if i > 0 {
+			sep = rest[:i]
+		}
+		j := strings.IndexByte(rest[i:], '}') + i
+		b.WriteString("(?:(?:" + regexp.QuoteMeta(sep) + ")?" + word + ")?")
+		sep = ""
+		rest = rest[j+1:]
+	}
+	b.WriteString(`(?:[-_.]?\d+)?$`)
+	return regexp.MustCompile(b.String())
+}
