@@ -151,11 +151,23 @@ func (r *run) textOutputs() error {
 			}
 			r.put(p, data)
 			for _, w := range warnings {
+				if strings.HasSuffix(w, ".stringsdict") && r.hasOutput("stringsdict") {
+					continue
+				}
 				r.report.Summary.Warnings = append(r.report.Summary.Warnings, p+": "+w)
 			}
 		}
 	}
 	return nil
+}
+
+func (r *run) hasOutput(as string) bool {
+	for _, o := range r.ws.Config.Text.Outputs {
+		if o.As == as {
+			return true
+		}
+	}
+	return false
 }
 
 // CodeTexts are the messages of a locale as code takes them; what is not translated is left out.

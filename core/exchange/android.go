@@ -22,11 +22,7 @@ var androidSpelling = spelling{words: androidWords, text: "s", num: "d", tag: fu
 // androidWords escapes what resources treat specially: quotes, line ends, spaces that would be folded.
 func androidWords(s string, formatted bool) string {
 	var b strings.Builder
-	space := true
-	runes := []rune(xmlChars(s))
-	for i, r := range runes {
-		was := space
-		space = false
+	for _, r := range xmlChars(s) {
 		switch r {
 		case '\\':
 			b.WriteString(`\\`)
@@ -38,18 +34,8 @@ func androidWords(s string, formatted bool) string {
 			b.WriteString(`\n`)
 		case '\t':
 			b.WriteString(`\t`)
-		case '@', '?':
-			if i == 0 {
-				b.WriteByte('\\')
-			}
-			b.WriteRune(r)
 		case ' ':
-			if was || i == len(runes)-1 {
-				b.WriteString(`\u0020`)
-			} else {
-				b.WriteByte(' ')
-			}
-			space = true
+			b.WriteByte(' ')
 		case '%':
 			b.WriteByte('%')
 			if formatted {
@@ -64,6 +50,41 @@ func androidWords(s string, formatted bool) string {
 		}
 	}
 	return b.String()
+}
+
+// androidText protects what counts at the ends and between words: spaces that would be folded, a first @ or ?.
+func androidText(s string) string {
+	if s != "" && (s[0] == '@' || s[0] == '?') {
+		s = `\` + s
+	}
+	if !strings.HasPrefix(s, " ") && !strings.HasSuffix(s, " ") && !strings.Contains(s, "  ") && !strings.Contains(s, "> ") && !strings.Contains(s, " <") {
+		return s
+	}
+	var b strings.Builder
+	space, tag := true, false
+	for i := 0; i < len(s); i++ {
+		c := s[i]
+		switch {
+		case c == '<' || tag:
+			tag = c != '>'
+			b.WriteByte(c)
+		case c == ' ' && (space || strings.Trim(s[i:], " ") == "" || strings.HasPrefix(strings.TrimLeft(s[i:], " "), "<") && onlyTags(s[i:])):
+			b.WriteString(`\u0020`)
+			space = true
+		default:
+			space = c == ' '
+			b.WriteByte(c)
+		}
+	}
+	return b.String()
+}
+
+// onlyTags says that nothing but spaces and end tags follow.
+func onlyTags(s string) bool {
+	for s = strings.TrimLeft(s, " "); strings.HasPrefix(s, "</"); s = strings.TrimLeft(s, " ") {
+		s = s[strings.IndexByte(s, '>')+1:]
+	}
+	return s == ""
 }
 
 func writeAndroid(d *Document, _ Options) ([]byte, []string) {
@@ -92,7 +113,7 @@ func writeAndroid(d *Document, _ Options) ([]byte, []string) {
 					continue
 				}
 				form, _ := androidSpelling.spell(formOf(m, at, c.Selector, numberOf(m[at].Name)), places)
-				fmt.Fprintf(&b, "        <item quantity=\"%s\">%s</item>\n", c.Selector, form)
+				fmt.Fprintf(&b, "        <item quantity=\"%s\">%s</item>\n", c.Selector, androidText(form))
 			}
 			b.WriteString("    </plurals>\n")
 			continue
@@ -109,7 +130,7 @@ func writeAndroid(d *Document, _ Options) ([]byte, []string) {
 		if len(arguments(words)) == 0 && strings.Contains(said, "%") {
 			formatted = ` formatted="false"`
 		}
-		fmt.Fprintf(&b, "    <string name=\"%s\"%s>%s</string>\n", name, formatted, said)
+		fmt.Fprintf(&b, "    <string name=\"%s\"%s>%s</string>\n", name, formatted, androidText(said))
 	}
 	b.WriteString("</resources>\n")
 	return []byte(b.String()), warnings

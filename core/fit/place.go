@@ -51,7 +51,7 @@ func Place(src []byte, doc *design.Document, c *text.Catalogue, locale string, m
 				p.skip(e.Key, place.Element+" is not in the drawing any more; collect the texts again")
 				continue
 			}
-			p.place(e, place, el, msg.Format(locale, e.Values(c.Locale)))
+			p.place(e, place, el, msg.Format(locale, e.Values(c.Locale, &place)))
 		}
 	}
 	out, err := apply(src, p.edits)
@@ -250,8 +250,7 @@ func (p *placer) direction() string {
 
 // families is the font family list with those for letters the design's own lack; "" where nothing is added.
 func (p *placer) families(n *markup.Node, place text.Place) string {
-	more := p.m.More[p.locale]
-	if len(more) == 0 {
+	if len(p.m.More[p.locale]) == 0 {
 		return ""
 	}
 	own := place.Font.Family
@@ -262,15 +261,11 @@ func (p *placer) families(n *markup.Node, place text.Place) string {
 		}
 		own = v
 	}
-	list := append([]string(nil), font.Families(own)...)
-	for i, f := range append(list, more...) {
-		if i >= len(list) {
-			list = append(list, f)
-		}
+	list := p.m.families(own, p.locale)
+	for i, f := range list {
 		if strings.ContainsAny(f, " 0123456789") && !font.Generic(f) {
-			f = "'" + f + "'"
+			list[i] = "'" + f + "'"
 		}
-		list[i] = f
 	}
 	return strings.Join(list, ", ")
 }

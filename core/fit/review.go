@@ -131,23 +131,24 @@ func (m *Measurer) entry(sh *font.Shaper, c *text.Catalogue, e *text.Entry, loca
 	if err != nil {
 		return nil
 	}
-	spans := msg.Format(locale, e.Values(c.Locale))
 	var out []Judged
 	type like struct {
 		font  text.Font
 		width float64
 		lines int
+		said  string
 	}
 	seen := map[like]bool{}
 	for _, p := range e.Places {
 		if p.Font == nil || p.Room == nil || p.Attribute != "" {
 			continue
 		}
-		k := like{*p.Font, p.Room.Width, p.Room.Lines}
+		k := like{*p.Font, p.Room.Width, p.Room.Lines, p.Said}
 		if seen[k] {
 			continue
 		}
 		seen[k] = true
+		spans := msg.Format(locale, e.Values(c.Locale, &p))
 		j := Judge(sh, m.Runs(p, spans, locale), p.Room)
 		j.Key, j.Locale, j.Place = e.Key, locale, p
 		if lacks := m.lacks(p, spans, locale); len(lacks) > 0 {
@@ -194,8 +195,20 @@ func (m *Measurer) Runs(p text.Place, spans []text.Span, locale string) []Run {
 }
 
 func (m *Measurer) style(f text.Font, locale string) font.Style {
-	fams := font.Families(f.Family)
-	return font.Style{Families: append(fams[:len(fams):len(fams)], m.More[locale]...), Size: f.Size, Weight: f.Weight, Italic: f.Italic, Spacing: f.Spacing, RTL: text.RightToLeft(locale)}
+	return font.Style{Families: m.families(f.Family, locale), Size: f.Size, Weight: f.Weight, Italic: f.Italic, Spacing: f.Spacing, RTL: text.RightToLeft(locale)}
+}
+
+// families is a family list with those for letters that it lacks, before the generic ones.
+func (m *Measurer) families(list, locale string) []string {
+	own, more := font.Families(list), m.More[locale]
+	if len(more) == 0 {
+		return own
+	}
+	at := 0
+	for at < len(own) && !font.Generic(own[at]) {
+		at++
+	}
+	return append(append(append([]string(nil), own[:at]...), more...), own[at:]...)
 }
 
 // inCase is text-transform.

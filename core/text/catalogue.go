@@ -70,6 +70,7 @@ type Place struct {
 	Attribute string    `json:"attribute,omitzero"` // where the words are not drawn but stand in an attribute
 	ID        string    `json:"id,omitzero"`
 	Component string    `json:"component,omitzero"`
+	Said      string    `json:"said,omitzero"` // its words, where they are others than the entry's sample
 	Box       geom.Rect `json:"-"`
 	Font      *Font     `json:"font,omitempty"`
 	Room      *Room     `json:"room,omitempty"`
@@ -216,16 +217,20 @@ func (e *Entry) Sample(locale string) string {
 	return m.Said(locale, nil)
 }
 
-// Values are what the design has for the arguments of the entry's message.
-func (e *Entry) Values(locale string) map[string]string {
-	if e.Said == "" {
+// Values are what the design has for the arguments of the entry's message, in one of its places; nil for the first.
+func (e *Entry) Values(locale string, p *Place) map[string]string {
+	said := e.Said
+	if p != nil && p.Said != "" {
+		said = p.Said
+	}
+	if said == "" {
 		return nil
 	}
 	m, err := Parse(e.Words)
 	if err != nil {
 		return nil
 	}
-	values, _ := m.Values(locale, e.Said)
+	values, _ := m.Values(locale, said)
 	return values
 }
 

@@ -136,7 +136,7 @@ func (k *checker) translation(e *Entry, source Message, locale string) {
 	if lack := lackingForms(m, locale); lack != "" {
 		k.find("forms", e, locale, "%s", lack)
 	}
-	a, b := source.Words(), m.Words()
+	a, b := source.Said(k.c.Locale, nil), m.Said(locale, nil)
 	if leading(a) != leading(b) || trailing(a) != trailing(b) || strings.Contains(b, "  ") && !strings.Contains(a, "  ") {
 		k.find("spaces", e, locale, "“%s” has other white space than “%s”", short(t.Words), short(e.Words))
 	}

@@ -430,7 +430,10 @@ func (c *collector) made(f *found) bool {
 		return true
 	}
 	values := map[string]string{"screen": f.place.Screen, "component": f.place.Component, "name": f.name, "words": f.said, "n": fmt.Sprint(len(c.byKey) + 1)}
-	taken := func(k string) bool { return c.byKey[k] != nil || c.old.Get(k) != nil }
+	taken := func(k string) bool { // a key that has only translations waits for its words
+		o := c.old.Get(k)
+		return c.byKey[k] != nil || o != nil && (o.Key != k || o.Words != "")
+	}
 	key := free(makeKey(c.o.Pattern, c.o.Case, values), c.o.Case, taken)
 	c.put(f, key, New)
 	return true
@@ -444,6 +447,11 @@ func (c *collector) put(f *found, key string, what Happening) *Entry {
 		if o := c.old.Get(key); o != nil && o.Key == key {
 			e = o.clone()
 			e.Places, e.Unused, e.Marked = nil, false, false
+			if e.Words == "" { // translations came before the words
+				if e.Words = f.words; f.message != "" {
+					e.Words = f.message
+				}
+			}
 		} else {
 			e = &Entry{Key: key, Words: f.words}
 		}
@@ -504,7 +512,13 @@ func (c *collector) result() *Collection {
 		}
 		if !placed[e] {
 			placed[e], e.Places = true, nil
+			if e.Said != "" {
+				e.Said = f.said // of the first place
+			}
 			out.Catalogue.Entries = append(out.Catalogue.Entries, e)
+		}
+		if e.Said != "" && f.said != e.Said {
+			f.place.Said = f.said
 		}
 		e.Places = append(e.Places, f.place) // in the order of the drawings, whatever step found them
 	}

@@ -264,7 +264,7 @@ func TestMessagesByHandStay(t *testing.T) {
 	if err := c.Set(e, "en", "{n} of {all} seats", ""); err != nil {
 		t.Fatal(err)
 	}
-	if v := e.Values("en"); v["n"] != "3" || v["all"] != "12" {
+	if v := e.Values("en", nil); v["n"] != "3" || v["all"] != "12" {
 		t.Errorf("%v", v)
 	}
 	c = collect(t, `<text id="a" y="9">5 of 9 seats</text>`, c).Catalogue

@@ -19,6 +19,9 @@ func PluralForm(locale string, n int, ordinal bool) string {
 		rules = plural.Ordinal
 	}
 	n = max(n, -n)
+	if Language(locale) == "he" && !ordinal && n > 2 {
+		return "other" // there was a form for tens once, which is no longer
+	}
 	return formNames[rules.MatchPlural(language.Make(locale), n, 0, 0, 0, 0)]
 }
 
