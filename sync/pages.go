@@ -2,6 +2,7 @@ package sync
 
 import (
 	"bytes"
+	"fmt"
 	"image"
 	"image/png"
 	"slices"
@@ -50,9 +51,9 @@ func Pages(ws *workspace.Workspace, c *text.Catalogue, o PageOptions, m *fit.Mea
 			pages.Screens = append(pages.Screens, s)
 		}
 	}
-	b := &pageBuilder{o: o, m: m, faults: map[string]fit.Judged{}}
+	b := &pageBuilder{c: c, o: o, m: m, faults: map[string]fit.Judged{}}
 	for _, j := range o.Judged {
-		k := faultKey(j.Locale, j.Key, j.Place.Screen)
+		k := faultKey(j.Locale, j.Key, &j.Place)
 		if _, worse := b.faults[k]; !worse && j.Fit != fit.Fits && j.Fit != fit.Tight {
 			b.faults[k] = j
 		}
@@ -90,12 +91,30 @@ func Pages(ws *workspace.Workspace, c *text.Catalogue, o PageOptions, m *fit.Mea
 }
 
 type pageBuilder struct {
+	c      *text.Catalogue
 	o      PageOptions
 	m      *fit.Measurer
 	faults map[string]fit.Judged
 }
 
-func faultKey(locale, key, screen string) string { return locale + "\x00" + key + "\x00" + screen }
+// faultKey is what places have in common that fit alike: how they are set, and their room.
+func faultKey(locale, key string, p *text.Place) string {
+	return fmt.Sprint(locale, "\x00", key, "\x00", *p.Font, p.Room.Width, p.Room.Lines, p.Said)
+}
+
+// fault is how the words of a row do not fit in a locale, in the first place on a screen where they do not.
+func (b *pageBuilder) fault(s *guide.TextScreen, key, locale string) (fit.Judged, bool) {
+	for i := range b.c.Get(key).Places {
+		p := &b.c.Get(key).Places[i]
+		if p.Screen != s.Name || p.Source != s.Source || p.Font == nil || p.Room == nil {
+			continue
+		}
+		if f, ok := b.faults[faultKey(locale, key, p)]; ok {
+			return f, true
+		}
+	}
+	return fit.Judged{}, false
+}
 
 func (b *pageBuilder) file(s *guide.TextScreen, locale string) string {
 	return "img/" + strings.TrimSuffix(s.Page, ".html") + "." + locale + ".png"
@@ -109,7 +128,7 @@ func (b *pageBuilder) mark(s *guide.TextScreen) {
 			r.Picture = "img/" + strings.TrimSuffix(s.Page, ".html") + "-" + strconv.Itoa(r.Number) + ".png"
 		}
 		for j := range r.Locales {
-			if f, ok := b.faults[faultKey(r.Locales[j].Locale, r.Key, s.Name)]; ok {
+			if f, ok := b.fault(s, r.Key, r.Locales[j].Locale); ok {
 				r.Locales[j].Fault, r.Bad = f.Msg(), true
 			}
 		}
@@ -144,7 +163,7 @@ func (b *pageBuilder) pictures(s *guide.TextScreen, doc *design.Document, locale
 	}
 	var bad []fit.Frame
 	for _, r := range s.Rows {
-		f, ok := b.faults[faultKey(locale, r.Key, s.Name)]
+		f, ok := b.fault(s, r.Key, locale)
 		if !ok {
 			continue
 		}

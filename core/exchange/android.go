@@ -184,19 +184,23 @@ func readAndroid(data []byte, o Options) (*Document, error) {
 }
 
 // androidMessage reads the words of a resource.
-func androidMessage(n *markup.Node, formatted bool) string {
+func androidMessage(n *markup.Node, mayConvert bool) string {
 	r := &androidReader{space: true}
 	r.node(n)
 	if k := len(r.out); k > 0 && r.out[k-1].kind == wordsPiece && r.loose {
 		r.out[k-1].text = strings.TrimSuffix(r.out[k-1].text, " ")
 	}
+	converting := false
+	for _, p := range joinWords(r.out) {
+		converting = converting || mayConvert && p.kind == wordsPiece && converts(p.text)
+	}
 	var list []piece
 	for _, p := range joinWords(r.out) {
-		if p.kind != wordsPiece || !formatted {
+		if p.kind != wordsPiece || !converting {
 			list = append(list, p)
 			continue
 		}
-		list = append(list, pieces(parsed(p.text))...)
+		list = append(list, pieces(formatted(p.text))...)
 	}
 	return tidy(whole(joinWords(list)))
 }

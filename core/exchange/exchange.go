@@ -81,7 +81,7 @@ func Recognise(name string, data []byte) (Format, bool) {
 	ext := strings.ToLower(path.Ext(name))
 	pick := ""
 	switch {
-	case has("<xliff") && (has("version=\"1.") || has("version='1.")):
+	case has("<xliff") && olderXLIFF(head):
 		pick = "xliff-1.2"
 	case has("<xliff"):
 		pick = "xliff"
@@ -109,6 +109,13 @@ func Recognise(name string, data []byte) (Format, bool) {
 		pick = "android"
 	}
 	return Of(pick)
+}
+
+// olderXLIFF says whether the root element of an XLIFF file names a version 1.
+func olderXLIFF(head []byte) bool {
+	_, tag, _ := bytes.Cut(head, []byte("<xliff"))
+	tag, _, _ = bytes.Cut(tag, []byte(">"))
+	return bytes.Contains(tag, []byte("version=\"1.")) || bytes.Contains(tag, []byte("version='1."))
 }
 
 // fault is an error at a place of the file.

@@ -213,12 +213,12 @@ func (r *stringsReader) blank() (note string, err error) {
 			note = strings.TrimSpace(r.s[r.i+2 : r.i+end])
 			r.i += end
 		case strings.HasPrefix(r.s[r.i:], "/*"):
-			end := strings.Index(r.s[r.i:], "*/")
+			end := strings.Index(r.s[r.i+2:], "*/")
 			if end < 0 {
 				return "", r.fail("the comment is not closed")
 			}
-			note = strings.TrimPrefix(strings.TrimSuffix(r.s[r.i+2:r.i+end], " "), " ")
-			r.i += end + 2
+			note = strings.TrimPrefix(strings.TrimSuffix(r.s[r.i+2:r.i+2+end], " "), " ")
+			r.i += end + 4
 		default:
 			return note, nil
 		}

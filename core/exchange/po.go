@@ -160,7 +160,7 @@ func unescaped(s string) string {
 		}
 		b.WriteByte(s[i])
 	}
-	return b.String()
+	return strings.ToValidUTF8(b.String(), "\uFFFD")
 }
 
 func readPO(data []byte, o Options) (*Document, error) {

@@ -93,14 +93,25 @@ var conversion = regexp.MustCompile(`%(?:(\d+)\$)?(l?[ldiuf]|lld|s|@|[.0-9]*f)|%
 // parsed makes a message of words with conversions: %1$s is {1}, %1$d is {1, number}. Names come later, from the source
 // message (text.Adopt). Elements are taken from what reads as one where tags is true.
 func parsed(s string) string {
-	found := conversion.FindAllStringSubmatchIndex(s, -1)
-	any := false
-	for _, f := range found {
-		any = any || s[f[0]:f[1]] != "%%"
-	}
-	if !any {
+	if !converts(s) {
 		return text.Escape(s)
 	}
+	return formatted(s)
+}
+
+// converts says whether words hold a conversion; where none does, %% is two signs.
+func converts(s string) bool {
+	for _, f := range conversion.FindAllString(s, -1) {
+		if f != "%%" {
+			return true
+		}
+	}
+	return false
+}
+
+// formatted is parsed for words that are known to be formatted.
+func formatted(s string) string {
+	found := conversion.FindAllStringSubmatchIndex(s, -1)
 	var list []piece
 	at, next := 0, 1
 	for _, f := range found {

@@ -53,7 +53,9 @@ func WriteMemory(m *Memory) []byte {
 		}
 		var locales []string
 		for l := range e.Words {
-			locales = append(locales, l)
+			if l != "" {
+				locales = append(locales, l)
+			}
 		}
 		sort.Slice(locales, func(i, j int) bool { // the source first
 			if (locales[i] == m.Source) != (locales[j] == m.Source) {
@@ -123,6 +125,9 @@ func ReadMemory(data []byte) (*Memory, error) {
 			if seg == nil || l == "" {
 				p := x.Position(tuv.Offset)
 				return nil, fault(p.Line, p.Column, "a <tuv> needs xml:lang and a <seg>")
+			}
+			if m.Source == "" || m.Source == "*all*" {
+				m.Source = l // the file does not say: the first language there is
 			}
 			e.Words[l] = safe(codes1(seg))
 		}

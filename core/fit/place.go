@@ -194,51 +194,40 @@ func (p *placer) chain(el *design.Element, n *markup.Node) []*markup.Node {
 // placing are the attributes that say where letters stand.
 var placing = map[string]bool{"x": true, "y": true, "dx": true, "dy": true, "rotate": true, "textLength": true, "lengthAdjust": true}
 
-// startTag writes a start tag without its place, and with other attributes where they are not "".
+// startTag writes a start tag without its place. Declarations that are given (those not "") go into its style, where
+// they win over rules and attributes.
 func (p *placer) startTag(n *markup.Node, with map[string]string) string {
 	var b strings.Builder
 	b.WriteString("<" + n.Name)
-	for _, a := range n.Attrs {
-		if placing[a.Name] || n.Local != "text" && a.Name == "id" {
-			continue
+	style, names := "", make([]string, 0, len(with))
+	for k, v := range with {
+		if v != "" {
+			names = append(names, k)
 		}
-		v := a.Value
-		if w := with[a.Name]; w != "" {
-			v = w
-			delete(with, a.Name)
-		}
-		if a.Name == "style" {
-			v = restyled(v, with)
-		}
-		fmt.Fprintf(&b, ` %s="%s"`, a.Name, markup.EscapeAttr(v))
 	}
-	if n.Local == "text" {
-		var names []string
-		for k, v := range with {
-			if v != "" {
-				names = append(names, k)
-			}
+	sort.Strings(names)
+	for _, a := range n.Attrs {
+		switch {
+		case placing[a.Name] || n.Local != "text" && a.Name == "id" || with[a.Name] != "":
+		case a.Name == "style":
+			style = a.Value
+		default:
+			fmt.Fprintf(&b, ` %s="%s"`, a.Name, markup.EscapeAttr(a.Value))
 		}
-		sort.Strings(names)
-		for _, k := range names {
-			fmt.Fprintf(&b, ` %s="%s"`, k, markup.EscapeAttr(with[k]))
+	}
+	var kept []string
+	for _, d := range strings.Split(style, ";") {
+		if k, _, ok := strings.Cut(d, ":"); ok && with[strings.TrimSpace(k)] == "" {
+			kept = append(kept, strings.TrimSpace(d))
 		}
+	}
+	for _, k := range names {
+		kept = append(kept, k+": "+with[k])
+	}
+	if len(kept) > 0 {
+		fmt.Fprintf(&b, ` style="%s"`, markup.EscapeAttr(strings.Join(kept, "; ")))
 	}
 	return b.String() + ">"
-}
-
-// restyled replaces declarations of a style attribute.
-func restyled(style string, with map[string]string) string {
-	parts := strings.Split(style, ";")
-	for i, d := range parts {
-		if k, _, ok := strings.Cut(d, ":"); ok {
-			if w := with[strings.TrimSpace(k)]; w != "" {
-				parts[i] = strings.TrimSpace(k) + ":" + w
-				delete(with, strings.TrimSpace(k))
-			}
-		}
-	}
-	return strings.Join(parts, ";")
 }
 
 func (p *placer) direction() string {

@@ -344,15 +344,17 @@ func validForm(s string) bool {
 // String writes the message back: parsed again, it gives the same parts.
 func (m Message) String() string {
 	var b strings.Builder
-	m.write(&b, false)
+	m.write(&b, false, false)
 	return b.String()
 }
 
-func (m Message) write(b *strings.Builder, plural bool) {
+// write writes the parts; inside says that the } of a case follows.
+func (m Message) write(b *strings.Builder, plural, inside bool) {
+	m = m.merged()
 	for i, p := range m {
 		switch p.Kind {
 		case Literal:
-			b.WriteString(escape(p.Text, plural, i+1 < len(m) || plural))
+			b.WriteString(escape(p.Text, plural, i+1 < len(m) || inside))
 		case Argument:
 			b.WriteString("{" + p.Name)
 			if p.Type != "" {
@@ -369,7 +371,7 @@ func (m Message) write(b *strings.Builder, plural bool) {
 			}
 			for _, c := range p.Cases {
 				b.WriteString(" " + c.Selector + " {")
-				c.Message.writeCase(b, p.Type != "select")
+				c.Message.write(b, p.Type != "select", true)
 				b.WriteString("}")
 			}
 			b.WriteString("}")
@@ -382,22 +384,6 @@ func (m Message) write(b *strings.Builder, plural bool) {
 		case Empty:
 			b.WriteString("<" + p.Name + "/>")
 		}
-	}
-}
-
-// writeCase writes the message of a case, after which a } follows.
-func (m Message) writeCase(b *strings.Builder, plural bool) {
-	for i := range m {
-		last := i == len(m)-1
-		if m[i].Kind == Literal && last {
-			b.WriteString(escape(m[i].Text, plural, true))
-			continue
-		}
-		if m[i].Kind == Literal {
-			b.WriteString(escape(m[i].Text, plural, true))
-			continue
-		}
-		m[i:i+1].write(b, plural)
 	}
 }
 

@@ -77,6 +77,13 @@ func (m Message) mapped(change func(string) string) Message {
 
 // merged joins words that follow each other.
 func (m Message) merged() Message {
+	apart := false
+	for i := 1; i < len(m); i++ {
+		apart = apart || m[i].Kind == Literal && m[i-1].Kind == Literal
+	}
+	if !apart {
+		return m
+	}
 	var out Message
 	for _, p := range m {
 		if k := len(out); k > 0 && p.Kind == Literal && out[k-1].Kind == Literal {

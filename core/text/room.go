@@ -69,7 +69,11 @@ func (y *yard) pad(bg *design.Element) pads {
 				return // a frame is an edge itself
 			}
 			i := design.Insets(e.Geometry.Value, in)
-			p.top, p.right, p.bottom, p.left = math.Min(p.top, i[0]), math.Min(p.right, i[1]), math.Min(p.bottom, i[2]), math.Min(p.left, i[3])
+			for k, to := range []*float64{&p.top, &p.right, &p.bottom, &p.left} {
+				if i[k] > 0.5 { // what touches the edge is decoration
+					*to = math.Min(*to, i[k])
+				}
+			}
 		})
 	}
 	y.pads[bg] = p
