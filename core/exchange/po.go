@@ -19,7 +19,8 @@ func writePOT(d *Document, o Options) ([]byte, []string) {
 
 func writePO(d *Document, _ Options) ([]byte, []string) {
 	rule, forms := text.PluralRule(d.Target)
-	head := "Project-Id-Version: " + d.Name + "\n"
+	// gettext wants to be told who and when; the same catalogue must give the same bytes
+	head := "Project-Id-Version: " + d.Name + "\nPO-Revision-Date: unknown\nLast-Translator: unknown\nLanguage-Team: unknown\n"
 	if d.Target != "" {
 		head += "Language: " + strings.ReplaceAll(d.Target, "-", "_") + "\n"
 	}

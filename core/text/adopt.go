@@ -1,6 +1,9 @@
 package text
 
-import "strconv"
+import (
+	"strconv"
+	"strings"
+)
 
 // Adopt gives the arguments of a message that are known by their place only ({1}, {2, number}, and a plural whose
 // number has no name) the names they have in the source message.
@@ -62,4 +65,47 @@ func (m Message) retyped(types map[string]string) Message {
 		}
 	}
 	return m
+}
+
+// Spread says a message with one plural with all its words inside the forms, as formats do that have no words around a
+// plural: "{n, plural, one {#} other {#}} boats" and "{n, plural, one {# boats} other {# boats}}" say the same.
+func Spread(message string) string {
+	m, err := Parse(message)
+	if err != nil || m.Plural() < 0 || len(m) == 1 && !strings.Contains(message, "number}") {
+		return message
+	}
+	at := m.Plural()
+	choice := m[at]
+	choice.Cases = append([]Case(nil), choice.Cases...)
+	for i, c := range choice.Cases {
+		whole := append(append(append(Message(nil), m[:at]...), c.Message...), m[at+1:]...)
+		for j := range whole {
+			if whole[j].Kind == Argument && whole[j].Name == choice.Name && whole[j].Type == "number" && whole[j].Style == "" {
+				whole[j] = Part{Kind: Hash}
+			}
+		}
+		choice.Cases[i].Message = whole
+	}
+	return Message{choice}.String()
+}
+
+// keepFractions gives theirs the form other that ours has, in a language that needs it for fractions only: formats with
+// a form for each whole number have no place for it, and it comes back as a copy of the form before.
+func keepFractions(ours, theirs, locale string) string {
+	forms, _ := PluralForms(locale)
+	if contains(forms, "other") {
+		return theirs
+	}
+	a, errA := Parse(Spread(ours))
+	b, errB := Parse(Spread(theirs))
+	if errA != nil || errB != nil || a.Plural() < 0 || b.Plural() < 0 {
+		return theirs
+	}
+	mine, yours := a[a.Plural()].Case("other"), &b[b.Plural()]
+	last := len(yours.Cases) - 1
+	if last < 1 || yours.Cases[last].Selector != "other" || yours.Cases[last].Message.String() != yours.Cases[last-1].Message.String() {
+		return theirs
+	}
+	yours.Cases[last].Message = mine.Message
+	return b.String()
 }

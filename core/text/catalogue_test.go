@@ -253,6 +253,32 @@ func TestAdopt(t *testing.T) {
 	}
 }
 
+// A form for fractions, which gettext has no place for, survives the way through it.
+func TestFormsForFractionsStay(t *testing.T) {
+	c := collect(t, `<text id="a" y="9" data-message="{n, plural, one {# boat} other {# boats}}">2 boats</text>`, nil).Catalogue
+	e := c.Entries[0]
+	c.Set(e, "pl", "{n, plural, one {# łódź} few {# łodzie} many {# łodzi} other {# łodzi.}}", "")
+	for _, back := range []string{"{n, plural, one {# łódź} few {# łodzie} many {# łodzi} other {# łodzi}}", "{n, plural, one {jedna} few {# łodzie} many {# łodzi} other {# łodzi}}"} {
+		c.Import([]text.Unit{{Key: e.Key, Source: e.Words, Target: back, State: text.Translated}}, text.ImportOptions{Locale: "pl"})
+		if got := e.In["pl"].Words; !strings.HasSuffix(got, "other {# łodzi.}}") || !strings.HasPrefix(got, back[:20]) {
+			t.Errorf("%s became %s", back, got)
+		}
+	}
+}
+
+func TestSpread(t *testing.T) {
+	for _, c := range []struct{ in, want string }{
+		{"{n, plural, one {# boat} other {# boats}} to {place}", "{n, plural, one {# boat to {place}} other {# boats to {place}}}"},
+		{"All {n, number}: {n, plural, one {x} other {y}}", "{n, plural, one {All #: x} other {All #: y}}"},
+		{"{n, plural, one {{n, number} boat} other {#}}", "{n, plural, one {# boat} other {#}}"},
+		{"plain", "plain"}, {"{", "{"}, {"{k, select, other {x}} y", "{k, select, other {x}} y"},
+	} {
+		if got := text.Spread(c.in); got != c.want {
+			t.Errorf("%s: %s, want %s", c.in, got, c.want)
+		}
+	}
+}
+
 func TestFill(t *testing.T) {
 	c := collect(t, `<text id="a" y="9">Pay now</text><text id="b" y="30">Children under six sail free</text><text id="c" y="60" data-message="Pier {n}">Pier 4</text><text id="d" y="90">Nothing like it</text><text id="e" y="120">Book</text>`, nil).Catalogue
 	memory := []text.Remembered{{"", "Pay now", "Jetzt zahlen"}, {"", "Children under seven sail free", "Kinder unter sieben fahren frei"}, {"", "Pier {x}", "Anleger {x}"},

@@ -129,6 +129,14 @@ func (c *Catalogue) take(e *Entry, u *Unit, o ImportOptions, a *Arrived) Arrival
 		ours = t.Words
 	}
 	a.Ours = ours
+	u.Target = keepFractions(ours, u.Target, o.Locale)
+	if ours != u.Target && Spread(ours) == Spread(u.Target) {
+		u.Target = ours
+	}
+	a.Theirs = u.Target
+	if u.Source != e.Words && Spread(u.Source) == Spread(e.Words) {
+		u.Source = e.Words
+	}
 	state := u.State
 	if state == "" || state == Outdated {
 		state = Translated
@@ -152,6 +160,9 @@ func (c *Catalogue) take(e *Entry, u *Unit, o ImportOptions, a *Arrived) Arrival
 	if _, err := Parse(u.Target); err != nil {
 		a.Why = err.Error()
 		return Broken
+	}
+	if t != nil && ours == u.Target && t.Of != "" && u.State == Initial {
+		return Same // some formats can say no more of what is outdated than that it is not done
 	}
 	if t != nil && ours == u.Target && t.Of == of && normal(t.State) == normal(state) {
 		return Same
