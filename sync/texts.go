@@ -197,6 +197,7 @@ type Collected struct {
 type textCache struct {
 	Program string                 `json:"program"`
 	Seen    string                 `json:"seen"`
+	Drawn   string                 `json:"drawn"` // the same of the drawings alone, and what they are read with
 	Counts  map[text.Happening]int `json:"counts"`
 	Keys    int                    `json:"keys"`
 }
@@ -236,7 +237,7 @@ func Collect(ws *workspace.Workspace, o Options) (*Collected, error) {
 	for _, p := range []string{r.wordsFile(), keysFile} {
 		r.keep(p, r.outputs[p])
 	}
-	data, err := json.Marshal(textCache{Program, r.textsSeen(), out.Counts, out.Keys})
+	data, err := json.Marshal(textCache{Program, r.textsSeen(), r.drawingsSeen(), out.Counts, out.Keys})
 	if err == nil {
 		ws.Cache(textCacheFile, data)
 	}
@@ -255,9 +256,18 @@ func (r *run) readTexts() error {
 
 // textsSeen is a hash of all that a collection depends on and has written.
 func (r *run) textsSeen() string {
+	return r.seen(func(p string) bool { return !strings.HasPrefix(p, "tokens/") })
+}
+
+// drawingsSeen is a hash of the drawings, and of fonts and configuration: what places, words and room follow from.
+func (r *run) drawingsSeen() string {
+	return r.seen(func(p string) bool { return !strings.HasPrefix(p, "tokens/") && !strings.HasPrefix(p, textDir+"/") })
+}
+
+func (r *run) seen(counts func(p string) bool) string {
 	var b strings.Builder
 	for _, p := range sortedKeys(r.hashes) {
-		if !strings.HasPrefix(p, "tokens/") {
+		if counts(p) {
 			b.WriteString(p + "\x00" + r.hashes[p] + "\x00")
 		}
 	}
@@ -274,7 +284,7 @@ func Texts(ws *workspace.Workspace) (*text.Catalogue, error) {
 		return nil, err
 	}
 	var cache textCache
-	if data, ok := ws.Cached(textCacheFile); ok && json.Unmarshal(data, &cache) == nil && cache.Program == Program && cache.Seen == r.textsSeen() {
+	if data, ok := ws.Cached(textCacheFile); ok && json.Unmarshal(data, &cache) == nil && cache.Program == Program && cache.Drawn == r.drawingsSeen() {
 		return readCatalogue(ws, r.files)
 	}
 	if err := r.readTexts(); err != nil {

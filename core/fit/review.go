@@ -149,9 +149,10 @@ func (m *Measurer) entry(sh *font.Shaper, c *text.Catalogue, e *text.Entry, loca
 		}
 		seen[k] = true
 		spans := msg.Format(locale, e.Values(c.Locale, &p))
-		j := Judge(sh, m.Runs(p, spans, locale), p.Room)
+		runs := m.Runs(p, spans, locale)
+		j := Judge(sh, runs, p.Room)
 		j.Key, j.Locale, j.Place = e.Key, locale, p
-		if lacks := m.lacks(p, spans, locale); len(lacks) > 0 {
+		if lacks := m.lacks(runs); len(lacks) > 0 {
 			j.Missing, j.Font = lacks, p.Font.Family
 			if j.Fit == Fits || j.Fit == Tight {
 				j.Fit = Glyphs
@@ -162,9 +163,9 @@ func (m *Measurer) entry(sh *font.Shaper, c *text.Catalogue, e *text.Entry, loca
 	return out
 }
 
-func (m *Measurer) lacks(p text.Place, spans []text.Span, locale string) []string {
+func (m *Measurer) lacks(runs []Run) []string {
 	var out []string
-	for _, r := range m.Runs(p, spans, locale) {
+	for _, r := range runs {
 		for _, c := range m.Fonts.Lacks(r.Words, r.Style.Families, r.Style.Weight, r.Style.Italic) {
 			out = append(out, string(c))
 		}

@@ -38,6 +38,17 @@ func (l Line) Words() string {
 // only where the words say so. A word that is wider stands on a line of its own. White space at the end of a line does
 // not count. https://www.unicode.org/reports/tr14/, https://www.w3.org/TR/css-text-3/#line-breaking
 func Wrap(sh *font.Shaper, runs []Run, width float64) []Line {
+	if width <= 0 && plain(runs) { // nothing to break at
+		p := &paragraph{runs: runs, sh: sh}
+		for _, r := range runs {
+			p.runes = append(p.runes, []rune(r.Words)...)
+			p.ends = append(p.ends, len(p.runes))
+		}
+		if len(p.runes) == 0 {
+			return nil
+		}
+		return []Line{p.line(0, len(p.runes))}
+	}
 	p := newParagraph(sh, runs)
 	if len(p.runes) == 0 {
 		return nil
@@ -64,6 +75,16 @@ func Wrap(sh *font.Shaper, runs []Run, width float64) []Line {
 		out = append(out, p.line(from, len(p.runes)))
 	}
 	return out
+}
+
+// plain says that the words have no line ends.
+func plain(runs []Run) bool {
+	for _, r := range runs {
+		if strings.ContainsFunc(r.Words, newline) {
+			return false
+		}
+	}
+	return true
 }
 
 // tolerance is the 64th of a px that browsers count in.

@@ -43,6 +43,8 @@ type Shaper struct {
 	faces map[faceKey]*gofont.Face
 	paths map[glyphKey]*outline
 	known map[shapeKey]shaped
+
+	styles map[styleKey]*used
 }
 
 // shapeKey is all that the shape of a run depends on.
@@ -74,7 +76,7 @@ type glyphKey struct {
 
 // NewShaper begins with empty caches.
 func NewShaper(s *Set) *Shaper {
-	return &Shaper{Set: s, faces: map[faceKey]*gofont.Face{}, paths: map[glyphKey]*outline{}, known: map[shapeKey]shaped{}}
+	return &Shaper{Set: s, faces: map[faceKey]*gofont.Face{}, paths: map[glyphKey]*outline{}, known: map[shapeKey]shaped{}, styles: map[styleKey]*used{}}
 }
 
 // Fork is a shaper of the same fonts for another goroutine.
@@ -145,8 +147,9 @@ func (s *Set) Lacks(words string, families []string, weight int, italic bool) []
 	}
 	var out []rune
 	seen := map[rune]bool{}
+	ascii := faces[0].plain()
 	for _, r := range words {
-		if r < 0x80 && r >= ' ' && faces[0].plain() || seen[r] || unicode.IsSpace(r) || unicode.Is(unicode.Cf, r) || r < ' ' {
+		if ascii && r < 0x80 && r >= ' ' || seen[r] || unicode.IsSpace(r) || unicode.Is(unicode.Cf, r) || r < ' ' {
 			continue
 		}
 		seen[r] = true
@@ -184,25 +187,88 @@ func (s *Shaper) Shape(words string, st Style) (glyphs []Glyph, width float64, f
 	return r.glyphs, r.width, r.face, r.found
 }
 
+// split cuts words into runs of one face, script and direction, in the order they are seen.
+func (s *Shaper) split(in shaping.Input, u *used) []shaping.Input {
+	if in.Direction == di.DirectionLTR && s.latin(in.Text, u) { // as most are: one run
+		in.Script = language.Latin
+		return []shaping.Input{in}
+	}
+	return visual(s.seg.Split(in, u.fonts), in.Text, in.Direction == di.DirectionRTL)
+}
+
+// latin says whether words are in Latin letters that the first face has.
+func (s *Shaper) latin(runes []rune, u *used) bool {
+	letters := false
+	for _, r := range runes {
+		if r >= 0x250 {
+			return false
+		}
+		if r < 0x80 {
+			if letters = letters || r|0x20 >= 'a' && r|0x20 <= 'z'; r >= ' ' && u.ascii {
+				continue
+			}
+		}
+		if _, ok := u.first.NominalGlyph(r); !ok {
+			return false
+		}
+	}
+	return letters
+}
+
+// used is what a style is set with: the face it asks for, and those for letters that it lacks.
+type used struct {
+	face  *Face
+	found bool
+	first *gofont.Face
+	fonts fontmap
+	back  map[*gofont.Face]*Face
+	ascii bool // the first face has all letters of ASCII
+}
+
+// using finds the faces of a style, once.
+func (s *Shaper) using(st Style) *used {
+	k := styleKey{strings.Join(st.Families, ","), st.Weight, st.Italic}
+	if u, ok := s.styles[k]; ok {
+		return u
+	}
+	u := &used{}
+	u.face, u.found = s.Set.Match(st.Families, st.Weight, st.Italic)
+	u.first = s.face(u.face, st.Weight)
+	u.back = map[*gofont.Face]*Face{u.first: u.face}
+	u.fonts.first = u.first
+	for _, f := range append(s.Set.others(u.face, st.Families, st.Weight, st.Italic), s.Set.fallback...) {
+		g := s.face(f, st.Weight)
+		u.back[g] = f
+		u.fonts.rest = append(u.fonts.rest, g)
+	}
+	u.ascii = true
+	for r := ' '; r < 0x7f; r++ {
+		_, ok := u.first.NominalGlyph(r)
+		u.ascii = u.ascii && ok
+	}
+	s.styles[k] = u
+	return u
+}
+
+type styleKey struct {
+	families string
+	weight   int
+	italic   bool
+}
+
 func (s *Shaper) shape(words string, st Style) (glyphs []Glyph, width float64, face *Face, found bool) {
 	defer func() { // a font that lies may stop the shaping library: its words then have no glyphs
 		if recover() != nil {
 			glyphs, width = nil, 0
 		}
 	}()
-	face, found = s.Set.Match(st.Families, st.Weight, st.Italic)
+	u := s.using(st)
+	face, found = u.face, u.found
 	runes := []rune(words)
 	if len(runes) == 0 || st.Size <= 0 {
 		return nil, 0, face, found
 	}
-	first := s.face(face, st.Weight)
-	back := map[*gofont.Face]*Face{first: face}
-	fm := fontmap{first: first}
-	for _, f := range append(s.Set.others(face, st.Families, st.Weight, st.Italic), s.Set.fallback...) {
-		g := s.face(f, st.Weight)
-		back[g] = f
-		fm.rest = append(fm.rest, g)
-	}
+	first, back := u.first, u.back
 	in := shaping.Input{Text: runes, RunEnd: len(runes), Direction: di.DirectionLTR, Face: first,
 		Size: fixed.I(1000), Language: language.NewLanguage("en")}
 	if st.Spacing != 0 { // letter spacing breaks ligatures, as CSS Text says
@@ -217,7 +283,8 @@ func (s *Shaper) shape(words string, st Style) (glyphs []Glyph, width float64, f
 		in.Direction = di.DirectionRTL
 	}
 	var pen float64
-	for _, run := range visual(s.seg.Split(in, fm), runes, st.RTL) {
+	glyphs = make([]Glyph, 0, len(runes))
+	for _, run := range s.split(in, u) {
 		f := back[run.Face]
 		upem := f.upem
 		run.Size = fixed.I(int(upem)) // so that results are font units

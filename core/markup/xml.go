@@ -25,7 +25,7 @@ func ParseXML(src []byte) (*Document, error) {
 	if err != nil {
 		return nil, err
 	}
-	p := &xmlParser{src: src, lines: Lines(src), entities: map[string]string{}}
+	p := &xmlParser{src: src, whole: string(src), lines: Lines(src), entities: map[string]string{}, names: map[string]string{}}
 	p.doc = &Document{lines: p.lines}
 	if err := p.run(); err != nil {
 		return nil, err
@@ -104,6 +104,40 @@ type xmlParser struct {
 	spaces   []map[string]string
 	cur      *Node
 	depth    int
+
+	whole string            // src as one string, of which words are parts
+	names map[string]string // of elements and attributes, each kept once
+	slab  []Node            // nodes to hand out
+}
+
+// node hands out a node; they are made many at a time.
+func (p *xmlParser) node() *Node {
+	if len(p.slab) == 0 {
+		p.slab = make([]Node, min(512, 8+len(p.src)/256))
+	}
+	n := &p.slab[0]
+	p.slab = p.slab[1:]
+	return n
+}
+
+// name is a name, the same string each time it comes.
+func (p *xmlParser) name(b []byte) string {
+	if s, ok := p.names[string(b)]; ok {
+		return s
+	}
+	s := string(b)
+	if len(p.names) < 4096 {
+		p.names[s] = s
+	}
+	return s
+}
+
+// part is a stretch of the file as a string, where it stands there as it is.
+func (p *xmlParser) part(at int, data []byte) string {
+	if at+len(data) <= len(p.whole) && p.whole[at:at+len(data)] == string(data) {
+		return p.whole[at : at+len(data)]
+	}
+	return string(data)
 }
 
 func (p *xmlParser) fail(offset int, format string, args ...any) error {
@@ -137,7 +171,8 @@ func (p *xmlParser) run() error {
 			inPI = false
 			p.offset = p.after(at, "?>")
 		case xml.StartTagToken:
-			node = &Node{Name: string(lex.Text()), Offset: at}
+			node = p.node()
+			node.Name, node.Offset = p.name(lex.Text()), at
 			if !validName(node.Name) {
 				return p.fail(at, "%q is no element name", node.Name)
 			}
@@ -243,7 +278,7 @@ func (p *xmlParser) finish(inTag bool) error {
 
 func (p *xmlParser) attribute(node *Node, at int, data []byte, lex *xml.Lexer) error {
 	// the lexer skips white space before an attribute: find it again
-	name := string(lex.Text())
+	name := p.name(lex.Text())
 	if i := bytes.Index(p.src[at:], lex.Text()); i >= 0 {
 		at += i
 	}
@@ -266,9 +301,12 @@ func (p *xmlParser) attribute(node *Node, at int, data []byte, lex *xml.Lexer) e
 			return p.fail(at, "the attribute %s stands twice in <%s>", name, node.Name)
 		}
 	}
-	v, err := p.unescape(at, string(val[1:len(val)-1]))
+	v, err := p.unescape(at, p.part(at+bytes.IndexByte(p.src[at:], val[0])+1, val[1:len(val)-1]))
 	if err != nil {
 		return err
+	}
+	if node.Attrs == nil {
+		node.Attrs = make([]Attr, 0, 4)
 	}
 	node.Attrs = append(node.Attrs, Attr{Name: name, Local: name, Value: v})
 	return nil
@@ -355,11 +393,13 @@ func (p *xmlParser) text(at int, data []byte) error {
 		}
 		return nil
 	}
-	s, err := p.unescape(at, string(data))
+	s, err := p.unescape(at, p.part(at, data))
 	if err != nil {
 		return err
 	}
-	p.cur.Append(&Node{Kind: Text, Data: s, Offset: at, End: at + len(data)})
+	n := p.node()
+	n.Kind, n.Data, n.Offset, n.End = Text, s, at, at+len(data)
+	p.cur.Append(n)
 	return nil
 }
 

@@ -8,6 +8,9 @@ import (
 // Adopt gives the arguments of a message that are known by their place only ({1}, {2, number}, and a plural whose
 // number has no name) the names they have in the source message.
 func Adopt(source, target string) string {
+	if strings.IndexByte(target, '{') < 0 {
+		return target
+	}
 	s, err := Parse(source)
 	if err != nil {
 		return target
@@ -70,6 +73,9 @@ func (m Message) retyped(types map[string]string) Message {
 // Spread says a message with one plural with all its words inside the forms, as formats do that have no words around a
 // plural: "{n, plural, one {#} other {#}} boats" and "{n, plural, one {# boats} other {# boats}}" say the same.
 func Spread(message string) string {
+	if !strings.Contains(message, "plural") {
+		return message
+	}
 	m, err := Parse(message)
 	if err != nil || m.Plural() < 0 || len(m) == 1 && !strings.Contains(message, "number}") {
 		return message
@@ -92,8 +98,10 @@ func Spread(message string) string {
 // keepFractions gives theirs the form other that ours has, in a language that needs it for fractions only: formats with
 // a form for each whole number have no place for it, and it comes back as a copy of the form before.
 func keepFractions(ours, theirs, locale string) string {
-	forms, _ := PluralForms(locale)
-	if contains(forms, "other") {
+	if !strings.Contains(theirs, "plural") || !strings.Contains(ours, "plural") {
+		return theirs
+	}
+	if forms, _ := PluralForms(locale); contains(forms, "other") {
 		return theirs
 	}
 	a, errA := Parse(Spread(ours))

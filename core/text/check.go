@@ -146,12 +146,12 @@ func (k *checker) translation(e *Entry, source Message, locale string) {
 }
 
 func lackingForms(m Message, locale string) string {
-	need, _ := PluralForms(locale)
 	out := ""
 	m.Walk(func(p Part) {
 		if p.Kind != Choice || p.Type != "plural" || out != "" {
 			return
 		}
+		need, _ := PluralForms(locale)
 		var lack []string
 		for _, f := range need {
 			if p.Case(f) == nil && f != "other" {
