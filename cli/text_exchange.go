@@ -13,6 +13,7 @@ import (
 	"archetyp/workspace"
 
 	"github.com/spf13/cobra"
+	"golang.org/x/sync/errgroup"
 )
 
 func (a *app) exportCmd() *cobra.Command {
@@ -171,16 +172,28 @@ a fault changes nothing.`),
 		Example: example("archetyp text import texts.de.xlf --dry-run", "archetyp text import dist/text/*.json", "archetyp text import strings.xml --locale pl"),
 		Args:    cobra.MinimumNArgs(1),
 		RunE: func(_ *cobra.Command, args []string) error {
+			// the files are read beside the catalogue
+			files := make([]exchangeFile, len(args))
+			var g errgroup.Group
+			for i, p := range args {
+				g.Go(func() (err error) {
+					files[i], err = a.readExchange(p, as, locale)
+					return err
+				})
+			}
 			ws, c, err := a.texts()
+			if err == nil {
+				err = a.locale(c, locale, false)
+			}
+			if ferr := g.Wait(); err == nil {
+				err = ferr
+			}
 			if err != nil {
 				return err
 			}
-			if err := a.locale(c, locale, false); err != nil {
-				return err
-			}
 			var results []importedFile
-			for _, p := range args {
-				r, err := a.importFile(c, p, as, locale, over)
+			for i := range files {
+				r, err := a.importFile(c, &files[i], locale, over)
 				if err != nil {
 					return err
 				}
@@ -188,7 +201,7 @@ a fault changes nothing.`),
 			}
 			var written []string
 			if !dry {
-				if written, err = a.writeTexts(ws, c); err != nil {
+				if written, err = sync.WriteImported(ws, c); err != nil {
 					return err
 				}
 			}
@@ -219,24 +232,36 @@ type importedFile struct {
 	Texts  []text.Arrived `json:"texts"`
 }
 
-func (a *app) importFile(c *text.Catalogue, p, as, locale string, over bool) (*importedFile, error) {
+// exchangeFile is a file that came back, read.
+type exchangeFile struct {
+	path string
+	form exchange.Format
+	doc  *exchange.Document
+}
+
+func (a *app) readExchange(p, as, locale string) (f exchangeFile, err error) {
+	f.path = p
 	data, err := workspace.ReadFile(a.path(p), p)
 	if err != nil {
-		return nil, err
+		return f, err
 	}
-	form, ok := exchange.Recognise(p, data)
-	if as != "" {
-		if form, ok = exchange.Of(as); !ok {
-			return nil, hint(fmt.Sprintf("--as %q is not known", as), "Choose one of "+strings.Join(exchange.Names(), ", ")+".")
+	ok := false
+	if f.form, ok = exchange.Recognise(p, data); as != "" {
+		if f.form, ok = exchange.Of(as); !ok {
+			return f, hint(fmt.Sprintf("--as %q is not known", as), "Choose one of "+strings.Join(exchange.Names(), ", ")+".")
 		}
 	}
 	if !ok {
-		return nil, &workspace.FileError{File: p, Msg: "the form of the file is not recognised", Hint: "Say which it is with --as: " + strings.Join(exchange.Names(), ", ") + "."}
+		return f, &workspace.FileError{File: p, Msg: "the form of the file is not recognised", Hint: "Say which it is with --as: " + strings.Join(exchange.Names(), ", ") + "."}
 	}
-	d, err := form.Read(data, exchange.Options{Locale: locale})
-	if err != nil {
-		return nil, fileError(err, p)
+	if f.doc, err = f.form.Read(data, exchange.Options{Locale: locale}); err != nil {
+		return f, fileError(err, p)
 	}
+	return f, nil
+}
+
+func (a *app) importFile(c *text.Catalogue, f *exchangeFile, locale string, over bool) (*importedFile, error) {
+	p, form, d := f.path, f.form, f.doc
 	if locale == "" {
 		locale = d.Target
 	}

@@ -67,7 +67,9 @@ func TestTranslateToolkitReadsOurFiles(t *testing.T) {
 	}
 	// and what it makes of our PO comes back
 	command(t, dir, "po2xliff", "-i", "de.po", "-o", "theirs.xlf")
-	var got struct{ Files []struct{ Counts map[string]int } }
+	var got struct {
+		Files []struct{ Counts map[string]int }
+	}
 	mustJSON(t, dir, &got, "text", "import", "theirs.xlf", "--locale", "de", "--dry-run")
 	if n := got.Files[0].Counts["broken"] + got.Files[0].Counts["conflict"]; n != 0 {
 		t.Errorf("%v", got.Files[0].Counts)
@@ -127,7 +129,9 @@ xliff2js(fs.readFileSync("pl.xlf", "utf8"), (err, js) => { if (err) throw err;
 		if len(units) != want {
 			t.Errorf("%s: %d units, want %d", plurals, len(units), want)
 		}
-		var got struct{ Files []struct{ Counts map[string]int } }
+		var got struct {
+			Files []struct{ Counts map[string]int }
+		}
 		mustJSON(t, dir, &got, "text", "import", "pl.xlf")
 		if c := got.Files[0].Counts; c["same"]+c["empty"] != len(catalogue(t, dir).Texts)-c["broken"] || c["broken"] != 1 { // the demo's lost <b>
 			t.Errorf("%s: %v", plurals, c)
@@ -166,7 +170,9 @@ func TestGettextTakesOurPO(t *testing.T) {
 		t.Logf("%s: %s", l, strings.TrimSpace(out))
 		command(t, dir, "msgmerge", "-q", "-o", l+".merged.po", l+".po", "texts.pot")
 		before := catalogue(t, dir)
-		var got struct{ Files []struct{ Counts map[string]int } }
+		var got struct {
+			Files []struct{ Counts map[string]int }
+		}
 		mustJSON(t, dir, &got, "text", "import", l+".merged.po")
 		if c := got.Files[0].Counts; c["taken"]+c["late"]+c["conflict"]+c["unknown"] != 0 {
 			t.Errorf("%s, merged: %v", l, c)

@@ -93,10 +93,25 @@ func WriteTexts(ws *workspace.Workspace, c *text.Catalogue) ([]string, error) {
 	return change.Paths(), ws.Apply(change)
 }
 
+// WriteImported is WriteTexts after an import, which changes words and states only.
+func WriteImported(ws *workspace.Workspace, c *text.Catalogue) ([]string, error) {
+	if c.StatesChanged {
+		return WriteTexts(ws, c)
+	}
+	change := &workspace.Change{}
+	putLocales(ws, change, c, c.Locales)
+	return change.Paths(), ws.Apply(change)
+}
+
 func textChange(ws *workspace.Workspace, c *text.Catalogue, locales []string) *workspace.Change {
 	change := &workspace.Change{}
 	change.Put(ws, textDir+"/"+c.Locale+".json", c.LocaleJSON(c.Locale))
 	change.Put(ws, textDir+"/"+text.KeysFile, c.KeysJSON())
+	putLocales(ws, change, c, locales)
+	return change
+}
+
+func putLocales(ws *workspace.Workspace, change *workspace.Change, c *text.Catalogue, locales []string) {
 	for _, l := range locales {
 		p := textDir + "/" + l + ".json"
 		data := c.LocaleJSON(l)
@@ -105,7 +120,6 @@ func textChange(ws *workspace.Workspace, c *text.Catalogue, locales []string) *w
 		}
 		change.Put(ws, p, data)
 	}
-	return change
 }
 
 // TextOptions are how texts are collected, as the configuration says.

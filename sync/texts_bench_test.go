@@ -113,8 +113,11 @@ func BenchmarkImport(b *testing.B) {
 		b.Run(fmt.Sprint(n), func(b *testing.B) {
 			c := &text.Catalogue{Locale: "en", Locales: []string{"de"}}
 			for i := range n {
-				c.Entries = append(c.Entries, &text.Entry{Key: fmt.Sprintf("screen%d.part.key-%d", i/50, i), Words: fmt.Sprintf("The boat number %d is late", i)})
+				c.Entries = append(c.Entries, &text.Entry{Key: fmt.Sprintf("screen%d.part.key-%d", i/50, i), Words: fmt.Sprintf("The boat number %d is late", i), Places: []text.Place{{
+					Source: fmt.Sprintf("design/s%d.svg", i/50), Screen: fmt.Sprintf("Screen %d", i/50), Element: fmt.Sprintf("row%d/text 1", i%50), Selector: fmt.Sprintf("#row%d > text:nth-child(2)", i%50),
+					Font: &text.Font{Family: "Hanken Grotesk", Size: 16, Weight: 400}, Room: &text.Room{X: 32, Width: 326, Lines: 1, Height: 21, Taken: 120, Align: "left", By: "container"}}}})
 			}
+			files := map[string][]byte{"en.json": c.LocaleJSON("en"), text.KeysFile: c.KeysJSON()}
 			d := &exchange.Document{Source: "en", Target: "de", Units: c.Units(text.Filter{}, "de")}
 			for i := range d.Units {
 				d.Units[i].Target, d.Units[i].State = fmt.Sprintf("Das Schiff Nummer %d ist verspätet", i), text.Translated
@@ -122,16 +125,21 @@ func BenchmarkImport(b *testing.B) {
 			f, _ := exchange.Of("xliff")
 			data, _ := f.Write(d, exchange.Options{})
 			b.ReportAllocs()
+			b.SetBytes(int64(len(data)))
 			for b.Loop() {
+				c, err := text.ReadCatalogue("en", []string{"de"}, files)
+				if err != nil {
+					b.Fatal(err)
+				}
 				d, err := f.Read(data, exchange.Options{})
 				if err != nil {
 					b.Fatal(err)
 				}
-				c := c.Clone()
 				c.Import(d.Units, text.ImportOptions{Locale: "de"})
 				if out := c.LocaleJSON("de"); len(out) < n*20 {
 					b.Fatal(len(out))
 				}
+				c.LocaleJSON("en")
 				c.KeysJSON()
 			}
 		})

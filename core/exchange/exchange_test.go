@@ -312,6 +312,43 @@ func TestReadingFaults(t *testing.T) {
 	}
 }
 
+// A large file is read in sections, with the same result and the same faults as in one piece.
+func TestLargeFilesAreReadInSections(t *testing.T) {
+	for _, name := range []string{"xliff", "xliff-1.2", "tmx"} {
+		f, _ := Of(name)
+		d := &Document{Source: "en", Target: "pl"}
+		m := &maker{r: rand.New(rand.NewPCG(8, 8))}
+		for i := range 300 {
+			for _, u := range m.document(true).Units {
+				u.Key = fmt.Sprintf("%s-%d", u.Key, i)
+				d.Units = append(d.Units, u)
+			}
+		}
+		o := Options{PluralUnits: true}
+		data, _ := f.Write(d, o)
+		if _, cuts, _ := cut(data, map[string]string{"xliff": "unit", "xliff-1.2": "trans-unit", "tmx": "tu"}[name]); len(cuts) < 3 {
+			t.Fatalf("%s: %d bytes are not cut", name, len(data))
+		}
+		whole := strings.Replace(string(data), "?>", "?><!-- in one piece -->", 1)
+		a, errA := f.Read(data, o)
+		b, errB := f.Read([]byte(whole), o)
+		if errA != nil || errB != nil || !reflect.DeepEqual(a, b) {
+			t.Errorf("%s: %v %v, %d and %d units", name, errA, errB, len(a.Units), len(b.Units))
+		}
+		if name == "tmx" {
+			continue
+		}
+		twice := strings.Replace(string(data), "words_7-299", "words_7-3", -1)
+		broken := strings.Replace(string(data), "</source>", "</sauce>", 2000)
+		for _, bad := range []string{twice, broken[:len(broken)-1]} {
+			_, errA = f.Read([]byte(bad), o)
+			if errA == nil || !strings.Contains(errA.Error(), "stands twice") && !strings.Contains(errA.Error(), "sauce") {
+				t.Errorf("%s: %v", name, errA)
+			}
+		}
+	}
+}
+
 func TestForeignFiles(t *testing.T) {
 	for _, c := range []struct{ name, data, want string }{
 		{"two segments", `<xliff xmlns="urn:oasis:names:tc:xliff:document:2.0" version="2.0" srcLang="en" trgLang="de"><file id="f"><group id="g"><unit id="u"><segment state="final"><source>One.</source><target>Eins.</target></segment><ignorable><source> </source></ignorable><segment state="translated"><source>Two</source><target><mrk id="m">Zwei</mrk></target></segment></unit></group></file></xliff>`, "u|One. Two|Eins. Zwei|translated"},

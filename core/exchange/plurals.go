@@ -119,15 +119,25 @@ func splitPlural(u *text.Unit, target string) []pluralForm {
 
 // plurals puts the forms of a key together again.
 func (r *reader2) plurals() {
+	if len(r.forms) == 0 {
+		return
+	}
 	byKey := map[string][]pluralForm{}
 	for _, f := range r.forms {
 		byKey[f.key] = append(byKey[f.key], f)
 	}
-	for i := range r.d.Units {
-		if forms := byKey[r.d.Units[i].Key]; len(forms) > 0 {
-			r.d.Units[i] = joinForms(forms)
+	kept := r.d.Units[:0]
+	for _, u := range r.d.Units {
+		forms, isPlural := byKey[u.Key]
+		switch {
+		case !isPlural:
+			kept = append(kept, u)
+		case len(forms) > 0:
+			kept = append(kept, joinForms(forms))
+			byKey[u.Key] = nil // once, should a cut have come between them
 		}
 	}
+	r.d.Units = kept
 }
 
 func joinForms(forms []pluralForm) text.Unit {

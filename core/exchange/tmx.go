@@ -101,17 +101,28 @@ func segment(message string) string {
 
 // ReadMemory reads a TMX file. The error is a *markup.Error.
 func ReadMemory(data []byte) (*Memory, error) {
-	x, err := rooted(data, "tmx")
+	var parts []*Memory
+	err := inSections(data, "tmx", "tu", func(n int) { parts = make([]*Memory, n) }, func(i int, s section) (err error) {
+		parts[i], err = readMemory(s)
+		return err
+	})
 	if err != nil {
 		return nil, err
 	}
+	for _, p := range parts[1:] {
+		parts[0].Entries = append(parts[0].Entries, p.Entries...)
+	}
+	return parts[0], nil
+}
+
+func readMemory(s section) (*Memory, error) {
 	m := &Memory{}
-	if h := child(x.Root, "header"); h != nil {
+	if h := child(s.root, "header"); h != nil {
 		m.Source = h.AttrOr("srclang", "")
 	}
-	body := child(x.Root, "body")
+	body := child(s.root, "body")
 	if body == nil {
-		p := x.Position(x.Root.Offset)
+		p := s.pos(s.root.Offset)
 		return nil, fault(p.Line, p.Column, "the file has no <body>")
 	}
 	for _, tu := range local(body, "tu") {
@@ -123,7 +134,7 @@ func ReadMemory(data []byte) (*Memory, error) {
 			l := lang(tuv)
 			seg := child(tuv, "seg")
 			if seg == nil || l == "" {
-				p := x.Position(tuv.Offset)
+				p := s.pos(tuv.Offset)
 				return nil, fault(p.Line, p.Column, "a <tuv> needs xml:lang and a <seg>")
 			}
 			if m.Source == "" || m.Source == "*all*" {

@@ -97,40 +97,44 @@ func inline1(message string) string {
 }
 
 func readXLIFF1(data []byte, _ Options) (*Document, error) {
-	x, err := rooted(data, "xliff")
+	var docs []*Document
+	var seen []map[string]int
+	err := inSections(data, "xliff", "trans-unit", func(n int) { docs, seen = make([]*Document, n), make([]map[string]int, n) }, func(i int, s section) (err error) {
+		docs[i], seen[i] = &Document{}, map[string]int{}
+		for k, f := range local(s.root, "file") {
+			if k == 0 {
+				docs[i].Name, docs[i].Source, docs[i].Target = f.AttrOr("original", ""), f.AttrOr("source-language", ""), f.AttrOr("target-language", "")
+			}
+			f.Walk(func(n *markup.Node) bool {
+				if n.Kind == markup.Element && n.Local == "trans-unit" && err == nil {
+					err = readUnit1(s, n, docs[i], seen[i], f.AttrOr("original", ""), k)
+					return false
+				}
+				return err == nil
+			})
+		}
+		return err
+	})
 	if err != nil {
 		return nil, err
 	}
-	d := &Document{}
-	seen := map[string]int{}
-	for i, f := range local(x.Root, "file") {
-		if i == 0 {
-			d.Name, d.Source, d.Target = f.AttrOr("original", ""), f.AttrOr("source-language", ""), f.AttrOr("target-language", "")
-		}
-		var err error
-		f.Walk(func(n *markup.Node) bool {
-			if n.Kind == markup.Element && n.Local == "trans-unit" && err == nil {
-				err = readUnit1(x, n, d, seen, i)
-				return false
-			}
-			return err == nil
-		})
-		if err != nil {
-			return nil, err
-		}
-	}
-	return d, nil
+	return join(docs, seen)
 }
 
-func readUnit1(x *markup.Document, n *markup.Node, d *Document, seen map[string]int, file int) error {
-	at := x.Position(n.Offset)
+func readUnit1(s section, n *markup.Node, d *Document, seen map[string]int, file string, nth int) error {
+	at := s.pos(n.Offset)
 	u := text.Unit{Key: n.AttrOr("resname", n.AttrOr("id", "")), Line: at.Line, Column: at.Column}
 	id := n.AttrOr("id", u.Key)
-	if file > 0 { // ids count in their file
-		id = fmt.Sprint(file, " ", id)
+	if nth > 0 { // ids count in their file
+		id = fmt.Sprint(file, " ", nth, " ", id)
 	}
 	if err := twice(seen, id, at.Line, at.Column); err != nil {
 		return err
+	}
+	if name, ok := n.Attr("resname"); ok {
+		if err := twice(seen, "name "+name, at.Line, at.Column); err != nil {
+			return fault(at.Line, at.Column, "the name %q stands twice: in line %d too; every text needs one of its own", name, seen["name "+name])
+		}
 	}
 	if s := child(n, "source"); s != nil {
 		u.Source = tidy(whole(joinWords(codes1(s))))

@@ -208,25 +208,38 @@ func data2(s string) string {
 }
 
 func readXLIFF2(data []byte, _ Options) (*Document, error) {
-	x, err := rooted(data, "xliff")
+	var parts []*reader2
+	err := inSections(data, "xliff", "unit", func(n int) { parts = make([]*reader2, n) }, func(i int, s section) error {
+		r := &reader2{pos: s.pos, d: &Document{Source: s.root.AttrOr("srcLang", ""), Target: s.root.AttrOr("trgLang", "")}, seen: map[string]int{}}
+		parts[i] = r
+		for _, f := range local(s.root, "file") {
+			if r.d.Name == "" {
+				r.d.Name = f.AttrOr("original", "")
+			}
+			if err := r.group(f); err != nil {
+				return err
+			}
+		}
+		return nil
+	})
 	if err != nil {
 		return nil, err
 	}
-	r := &reader2{x: x, d: &Document{Source: x.Root.AttrOr("srcLang", ""), Target: x.Root.AttrOr("trgLang", "")}, seen: map[string]int{}}
-	for _, f := range local(x.Root, "file") {
-		if r.d.Name == "" {
-			r.d.Name = f.AttrOr("original", "")
-		}
-		if err := r.group(f); err != nil {
-			return nil, err
-		}
+	docs, seen := make([]*Document, len(parts)), make([]map[string]int, len(parts))
+	whole := &reader2{}
+	for i, r := range parts {
+		docs[i], seen[i] = r.d, r.seen
+		whole.forms = append(whole.forms, r.forms...)
 	}
-	r.plurals()
-	return r.d, nil
+	if whole.d, err = join(docs, seen); err != nil {
+		return nil, err
+	}
+	whole.plurals()
+	return whole.d, nil
 }
 
 type reader2 struct {
-	x     *markup.Document
+	pos   func(int) markup.Position
 	d     *Document
 	seen  map[string]int
 	forms []pluralForm
@@ -250,12 +263,17 @@ func (r *reader2) group(n *markup.Node) error {
 }
 
 func (r *reader2) unit(n *markup.Node) error {
-	at := r.x.Position(n.Offset)
+	at := r.pos(n.Offset)
 	u := text.Unit{Key: n.AttrOr("name", n.AttrOr("id", "")), Line: at.Line, Column: at.Column}
 	if err := twice(r.seen, n.AttrOr("id", u.Key), at.Line, at.Column); err != nil {
 		return err
 	}
 	form := r.meta(n, &u)
+	if form == nil {
+		if err := twice(r.seen, "name "+u.Key, at.Line, at.Column); err != nil {
+			return fault(at.Line, at.Column, "the name %q stands twice: in line %d too; every text needs one of its own", u.Key, r.seen["name "+u.Key])
+		}
+	}
 	if notes := child(n, "notes"); notes != nil {
 		for _, note := range local(notes, "note") {
 			switch note.AttrOr("category", "") {

@@ -33,6 +33,8 @@ type Catalogue struct {
 	Locales []string // that are translated to, sorted
 	Entries []*Entry
 
+	StatesChanged bool // an import changed more than words
+
 	byKey map[string]*Entry
 }
 

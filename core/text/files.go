@@ -126,6 +126,20 @@ func (c *Catalogue) KeysJSON() []byte {
 	return end(b, len(c.Entries))
 }
 
+// states is what the keys file says of a locale, to tell whether it has to be written again.
+func (c *Catalogue) states(locale string) []stateJSON {
+	out := make([]stateJSON, len(c.Entries))
+	for i, e := range c.Entries {
+		if t := e.In[locale]; t != nil && t.Words != "" {
+			out[i] = stateJSON{t.State, t.Of, t.Score}
+			if t.State == Translated {
+				out[i].State = ""
+			}
+		}
+	}
+	return out
+}
+
 // FileError is a fault in one of the catalogue's files.
 type FileError struct {
 	File string

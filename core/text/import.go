@@ -1,6 +1,9 @@
 package text
 
-import "sort"
+import (
+	"slices"
+	"sort"
+)
 
 // Unit is one message on its way between the catalogue and a file: what exchange formats read and write.
 type Unit struct {
@@ -85,6 +88,7 @@ type ImportOptions struct {
 // values are told.
 func (c *Catalogue) Import(units []Unit, o ImportOptions) []Arrived {
 	c.AddLocale(o.Locale)
+	before := c.states(o.Locale)
 	out := make([]Arrived, 0, len(units))
 	byWords := map[string][]*Entry{}
 	for _, e := range c.Entries {
@@ -114,6 +118,7 @@ func (c *Catalogue) Import(units []Unit, o ImportOptions) []Arrived {
 		}
 		out = append(out, a)
 	}
+	c.StatesChanged = c.StatesChanged || !slices.Equal(before, c.states(o.Locale))
 	return out
 }
 
