@@ -222,7 +222,8 @@ type used struct {
 	first *gofont.Face
 	fonts fontmap
 	back  map[*gofont.Face]*Face
-	ascii bool // the first face has all letters of ASCII
+	ascii bool    // the first face has all letters of ASCII
+	space float64 // of the first face, of one em; 0 where it has none
 }
 
 // using finds the faces of a style, once.
@@ -240,6 +241,9 @@ func (s *Shaper) using(st Style) *used {
 		g := s.face(f, st.Weight)
 		u.back[g] = f
 		u.fonts.rest = append(u.fonts.rest, g)
+	}
+	if g, ok := u.first.NominalGlyph(' '); ok {
+		u.space = float64(u.first.HorizontalAdvance(g)) / u.face.upem
 	}
 	u.ascii = true
 	for r := ' '; r < 0x7f; r++ {
@@ -293,6 +297,9 @@ func (s *Shaper) shape(words string, st Style) (glyphs []Glyph, width float64, f
 		for _, g := range out.Glyphs {
 			adv := float64(g.Advance)*k + st.Spacing
 			if r := runes[g.TextIndex()]; r == ' ' || r == '\u00a0' {
+				if f != face && u.space > 0 { // spaces are set in the first font that has one, as browsers do
+					adv = u.space*st.Size + st.Spacing
+				}
 				adv += st.Word
 			}
 			glyphs = append(glyphs, Glyph{Face: f, ID: uint32(g.GlyphID),

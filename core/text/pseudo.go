@@ -116,7 +116,8 @@ func accent(r rune) rune {
 	return r
 }
 
-// mirror makes words run from right to left: each is put between the marks that override the direction.
+// mirror makes words run from right to left: each is put between the marks that override the direction, and these
+// between marks that keep them apart from numbers.
 // https://www.unicode.org/reports/tr9/#Explicit_Directional_Overrides
 func mirror(s string) string {
 	var b strings.Builder
@@ -124,13 +125,13 @@ func mirror(s string) string {
 	for _, r := range s {
 		word := !unicode.IsSpace(r)
 		if word != inside {
-			b.WriteString(map[bool]string{true: "\u202e", false: "\u202c"}[word])
+			b.WriteString(map[bool]string{true: "\u200f\u202e", false: "\u202c\u200f"}[word])
 			inside = word
 		}
 		b.WriteRune(r)
 	}
 	if inside {
-		b.WriteString("\u202c")
+		b.WriteString("\u202c\u200f")
 	}
 	return b.String()
 }
