@@ -55,8 +55,14 @@ func (a *app) demo(shown string) error {
 	}
 	bare := &workspace.Workspace{Dir: abs}
 	change := &workspace.Change{}
+	lock, err := bare.ReadLock()
+	if err != nil {
+		return err
+	}
 	for p, data := range files {
-		change.Put(bare, p, data)
+		if lock.Outputs[p] == "" { // what sync made of a file that comes with the demo stays
+			change.Put(bare, p, data)
+		}
 	}
 	if err := bare.Apply(change); err != nil {
 		return err
@@ -94,6 +100,7 @@ func (a *app) printDemo(dir string, ws *workspace.Workspace, rep *sync.Report) {
 		{"  " + t.accent("archetyp -C "+dir+" spec booking '#Pay_x20_button'"), t.dim("all facts of one element")},
 		{"  " + t.accent("archetyp -C "+dir+" code components '[data-component=button]'"), t.dim("its CSS, with tokens")},
 		{"  " + t.accent("archetyp -C "+dir+" tokens harvest"), t.dim("which values are tokens, and which could be")},
+		{"  " + t.accent("archetyp -C "+dir+" text review"), t.dim("which translations do not fit")},
 		{"  " + t.accent("archetyp -C "+dir+" tokens check"), t.dim("whether tokens are valid, used, and readable in light and dark")},
 	}
 	a.print("%s", t.table(nil, next))

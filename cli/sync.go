@@ -4,10 +4,12 @@ import (
 	"fmt"
 	"os"
 	"path"
+	"slices"
 	"sort"
 	"strings"
 
 	"archetyp/core/emit"
+	"archetyp/core/exchange"
 	"archetyp/sync"
 	"archetyp/workspace"
 
@@ -15,6 +17,17 @@ import (
 	"github.com/spf13/cobra"
 	xterm "golang.org/x/term"
 )
+
+// writtenTexts counts the languages of which a file was written.
+func writtenTexts(written []string, to string, t workspace.TextConfig) int {
+	n := 0
+	for _, l := range append([]string{t.Source}, t.Locales...) {
+		if slices.Contains(written, path.Clean(sync.TextPath(to, l, t.Source))) {
+			n++
+		}
+	}
+	return n
+}
 
 // workspaceHere opens the workspace around the working folder.
 func (a *app) workspaceHere() (*workspace.Workspace, error) {
@@ -243,6 +256,12 @@ func (a *app) printSummary(ws *workspace.Workspace, r *sync.Report) {
 	}
 	if written["text"] > 0 {
 		rows = append(rows, []string{"  text/" + cfg.Text.Source + ".json", t.dim(fmt.Sprintf("%s, %s folded", plural(s.Texts, "key", "keys"), plural(s.Folded, "repeat", "repeats")))})
+	}
+	for _, o := range cfg.Text.Outputs {
+		form, _ := exchange.Of(o.As)
+		if n := writtenTexts(r.Written, o.To, cfg.Text); n > 0 {
+			rows = append(rows, []string{"  " + o.To, t.dim(fmt.Sprintf("%s, %s", form.About, plural(n, "language", "languages")))})
+		}
 	}
 	if written[cfg.Assets.To] > 0 {
 		rows = append(rows, []string{"  " + cfg.Assets.To + "/", t.dim(fmt.Sprintf("%s of %s", plural(written[cfg.Assets.To], "file", "files"), plural(s.Assets, "asset", "assets")))})

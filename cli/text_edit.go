@@ -21,7 +21,7 @@ func (a *app) textSetCmd() *cobra.Command {
 		Long: long(`Give a key words in a locale, say how far they are, leave a note for translators, or tag it. In the source language,
 WORDS may turn what the design says into a message with arguments: "3 of 12" is a sample of "{taken} of {all}".`),
 		Example: example(`archetyp text set booking.on-board "An Bord" --locale de`, `archetyp text set booking.on-board --locale de --state reviewed`,
-			`archetyp text set booking.three-passengers-one-way "{count, plural, one {One passenger} other {Three passengers}}, one way"`, `archetyp text set booking.bicycle --note "A bicycle taken on board" --tag extras`),
+			`archetyp text set timetable.day-picker.sat-14-june "{weekday}, {day} June"`, `archetyp text set booking.bicycle --note "A bicycle taken on board" --tag extras`),
 		Args: between(1, 2, "a KEY and its WORDS"),
 		RunE: func(cmd *cobra.Command, args []string) error {
 			ws, c, err := a.texts()
@@ -104,8 +104,8 @@ func (a *app) textRenameCmd() *cobra.Command {
 	c := &cobra.Command{
 		Use:     "rename KEY NEW",
 		Short:   "Give a text another key; its words, translations and places stay",
-		Long:    long("Give a text another key. It keeps its words, translations and places; the old key is remembered, so that files that come back with it still find it. With --in its uses in code follow."),
-		Example: example("archetyp text rename booking.three-passengers-one-way booking.total.passengers --in src"),
+		Long:    long("Give a text another key. It keeps its words, translations and places; the old key is remembered, so that files that\ncome back with it still find it. With --in its uses in code follow."),
+		Example: example("archetyp text rename booking.bicycle booking.extras.bike"),
 		Args:    exactly("a KEY", "a NEW key"),
 		RunE: func(_ *cobra.Command, args []string) error {
 			ws, c, err := a.texts()
@@ -196,8 +196,8 @@ func (a *app) textJoinCmd() *cobra.Command {
 	return &cobra.Command{
 		Use:     "join KEY OTHER",
 		Short:   "Make two keys with the same words one",
-		Long:    long("Make two keys with the same words one: KEY stays and gets the places of OTHER. Translations that only OTHER has are kept; those that differ are told."),
-		Example: example("archetyp text join booking.on-board components.on-board"),
+		Long:    long("Make two keys with the same words one: KEY stays and gets the places of OTHER. Translations that only\nOTHER has are kept; those that differ are told."),
+		Example: example("archetyp text join components.badge.cancelled timetable.badge.cancelled"),
 		Args:    exactly("a KEY", "the OTHER key"),
 		RunE: func(_ *cobra.Command, args []string) error {
 			ws, c, err := a.texts()

@@ -32,6 +32,13 @@ With several locales, -o is a folder, or a name with {locale}. The forms:
 			"archetyp text export --as android --locale de", "archetyp text export --as html --locale de -o for-translators"),
 		Args: cobra.NoArgs,
 		RunE: func(*cobra.Command, []string) error {
+			form, ok := exchange.Of(as)
+			if !ok && as != "html" {
+				return hint(fmt.Sprintf("--as %q is not known", as), "Choose one of "+strings.Join(exchange.Names(), ", ")+", html.")
+			}
+			if plurals != "protected" && plurals != "units" {
+				return hint(fmt.Sprintf("--plurals %q is not known", plurals), "Choose protected or units.")
+			}
 			ws, c, err := a.texts()
 			if err != nil {
 				return err
@@ -43,13 +50,6 @@ With several locales, -o is a folder, or a name with {locale}. The forms:
 			}
 			if as == "html" {
 				return a.exportPages(ws, c, f, locales, out)
-			}
-			form, ok := exchange.Of(as)
-			if !ok {
-				return hint(fmt.Sprintf("--as %q is not known", as), "Choose one of "+strings.Join(exchange.Names(), ", ")+", html.")
-			}
-			if plurals != "protected" && plurals != "units" {
-				return hint(fmt.Sprintf("--plurals %q is not known", plurals), "Choose protected or units.")
 			}
 			return a.export(ws, c, f, form, locales, out, exchange.Options{PluralUnits: plurals == "units"})
 		},
@@ -169,7 +169,7 @@ func (a *app) importCmd() *cobra.Command {
 warning. Where the source words changed since the export, the translation is taken as outdated; where both sides changed,
 ours stays and the three values are shown. Reviewed and final texts are not overwritten unless --over is given. A file with
 a fault changes nothing.`),
-		Example: example("archetyp text import texts.de.xlf --dry-run", "archetyp text import dist/text/*.json", "archetyp text import strings.xml --locale pl"),
+		Example: example("archetyp text import texts.de.xlf --dry-run", "archetyp text import dist/text/de.json", "archetyp text import dist/android/res/values-pl/strings.xml"),
 		Args:    cobra.MinimumNArgs(1),
 		RunE: func(_ *cobra.Command, args []string) error {
 			// the files are read beside the catalogue

@@ -4,7 +4,6 @@ import (
 	"fmt"
 	"strings"
 
-	"archetyp/core/exchange"
 	"archetyp/core/fit"
 	"archetyp/core/text"
 	"archetyp/workspace"
@@ -166,8 +165,8 @@ func (a *app) textShowCmd() *cobra.Command {
 	return &cobra.Command{
 		Use:     "show KEY",
 		Short:   "Show all that is known of a key: words, states, places, room",
-		Long:    long("Show all that is known of a key: its words in every locale and their states, where it stands, how it is set, and the room it has."),
-		Example: example("archetyp text show booking.button.pay-72-75"),
+		Long:    long("Show all that is known of a key: its words in every locale and their states, where it stands,\nhow it is set, and the room it has."),
+		Example: example("archetyp text show booking.pay"),
 		Args:    exactly("a KEY"),
 		RunE: func(_ *cobra.Command, args []string) error {
 			_, c, err := a.texts()
@@ -226,7 +225,7 @@ func (a *app) printEntry(c *text.Catalogue, e *text.Entry) {
 	for _, p := range e.Places {
 		room, set := "", ""
 		if p.Room != nil {
-			room = exchange.RoomText(p.Room) + t.dim(", to the "+p.Room.By)
+			room = p.Room.String() + t.dim(", to the "+p.Room.By)
 		}
 		if p.Font != nil {
 			set = fmt.Sprintf("%s %g px %d", p.Font.Family, p.Font.Size, p.Font.Weight)

@@ -10,7 +10,6 @@ import (
 	"strings"
 
 	"archetyp/core/design"
-	"archetyp/core/exchange"
 	"archetyp/core/fit"
 	"archetyp/core/geom"
 	"archetyp/core/guide"
@@ -46,7 +45,7 @@ func Pages(ws *workspace.Workspace, c *text.Catalogue, o PageOptions, m *fit.Mea
 		}
 	}
 	pages := &guide.TextPages{Name: ws.Config.Name, Style: "style.css", Source: c.Locale}
-	for _, s := range guide.TextScreens(docs, c, o.Entries, o.Locales, exchange.RoomText) {
+	for _, s := range guide.TextScreens(docs, c, o.Entries, o.Locales) {
 		if o.Screen == "" || strings.EqualFold(s.Name, o.Screen) {
 			pages.Screens = append(pages.Screens, s)
 		}

@@ -58,7 +58,7 @@ func poEntry(d *Document, u *text.Unit, forms []string) (e POEntry, lost string)
 	comment("note", u.Note)
 	comment("meaning", u.Given)
 	if u.Room != nil {
-		comment("room", RoomText(u.Room))
+		comment("room", u.Room.String())
 	}
 	if u.Limit > 0 {
 		comment("limit", strconv.Itoa(u.Limit)+" letters")

@@ -58,7 +58,7 @@ func writeXLIFF1(d *Document, _ Options) ([]byte, []string) {
 		note("developer", u.Note)
 		note("meaning", u.Given)
 		if u.Room != nil {
-			note("room", RoomText(u.Room))
+			note("room", u.Room.String())
 		}
 		if u.Limit > 0 {
 			note("limit", strconv.Itoa(u.Limit))

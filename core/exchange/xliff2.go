@@ -143,16 +143,11 @@ func writeNotes2(b *strings.Builder, u *text.Unit) {
 		note("place", p.Screen+": "+p.Element)
 	}
 	if u.Room != nil {
-		note("room", RoomText(u.Room))
+		note("room", u.Room.String())
 	}
 	if notes.Len() > 0 {
 		b.WriteString("   <notes>\n" + notes.String() + "   </notes>\n")
 	}
-}
-
-// RoomText is room in words.
-func RoomText(r *text.Room) string {
-	return fmt.Sprintf("%s px wide, %d %s", num(r.Width), r.Lines, map[bool]string{true: "line", false: "lines"}[r.Lines == 1])
 }
 
 // codes2 turns the codes of a unit's messages into inline elements with original data.

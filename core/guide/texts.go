@@ -58,7 +58,7 @@ type TextLocale struct {
 }
 
 // TextScreens lists the screens of documents that have texts, with their keys in reading order.
-func TextScreens(docs []*design.Document, c *text.Catalogue, entries []*text.Entry, locales []string, room func(*text.Room) string) []TextScreen {
+func TextScreens(docs []*design.Document, c *text.Catalogue, entries []*text.Entry, locales []string) []TextScreen {
 	type at struct{ source, screen string }
 	rows := map[at][]TextRow{}
 	for _, e := range entries {
@@ -69,7 +69,7 @@ func TextScreens(docs []*design.Document, c *text.Catalogue, entries []*text.Ent
 			if !known {
 				r := TextRow{Key: e.Key, Words: e.Words, Note: e.Note, Meaning: e.Meaning, Limit: e.Limit(c.Locale), NotDrawn: p.Attribute}
 				if p.Room != nil {
-					r.Room = room(p.Room)
+					r.Room = p.Room.String()
 				}
 				for _, l := range locales {
 					words, state := c.Of(e, l)
@@ -162,7 +162,7 @@ func (m *model) guideTexts() error {
 		return nil
 	}
 	pages := &TextPages{Name: m.Name, Home: "../index.html#texts", Style: "../style.css", Script: "../script.js", Source: m.in.Texts.Locale}
-	pages.Screens = TextScreens(m.in.Docs, m.in.Texts, m.in.Texts.Used(), m.in.Texts.Locales, func(r *text.Room) string { return fmt.Sprintf("%g px, %d", r.Width, r.Lines) })
+	pages.Screens = TextScreens(m.in.Docs, m.in.Texts, m.in.Texts.Used(), m.in.Texts.Locales)
 	for i := range pages.Screens {
 		s := &pages.Screens[i]
 		for j := range m.Screens {

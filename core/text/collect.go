@@ -90,11 +90,16 @@ func Collect(docs []*design.Document, old *Catalogue, o Options) (*Collection, e
 	if old == nil {
 		old = &Catalogue{Locale: o.Locale}
 	}
-	c := &collector{o: o, old: old, byKey: map[string]*Entry{}, byWords: map[string]*Entry{}, oldWords: map[string]*Entry{}}
+	c := &collector{o: o, old: old, byKey: map[string]*Entry{}, byWords: map[string]*Entry{}, oldWords: map[string]*Entry{}, unmeant: map[string]bool{}}
 	for _, d := range docs {
 		c.gather(d)
 	}
 	c.matchPlaces(docs)
+	for _, f := range c.all {
+		if f.skip == "" && f.meaning == "" {
+			c.unmeant[f.words] = true
+		}
+	}
 	for _, step := range []func(*found) bool{c.marked, c.stays, c.sameWords, c.otherWords, c.made} {
 		for _, f := range c.all {
 			if f.skip == "" && f.key == "" {
@@ -112,7 +117,7 @@ type collector struct {
 	byKey    map[string]*Entry
 	byWords  map[string]*Entry // those found now
 	oldWords map[string]*Entry
-	out      Catalogue
+	unmeant  map[string]bool // words that a text without a meaning has
 }
 
 // gather finds the texts of a document, drawn and in attributes.
@@ -361,7 +366,7 @@ func (c *collector) says(e *Entry, f *found) bool {
 // stays keeps the key of a text that stands where it stood with the words it had.
 func (c *collector) stays(f *found) bool {
 	o := f.old
-	if o == nil || o.Meaning != f.meaning && f.meaning != "" || f.message != "" && o.Words != f.message {
+	if o == nil || f.meaning != "" && o.Meaning != f.meaning && !c.gains(o, f) || f.message != "" && o.Words != f.message {
 		return false
 	}
 	if o.Words != f.words && o.Words != f.message && !c.says(o, f) {
@@ -372,6 +377,15 @@ func (c *collector) stays(f *found) bool {
 	}
 	c.put(f, o.Key, ByKey)
 	return true
+}
+
+// gains says whether an entry that had no meaning may take that of a text: a mark was added to all texts with its words.
+func (c *collector) gains(o *Entry, f *found) bool {
+	if f.meaning == "" || o.Meaning != "" || c.unmeant[f.words] {
+		return false
+	}
+	e := c.byKey[o.Key]
+	return e == nil || e.Meaning == f.meaning
 }
 
 // sameWords gives a text the key that has its words: of a text found now, or of the catalogue.
@@ -386,6 +400,12 @@ func (c *collector) sameWords(f *found) bool {
 		return true
 	}
 	o := c.oldWords[k]
+	if p := c.oldWords[wordsKey(words, "", c.apart(f.place))]; o == nil && p != nil && c.gains(p, f) {
+		o = p
+	}
+	if p := c.oldWords[wordsKey(words, "", "")]; o == nil && p != nil && c.gains(p, f) {
+		o = p
+	}
 	if o == nil && f.old == nil { // one whose text had left the drawings
 		o = c.oldWords[wordsKey(words, f.meaning, "")]
 	}
@@ -402,6 +422,9 @@ func (c *collector) otherWords(f *found) bool {
 	o := f.old
 	if o == nil || o.Marked && f.mark == "" && c.byKey[o.Key] != nil {
 		return false
+	}
+	if o.Words == f.words && f.meaning != "" && o.Meaning != f.meaning && !c.gains(o, f) {
+		return false // the words are the same, what they mean is not
 	}
 	if e := c.byKey[o.Key]; e != nil {
 		if e.Words == f.words {

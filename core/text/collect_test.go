@@ -214,6 +214,32 @@ func TestKeysAreStable(t *testing.T) {
 	}
 }
 
+// A meaning that is given later belongs to the key there is, unless other texts have its words without one.
+func TestMeaningsGivenLater(t *testing.T) {
+	const plain = `<text id="a" y="9">Book</text><text id="b" y="40">Book</text>`
+	for name, c := range map[string]struct{ content, want string }{
+		"both":  {`<text id="a" y="9" data-meaning="verb">Book</text><text id="b" y="40" data-meaning="verb">Book</text>`, "booking.book=Book"},
+		"one":   {`<text id="a" y="9" data-meaning="verb">Book</text><text id="b" y="40">Book</text>`, "booking.book=Book|booking.book-2=Book"},
+		"two":   {`<text id="a" y="9" data-meaning="verb">Book</text><text id="b" y="40" data-meaning="noun">Book</text>`, "booking.book=Book|booking.book-2=Book"},
+		"moved": {`<text id="c" y="300" data-meaning="verb">Book</text>`, "booking.book=Book"},
+	} {
+		old := collect(t, plain, nil).Catalogue
+		old.Set(old.Entries[0], "de", "Buchen", "")
+		for _, places := range []bool{true, false} {
+			if !places {
+				old.Entries[0].Places = nil // as when the file with the places is lost
+			}
+			got := collect(t, c.content, old).Catalogue
+			if keys(got) != c.want || got.Get("booking.book").In["de"] == nil {
+				t.Errorf("%s, with places %t: %s", name, places, keys(got))
+			}
+			if again := collect(t, c.content, got).Catalogue; keys(again) != c.want {
+				t.Errorf("%s, again: %s", name, keys(again))
+			}
+		}
+	}
+}
+
 func TestADrawingRenamed(t *testing.T) {
 	const content = `<text id="a" y="20">Adults</text><text y="60">Children under six</text>`
 	old := collectWith(t, options, nil, drawing(t, "one.svg", content), drawing(t, "two.svg", `<text y="9">Else</text>`)).Catalogue

@@ -1,7 +1,9 @@
 package text
 
 import (
+	"fmt"
 	"math"
+	"strconv"
 
 	"archetyp/core/design"
 	"archetyp/core/geom"
@@ -16,6 +18,11 @@ type Room struct {
 	Taken  float64 `json:"taken"` // width of the words now, all lines together
 	Align  string  `json:"align"` // of the text: left, center, right
 	By     string  `json:"by"`    // what ends it: container, sibling, screen, or own where it is turned
+}
+
+// String says the room in words.
+func (r *Room) String() string {
+	return fmt.Sprintf("%s px wide, %d %s", strconv.FormatFloat(r.Width, 'f', -1, 64), r.Lines, map[bool]string{true: "line", false: "lines"}[r.Lines == 1])
 }
 
 // Clear space kept to what stands beside a text, in px, where less is not left free already.
