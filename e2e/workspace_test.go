@@ -7,14 +7,27 @@ import (
 	"path/filepath"
 	"regexp"
 	"strings"
+	"sync"
 	"testing"
 )
 
-// demo writes the demo into a fresh folder and returns it.
+// madeDemo is the demo as the program writes it, made when it is first wanted.
+var madeDemo struct {
+	sync.Once
+	dir string
+}
+
+// demo is a folder with the demo, fresh for each test.
 func demo(t testing.TB) string {
 	t.Helper()
+	madeDemo.Do(func() {
+		madeDemo.dir = filepath.Join(filepath.Dir(program), "tern-and-tide")
+		must(t, filepath.Dir(program), "demo", madeDemo.dir, "--quiet")
+	})
 	dir := filepath.Join(t.TempDir(), "tern-and-tide")
-	must(t, filepath.Dir(dir), "demo")
+	if err := os.CopyFS(dir, os.DirFS(madeDemo.dir)); err != nil {
+		t.Fatal(err)
+	}
 	return dir
 }
 
