@@ -7,6 +7,27 @@ import (
 	"github.com/go-text/typesetting/shaping"
 )
 
+// based puts a mark before words that hold letters from right to left: the bidirectional algorithm of the library takes
+// the direction of the whole from the first strong letter, where it should be what the style says. skip counts the
+// letters added.
+func based(runes []rune, rtl bool) (out []rune, skip int) {
+	mixed := rtl
+	for _, r := range runes {
+		if r >= 0x590 && (r < 0x900 || r == 0x200f || r >= 0x202a && r <= 0x202e || r >= 0x2066 && r <= 0x2069 || r >= 0xfb1d && r < 0xff00 || r >= 0x10800 && r < 0x11000 || r >= 0x1e800 && r < 0x1f000) {
+			mixed = true
+			break
+		}
+	}
+	if !mixed {
+		return runes, 0
+	}
+	mark := rune(0x200e)
+	if rtl {
+		mark = 0x200f
+	}
+	return append([]rune{mark}, runes...), 1
+}
+
 // visual puts runs that stand in the order they are read into the order they are seen, from the left. Numbers after
 // words that run from right to left belong to those. https://www.unicode.org/reports/tr9/#Reordering_Resolved_Levels
 func visual(in []shaping.Input, runes []rune, rtl bool) []shaping.Input {

@@ -273,6 +273,7 @@ func (s *Shaper) shape(words string, st Style) (glyphs []Glyph, width float64, f
 		return nil, 0, face, found
 	}
 	first, back := u.first, u.back
+	runes, skip := based(runes, st.RTL)
 	in := shaping.Input{Text: runes, RunEnd: len(runes), Direction: di.DirectionLTR, Face: first,
 		Size: fixed.I(1000), Language: language.NewLanguage("en")}
 	if st.Spacing != 0 { // letter spacing breaks ligatures, as CSS Text says
@@ -295,6 +296,9 @@ func (s *Shaper) shape(words string, st Style) (glyphs []Glyph, width float64, f
 		out := s.hb.Shape(run)
 		k := st.Size / upem / 64
 		for _, g := range out.Glyphs {
+			if g.TextIndex() < skip {
+				continue
+			}
 			adv := float64(g.Advance)*k + st.Spacing
 			if r := runes[g.TextIndex()]; r == ' ' || r == '\u00a0' {
 				if f != face && u.space > 0 { // spaces are set in the first font that has one, as browsers do
@@ -304,7 +308,7 @@ func (s *Shaper) shape(words string, st Style) (glyphs []Glyph, width float64, f
 			}
 			glyphs = append(glyphs, Glyph{Face: f, ID: uint32(g.GlyphID),
 				Origin:  geom.Point{X: pen + float64(g.XOffset)*k, Y: -float64(g.YOffset) * k},
-				Advance: adv, Cluster: g.TextIndex()})
+				Advance: adv, Cluster: g.TextIndex() - skip})
 			pen += adv
 		}
 	}
