@@ -44,6 +44,16 @@ func (a *app) texts() (*workspace.Workspace, *text.Catalogue, error) {
 	return ws, c, nil
 }
 
+// textEntry reads the catalogue and finds a key in it.
+func (a *app) textEntry(key string) (*workspace.Workspace, *text.Catalogue, *text.Entry, error) {
+	ws, c, err := a.texts()
+	if err != nil {
+		return nil, nil, nil, err
+	}
+	e, err := c.Need(key)
+	return ws, c, e, textError(err)
+}
+
 // locale checks a locale that was given.
 func (a *app) locale(c *text.Catalogue, locale string, must bool) error {
 	switch {

@@ -24,13 +24,9 @@ WORDS may turn what the design says into a message with arguments: "3 of 12" is 
 			`archetyp text set timetable.day-picker.sat-14-june "{weekday}, {day} June"`, `archetyp text set booking.bicycle --note "A bicycle taken on board" --tag extras`),
 		Args: between(1, 2, "a KEY and its WORDS"),
 		RunE: func(cmd *cobra.Command, args []string) error {
-			ws, c, err := a.texts()
+			ws, c, e, err := a.textEntry(args[0])
 			if err != nil {
 				return err
-			}
-			e, err := c.Need(args[0])
-			if err != nil {
-				return textError(err)
 			}
 			if locale == "" {
 				locale = c.Locale
@@ -108,13 +104,9 @@ func (a *app) textRenameCmd() *cobra.Command {
 		Example: example("archetyp text rename booking.bicycle booking.extras.bike"),
 		Args:    exactly("a KEY", "a NEW key"),
 		RunE: func(_ *cobra.Command, args []string) error {
-			ws, c, err := a.texts()
+			ws, c, e, err := a.textEntry(args[0])
 			if err != nil {
 				return err
-			}
-			e, err := c.Need(args[0])
-			if err != nil {
-				return textError(err)
 			}
 			old := e.Key
 			if err := c.Rename(args[0], args[1]); err != nil {

@@ -169,13 +169,9 @@ func (a *app) textShowCmd() *cobra.Command {
 		Example: example("archetyp text show booking.pay"),
 		Args:    exactly("a KEY"),
 		RunE: func(_ *cobra.Command, args []string) error {
-			_, c, err := a.texts()
+			_, c, e, err := a.textEntry(args[0])
 			if err != nil {
 				return err
-			}
-			e, err := c.Need(args[0])
-			if err != nil {
-				return textError(err)
 			}
 			if a.json {
 				return a.printJSON(textJSON(c, e))

@@ -14,6 +14,7 @@ import (
 	"archetyp/core/emit"
 	"archetyp/core/exchange"
 	"archetyp/core/markup"
+	"archetyp/core/match"
 	"archetyp/core/text"
 
 	"github.com/goccy/go-yaml"
@@ -269,9 +270,10 @@ func checkKeys(n ast.Node, where, shown string) error {
 // Nearest is the word of a list that takes the fewest single-letter changes to reach; "" where more than half of the
 // letters would change.
 func Nearest(word string, list []string) string {
-	best, cost := "", 1<<30
+	best, cost, letters := "", 1<<30, []rune(word)
+	letters = letters[:min(len(letters), 64)]
 	for _, w := range list {
-		if c := editDistance(word, w); c < cost {
+		if c := match.Distance(letters, []rune(w)); c < cost {
 			best, cost = w, c
 		}
 	}
@@ -279,30 +281,6 @@ func Nearest(word string, list []string) string {
 		return ""
 	}
 	return best
-}
-
-func editDistance(a, b string) int {
-	x, y := []rune(a), []rune(b)
-	if len(x) > 64 {
-		x = x[:64]
-	}
-	row := make([]int, len(y)+1)
-	for j := range row {
-		row[j] = j
-	}
-	for i := 1; i <= len(x); i++ {
-		diag := row[0]
-		row[0] = i
-		for j := 1; j <= len(y); j++ {
-			cost := diag
-			if x[i-1] != y[j-1] {
-				cost++
-			}
-			diag = row[j]
-			row[j] = min(cost, row[j]+1, row[j-1]+1)
-		}
-	}
-	return row[len(y)]
 }
 
 // check refuses values that mean nothing.

@@ -17,10 +17,7 @@ import (
 var scraps = []string{"a", "Pay", "für", "Łódź", "жук", "λέξη", "שלום", "مرحبا", "नमस्ते", "船", "ไทย", "é", "👍🏽", "👩‍👧", " ", "  ", "\n", "\t", "'", "''", `"`, `\`, `\n`,
 	"%", "%%", "&", "&amp;", "<", ">", "</", "]]>", "{", "}", "#", "@", "?", "=", "+", "-", ";", ",", "/*", "*/", "//", "\u200f", "\u202e", "\u202c", "\u00a0", "\u2028", "0", "12", "|", "$", "~", "«", "”", "\u00ad"}
 
-type maker struct {
-	r     *rand.Rand
-	plain bool // no choices
-}
+type maker struct{ r *rand.Rand }
 
 func (m *maker) words() string {
 	var b strings.Builder
@@ -78,7 +75,7 @@ func (m *maker) document(plurals bool) *Document {
 		names := []string{"a", "b"}[:m.r.IntN(3)]
 		plural := plurals && i%4 == 0
 		u := text.Unit{Key: fmt.Sprintf("screen%d.part-%d.words_%d", i%3, i, i), Source: m.message(names, plural, "en")}
-		if names != nil { // the source names all arguments, so that places of them are known
+		if len(names) > 0 { // the source names all arguments, so that places of them are known
 			u.Source = whole([]piece{{codePiece, "{a}", "a"}, {wordsPiece, " ", ""}, {codePiece, "{b, number}", "b"}})
 			if plural {
 				u.Source = m.message(nil, true, "en")

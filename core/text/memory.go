@@ -3,6 +3,8 @@ package text
 import (
 	"sort"
 	"strings"
+
+	"archetyp/core/match"
 )
 
 // Remembered is one translation of a memory.
@@ -218,23 +220,7 @@ func Likeness(a, b string) int {
 	if longest == 0 || abs(len(x)-len(y))*100 > (100-Least)*longest {
 		return 0
 	}
-	row := make([]int, len(y)+1)
-	for j := range row {
-		row[j] = j
-	}
-	for i := 1; i <= len(x); i++ {
-		diag := row[0]
-		row[0] = i
-		for j := 1; j <= len(y); j++ {
-			cost := diag
-			if x[i-1] != y[j-1] {
-				cost++
-			}
-			diag = row[j]
-			row[j] = min(cost, row[j]+1, row[j-1]+1)
-		}
-	}
-	return min(99, 100-(100*row[len(y)]+longest-1)/longest)
+	return min(99, 100-(100*match.Distance(x, y)+longest-1)/longest)
 }
 
 func abs(n int) int { return max(n, -n) }
