@@ -315,7 +315,7 @@ func TestLargeFilesAreReadInSections(t *testing.T) {
 		f, _ := Of(name)
 		d := &Document{Source: "en", Target: "pl"}
 		m := &maker{r: rand.New(rand.NewPCG(8, 8))}
-		for i := range 120 {
+		for i := range 200 {
 			for _, u := range m.document(true).Units {
 				u.Key = fmt.Sprintf("%s-%d", u.Key, i)
 				d.Units = append(d.Units, u)
@@ -335,7 +335,7 @@ func TestLargeFilesAreReadInSections(t *testing.T) {
 		if name == "tmx" {
 			continue
 		}
-		twice := strings.Replace(string(data), "words_7-119", "words_7-3", -1)
+		twice := strings.Replace(string(data), "words_7-199", "words_7-3", -1)
 		broken := strings.Replace(string(data), "</source>", "</sauce>", 800)
 		for _, bad := range []string{twice, broken[:len(broken)-1]} {
 			_, errA = f.Read([]byte(bad), o)

@@ -66,11 +66,11 @@ func writeUnit2(b *strings.Builder, d *Document, u *text.Unit, form *pluralForm)
 		target = c.write(u.Target)
 	}
 	if len(c.data) > 0 {
-		b.WriteString("   <originalData>\n")
+		b.WriteString("   <originalData>")
 		for i, data := range c.data {
-			fmt.Fprintf(b, "    <data id=\"d%d\">%s</data>\n", i+1, data2(data))
+			fmt.Fprintf(b, "<data id=\"d%d\">%s</data>", i+1, data2(data))
 		}
-		b.WriteString("   </originalData>\n")
+		b.WriteString("</originalData>\n")
 	}
 	state, sub := state2(u)
 	fmt.Fprintf(b, "   <segment state=\"%s\"%s>\n    <source xml:space=\"preserve\">%s</source>\n", state, sub, source)
@@ -95,16 +95,16 @@ func state2(u *text.Unit) (state, sub string) {
 func writeMeta2(b *strings.Builder, u *text.Unit, form *pluralForm) {
 	var groups strings.Builder
 	group := func(category string, pairs ...string) {
-		fmt.Fprintf(&groups, "    <mda:metaGroup category=\"%s\">\n", category)
+		fmt.Fprintf(&groups, "<mda:metaGroup category=\"%s\">", category)
 		for i := 0; i < len(pairs); i += 2 {
 			if pairs[i+1] != "" {
-				fmt.Fprintf(&groups, "     <mda:meta type=\"%s\">%s</mda:meta>\n", xmlAttr(pairs[i]), xmlText(pairs[i+1]))
+				fmt.Fprintf(&groups, "<mda:meta type=\"%s\">%s</mda:meta>", xmlAttr(pairs[i]), xmlText(pairs[i+1]))
 			}
 		}
-		groups.WriteString("    </mda:metaGroup>\n")
+		groups.WriteString("</mda:metaGroup>")
 	}
 	for _, p := range u.Places {
-		group("place", "source", p.Source, "screen", p.Screen, "element", p.Element, "selector", p.Selector, "attribute", p.Attribute, "component", p.Component)
+		group("place", "source", p.Source, "screen", p.Screen, "element", p.Element, "attribute", p.Attribute)
 	}
 	if u.Limit > 0 {
 		group("limit", "letters", strconv.Itoa(u.Limit))
@@ -120,13 +120,13 @@ func writeMeta2(b *strings.Builder, u *text.Unit, form *pluralForm) {
 		group("made-from", "source", u.Of)
 	}
 	if u.Base != nil {
-		fmt.Fprintf(&groups, "    <mda:metaGroup category=\"exported\">\n     <mda:meta type=\"target\">%s</mda:meta>\n    </mda:metaGroup>\n", xmlText(*u.Base))
+		fmt.Fprintf(&groups, "<mda:metaGroup category=\"exported\"><mda:meta type=\"target\">%s</mda:meta></mda:metaGroup>", xmlText(*u.Base))
 	}
 	if form != nil {
 		group("plural", "key", u.Key, "form", form.form, "source", form.source)
 	}
 	if groups.Len() > 0 {
-		b.WriteString("   <mda:metadata>\n" + groups.String() + "   </mda:metadata>\n")
+		b.WriteString("   <mda:metadata>" + groups.String() + "</mda:metadata>\n")
 	}
 }
 
@@ -134,7 +134,7 @@ func writeNotes2(b *strings.Builder, u *text.Unit) {
 	var notes strings.Builder
 	note := func(category, words string) {
 		if words != "" {
-			fmt.Fprintf(&notes, "    <note category=\"%s\">%s</note>\n", category, xmlText(words))
+			fmt.Fprintf(&notes, "<note category=\"%s\">%s</note>", category, xmlText(words))
 		}
 	}
 	note("description", u.Note)
@@ -146,7 +146,7 @@ func writeNotes2(b *strings.Builder, u *text.Unit) {
 		note("room", u.Room.String())
 	}
 	if notes.Len() > 0 {
-		b.WriteString("   <notes>\n" + notes.String() + "   </notes>\n")
+		b.WriteString("   <notes>" + notes.String() + "</notes>\n")
 	}
 }
 
@@ -369,7 +369,7 @@ func (r *reader2) meta(n *markup.Node, u *text.Unit) *pluralForm {
 		}
 		switch g.AttrOr("category", "") {
 		case "place":
-			u.Places = append(u.Places, text.Place{Source: values["source"], Screen: values["screen"], Element: values["element"], Selector: values["selector"], Attribute: values["attribute"], Component: values["component"]})
+			u.Places = append(u.Places, text.Place{Source: values["source"], Screen: values["screen"], Element: values["element"], Attribute: values["attribute"]})
 		case "limit":
 			u.Limit, _ = strconv.Atoi(values["letters"])
 		case "made-from":
