@@ -164,7 +164,7 @@ func reviewed(t *testing.T, dir string, cases []fitCase) map[string]string {
 		h := step*float64(c.Lines) + 24
 		fmt.Fprintf(&svg, `<g><rect x="20" y="%g" width="%.2f" height="%g" fill="#fff"/><text data-text="k%d" font-family="%s" font-weight="%d" font-size="%g" letter-spacing="%g" text-rendering="geometricPrecision">`, y, c.Width+32, h, i, c.Family, c.Weight, c.Size, c.Spacing)
 		for l := range c.Lines {
-			fmt.Fprintf(&svg, `<tspan x="36" y="%g">i</tspan>`, y+12+c.Size+step*float64(l))
+			fmt.Fprintf(&svg, `<tspan x="36" y="%g">I.</tspan>`, y+12+c.Size+step*float64(l))
 		}
 		svg.WriteString("</text></g>")
 		y += h + 40

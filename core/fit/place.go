@@ -10,6 +10,7 @@ import (
 	"archetyp/core/css"
 	"archetyp/core/design"
 	"archetyp/core/font"
+	"archetyp/core/geom"
 	"archetyp/core/markup"
 	"archetyp/core/text"
 )
@@ -134,17 +135,8 @@ func (p *placer) text(el *design.Element, place text.Place, lines []Line) string
 	var b strings.Builder
 	anchor, flip := p.anchor(el, place)
 	b.WriteString(p.startTag(el.Node, map[string]string{"direction": p.direction(), "text-anchor": flip, "font-family": p.families(el.Node, place)}))
-	step := el.Words.LineHeight.Value
-	if step <= 0 {
-		step = place.Font.Size * 1.25
-	}
 	for i, l := range lines {
-		at := el.Words.Lines[min(i, len(el.Words.Lines)-1)].Baseline
-		if extra := i - (len(el.Words.Lines) - 1); extra > 0 {
-			at.Y += float64(extra) * step
-		}
-		at.X = anchor
-		at = inv.Apply(at)
+		at := p.begin(el, inv, place, i, anchor)
 		fmt.Fprintf(&b, `<tspan x="%s" y="%s">`, css.Num(at.X, 3), css.Num(at.Y, 3))
 		for _, r := range l.Runs {
 			chain := chains[r.Name]
@@ -259,39 +251,49 @@ func (p *placer) families(n *markup.Node, place text.Place) string {
 	return strings.Join(list, ", ")
 }
 
-// anchor is where the lines are held, in px of the screen, and the text-anchor that a flip needs: in a language from
-// right to left, start is at the right.
+// begin is where a line is held, in the space of its element: where the drawn line of that number is held, further ones
+// below the last. flipped is a place on the screen for lines that are held elsewhere than they were, NaN for none.
+func (p *placer) begin(el *design.Element, inv geom.Matrix, place text.Place, i int, flipped float64) geom.Point {
+	w, scale := el.Words, el.Matrix.MeanScale()
+	k := min(i, len(w.Lines)-1)
+	line := w.Lines[k]
+	if !math.IsNaN(flipped) { // only texts that stand upright
+		line.Baseline.X = flipped
+	}
+	at := inv.Apply(line.Baseline)
+	if math.IsNaN(flipped) {
+		switch place.Room.Align {
+		case "center":
+			at.X += line.Width / scale / 2
+		case "right":
+			at.X += line.Width / scale
+		}
+	}
+	step := w.LineHeight.Value
+	if step <= 0 {
+		step = place.Font.Size * 1.25
+	}
+	at.Y += float64(i-k) * step / scale
+	return at
+}
+
+// anchor says whether the lines are held elsewhere in a language from right to left: where, in px of the screen, and by
+// which text-anchor; start is at the right there. x is NaN where they stay, flip "" where it is as it was.
 func (p *placer) anchor(el *design.Element, place text.Place) (x float64, flip string) {
 	r := place.Room
-	box := el.Geometry.Value
-	left, right := box.X, box.Right()
-	for i, l := range el.Words.Lines { // of the lines themselves, not of their cells
-		if i == 0 || l.Baseline.X < left {
-			left = l.Baseline.X
-		}
+	if !text.RightToLeft(p.locale) || r.Align == "center" {
+		return math.NaN(), ""
 	}
-	align := r.Align
-	rtl := text.RightToLeft(p.locale)
-	if !rtl {
-		switch align {
-		case "center":
-			return (box.X + box.Right()) / 2, ""
-		case "right":
-			return right, ""
-		}
-		return left, ""
-	}
+	bound := r.By == "sibling" || r.By == "own"
 	switch {
-	case align == "center":
-		return (box.X + box.Right()) / 2, ""
-	case align == "left" && r.By != "sibling":
-		return r.X + math.Max(r.Width, box.W), "start" // held at the right, as the language begins there
-	case align == "left":
-		return left, "end"
-	case r.By != "sibling":
-		return r.X, "end"
+	case r.Align == "left" && bound:
+		return math.NaN(), "end" // held at the left, where such words end
+	case r.Align == "left":
+		return r.X + math.Max(r.Width, el.Geometry.Value.W), "start"
+	case bound:
+		return math.NaN(), "start"
 	}
-	return right, "start"
+	return r.X, "end"
 }
 
 // attribute puts words where they stand in an attribute, or a title.

@@ -338,8 +338,9 @@ func TestRoom(t *testing.T) {
 		{"up to a sibling", `<g><rect x="20" y="20" width="200" height="60" fill="#fff"/><text x="36" y="50" font-size="10">Pay</text><circle cx="190" cy="45" r="10" fill="red"/></g>`, "sibling", "left", 36, 136, 1},
 		{"at the right, down to a sibling", `<text x="10" y="50" font-size="10">ab</text><text x="390" y="50" font-size="10" text-anchor="end">Pay</text>`, "sibling", "right", 0, 0, 1},
 		{"to the screen's edge", `<text x="16" y="50" font-size="10">Pay</text>`, "screen", "left", 16, 368, 1},
-		{"lines, as many as there is place for", `<g><rect x="20" y="20" width="200" height="100" fill="#fff"/><text font-size="10"><tspan x="30" y="38">Sail with us and</tspan><tspan x="30" y="50">be there</tspan></text></g>`, "container", "left", 30, 180, 6},
+		{"lines, as many as there is place for", `<g><rect x="20" y="20" width="200" height="100" fill="#fff"/><text font-size="10"><tspan x="30" y="38">Sail with us and</tspan><tspan x="30" y="50">be there</tspan></text></g>`, "container", "left", 30, 0, 6},
 		{"turned", `<text x="16" y="50" font-size="10" transform="rotate(30)">Pay</text>`, "own", "left", 0, 0, 1},
+		{"lines that end by themselves", `<g><rect x="20" y="20" width="200" height="100" fill="#fff"/><text font-size="10"><tspan x="30" y="38">One.</tspan><tspan x="30" y="50">Two.</tspan></text></g>`, "container", "left", 30, 180, 6},
 	} {
 		e := collect(t, c.content, nil).Catalogue
 		var r *text.Room
@@ -349,6 +350,9 @@ func TestRoom(t *testing.T) {
 			}
 		}
 		if r == nil || r.By != c.by || r.Align != c.align || c.width > 0 && (r.X != c.x || r.Width != c.width) || r.Lines != c.lines {
+			t.Errorf("%s: %+v", c.name, r)
+		}
+		if c.name == "lines, as many as there is place for" && (r.Width < r.Taken/2 || r.Width > 100) { // not the whole card: as wide as its lines tell
 			t.Errorf("%s: %+v", c.name, r)
 		}
 	}

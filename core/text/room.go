@@ -4,6 +4,8 @@ import (
 	"fmt"
 	"math"
 	"strconv"
+	"strings"
+	"unicode/utf8"
 
 	"archetyp/core/design"
 	"archetyp/core/geom"
@@ -143,12 +145,39 @@ func (y *yard) room(e *design.Element) *Room {
 		r.Width = grown
 	}
 	if r.Lines > 1 {
+		r.narrow(e.Words)
 		r.Height = math.Max(box.H, y.below(e, bottom)-box.Y)
 		if step := e.Words.LineHeight.Value; step > 0 {
 			r.Lines = max(r.Lines, 1+int((r.Height-box.H)/step+1e-6)+r.Lines-1)
 		}
 	}
 	return r.tidy()
+}
+
+// narrow gives a paragraph its own width, where its lines tell: no less than the widest, and not so much that the first
+// word of a line would have fit on the one before. The middle is taken.
+func (r *Room) narrow(w *design.TextFacts) {
+	widest, most := 0.0, math.Inf(1)
+	for i, l := range w.Lines {
+		widest = math.Max(widest, l.Width)
+		if i == 0 || lineBreak(w, i) == "\n" {
+			continue
+		}
+		word, _, _ := strings.Cut(l.Words, " ")
+		letters := float64(utf8.RuneCountInString(l.Words))
+		most = math.Min(most, w.Lines[i-1].Width+l.Width*(float64(utf8.RuneCountInString(word))+1)/math.Max(1, letters))
+	}
+	own := (widest + math.Max(widest, most)) / 2
+	if math.IsInf(most, 1) || own >= r.Width {
+		return
+	}
+	switch r.Align {
+	case "right":
+		r.X += r.Width - own
+	case "center":
+		r.X += (r.Width - own) / 2
+	}
+	r.Width = own
 }
 
 func (r *Room) hedge(sibling bool) {
