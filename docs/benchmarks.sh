@@ -1,5 +1,5 @@
 #!/usr/bin/env bash
-# Prints the tables of benchmarks.md, measured on this machine. Wants hyperfine, jq, rsvg-convert and chromium.
+# Prints the tables of benchmarks.md, measured on this machine. Wants hyperfine, jq, rsvg-convert, chromium and xliff2po.
 set -euo pipefail
 cd "$(dirname "$0")/.."
 work=$(mktemp -d)
@@ -122,6 +122,39 @@ for n in 1000 10000 100000; do
   row "\`archetyp tokens check\`, $n tokens" -i "archetyp -C tokens$n tokens check --only valid,naming,contrast,duplicate"
   row "\`archetyp tokens emit --as css\`, $n tokens, jq as peer" "archetyp -C tokens$n tokens emit -o out.css --quiet" "jq . tokens$n/tokens/base.tokens.json --unbuffered"
   row "\`archetyp tokens set\`, $n tokens" "archetyp -C tokens$n tokens set level0.g0.c0 red --quiet"
+done
+# texts SCREENS FOLDER: a workspace of screens with 50 texts each, in the demo's font, translated to five languages
+texts() {
+  mkdir -p "$2/design" "$2/fonts"
+  cp demo/fonts/Hanken*.ttf "$2/fonts/"
+  awk -v n="$1" -v out="$2/design/" 'BEGIN {
+    split("boat ferry pier ticket adult child bicycle harbour island crossing morning evening weather message trip return seat cabin window price", w, " ")
+    for (s = 0; s < n; s++) {
+      f = sprintf("%ss%04d.svg", out, s)
+      printf "<svg xmlns=\"http://www.w3.org/2000/svg\" width=\"390\" height=\"3000\" data-screen=\"Screen %d\">\n", s > f
+      for (i = 0; i < 50; i++) {
+        k = s * 50 + i
+        printf "<g id=\"row%d\"><rect x=\"16\" y=\"%d\" width=\"358\" height=\"50\" rx=\"8\" fill=\"#fff\"/><text x=\"32\" y=\"%d\" font-family=\"Hanken Grotesk\" font-size=\"16\">The %s and the %s %d</text></g>\n", i, i * 60 + 4, i * 60 + 34, w[k % 20 + 1], w[int(k / 7) % 20 + 1], k > f
+      }
+      print "</svg>" > f; close(f)
+    }
+  }'
+  printf 'name: Many\nsources: [design/*.svg]\nfonts: [fonts]\ntext: {source: en, locales: [de, fi, pl, fr, sv], keys: "{screen}.{words}"}\n' >"$2/archetyp.yaml"
+  archetyp -C "$2" text collect --quiet
+  for l in de fi pl fr sv; do sed 's/": "The/": "Über die/' "$2/text/en.json" >"$2/text/$l.json"; done
+  archetyp -C "$2" text collect --quiet
+}
+for screens in 20 200 1000; do
+  n=$((screens * 50))
+  texts $screens texts$n
+  row "\`archetyp text collect\`, all anew, $n texts" --prepare "rm -rf texts$n/text/keys.json texts$n/text/en.json texts$n/.archetyp" "archetyp -C texts$n text collect --quiet"
+  row "\`archetyp text collect\`, nothing changed, $n texts" "archetyp -C texts$n text collect --quiet"
+  row "\`archetyp text review\`, five languages, $n texts" -i "archetyp -C texts$n text review --quiet"
+  row "\`archetyp text check\`, five languages, $n texts" -i "archetyp -C texts$n text check --quiet"
+  for as in xliff-1.2 xliff json; do archetyp -C texts$n text export --as $as --locale de -o de.$as --quiet; done
+  row "\`archetyp text import\`, XLIFF 1.2, $n texts, xliff2po as peer" --prepare "rm -f texts$n/text/de.json peer.po" "archetyp -C texts$n text import de.xliff-1.2 --quiet" "xliff2po --progress=none -i texts$n/de.xliff-1.2 -o peer.po"
+  row "\`archetyp text import\`, XLIFF 2.1, $n texts" --prepare "rm -f texts$n/text/de.json" "archetyp -C texts$n text import de.xliff --quiet"
+  row "\`archetyp text import\`, JSON, $n texts" --prepare "rm -f texts$n/text/de.json" "archetyp -C texts$n text import de.json --locale de --quiet"
 done
 cd "$OLDPWD"
 GOGC=400 go test -run '^$' -bench 'Read|All|Check|Languages' -benchtime 20x ./core/emit

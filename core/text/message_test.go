@@ -160,7 +160,7 @@ func TestPlurals(t *testing.T) {
 			t.Errorf("%s from right to left: %t", locale, !want)
 		}
 	}
-	for locale, want := range map[string]bool{"de": true, "pt-BR": true, "en-x-pseudo": true, "sr-Latn": true, "": false, "../x": false, "not a locale": false} {
+	for locale, want := range map[string]bool{"de": true, "pt-BR": true, "en-x-pseudo": true, "sr-Latn": true, "": false, "../x": false, "notes": false, "keys": false, "gsw": true, "not a locale": false} {
 		if CheckLocale(locale) != want {
 			t.Errorf("%q is a locale: %t", locale, !want)
 		}

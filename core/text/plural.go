@@ -121,8 +121,8 @@ func RightToLeft(locale string) bool {
 
 // CheckLocale says whether a locale is a well-formed BCP 47 tag.
 func CheckLocale(locale string) bool {
-	if locale == "" || len(locale) > 64 || strings.ContainsAny(locale, "/\\") {
-		return false
+	if n := len(Language(locale)); n < 2 || n > 3 || len(locale) > 64 || strings.ContainsAny(locale, "/\\") {
+		return false // longer ones are well-formed, and no language has one
 	}
 	_, err := language.Parse(locale)
 	if err == nil {
