@@ -279,6 +279,34 @@ func TestPlaceWrapsParagraphs(t *testing.T) {
 	}
 }
 
+// Lines that are texts of their own become one text, and the others go.
+func TestPlaceLinesApart(t *testing.T) {
+	src, d := read(t, `<g id="g"><text id="l1" x="10" y="20" font-size="16" fill="#123456">Free to change until one hour</text><text id="l2" x="10" y="44" font-size="16" fill="#123456">before you sail with us</text><text id="l3" x="10" y="68" font-size="16" fill="#123456">in the morning</text></g><text id="z" x="10" y="140">Else</text>`)
+	cat := catalogue(t, d, "de")
+	e := cat.Get("free-to-change-until")
+	if e == nil || len(e.Places) != 1 || len(e.Places[0].More) != 2 || e.Places[0].Room.Lines < 3 || e.Places[0].Box.H < 60 {
+		t.Fatalf("%+v", cat.Entries)
+	}
+	cat.Set(e, "de", "Kostenlos umbuchbar bis eine Stunde bevor Sie mit uns fahren, morgens und abends, bei jedem Wetter", "")
+	got, err := Place(src, d, cat, "de", measurer)
+	if err != nil || got.Count != 1 || len(got.Skipped) != 0 {
+		t.Fatal(err, got)
+	}
+	list := texts(t, got.SVG)
+	if len(list) != 2 || len(list[0].Words.Lines) < 3 || list[1].Words.Words != "Else" {
+		t.Fatalf("%s", got.SVG)
+	}
+	for i, l := range list[0].Words.Lines {
+		if l.Baseline.X != 10 || l.Baseline.Y != 20+24*float64(i) {
+			t.Errorf("line %d: %+v", i, l)
+		}
+	}
+	again := catalogue(t, d, "de")
+	if len(again.Entries) != 2 {
+		t.Errorf("%d keys", len(again.Entries))
+	}
+}
+
 func TestPlaceSaysWhatItLeaves(t *testing.T) {
 	src, d := read(t, `<path id="p" d="M0 50H300"/><text id="a"><textPath href="#p">Around</textPath></text><foreignObject width="90" height="30"><p xmlns="http://www.w3.org/1999/xhtml">Inside</p></foreignObject><text y="99">Plain</text>`)
 	cat := catalogue(t, d, "de", "around", "Herum", "inside", "Innen", "plain", "Schlicht")

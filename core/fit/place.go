@@ -52,6 +52,7 @@ func Place(src []byte, doc *design.Document, c *text.Catalogue, locale string, m
 				p.skip(e.Key, place.Element+" is not in the drawing any more; collect the texts again")
 				continue
 			}
+			p.find = func(path string) *design.Element { return elements[place.Screen+"\x00"+path] }
 			p.place(e, place, el, msg.Format(locale, e.Values(c.Locale, &place)))
 		}
 	}
@@ -71,6 +72,7 @@ type placer struct {
 	sh     *font.Shaper
 	edits  []edit
 	done   map[*markup.Node]bool
+	find   func(path string) *design.Element // on the screen in hand
 	out    *Placed
 }
 
@@ -94,7 +96,10 @@ func (p *placer) place(e *text.Entry, place text.Place, el *design.Element, span
 	case !n.Is("text"):
 		p.skip(e.Key, "its words stand in <"+n.Name+">, not in <text>")
 		return
-	case el.Words == nil || place.Font == nil || place.Room == nil || len(el.Words.Lines) == 0:
+	}
+	drawn := place.Words(p.find)
+	if drawn == nil || place.Font == nil || place.Room == nil || len(drawn.Lines) == 0 {
+		p.skip(e.Key, "its lines are not as they were; collect the texts again")
 		return
 	}
 	if k := child(n, "textPath"); k != nil {
@@ -105,11 +110,17 @@ func (p *placer) place(e *text.Entry, place text.Place, el *design.Element, span
 	p.out.Count++
 	runs := p.m.Runs(place, spans, p.locale)
 	width := 0.0
-	if len(el.Words.Lines) > 1 {
+	if len(drawn.Lines) > 1 {
 		width = place.Room.Width
 	}
 	lines := Wrap(p.sh, runs, width)
-	p.edits = append(p.edits, edit{n.Offset, n.End, p.text(el, place, lines)})
+	p.edits = append(p.edits, edit{n.Offset, n.End, p.text(el, drawn, place, lines)})
+	for _, path := range place.More { // their words stand in the first now
+		if l := p.find(path).Node; !p.done[l] {
+			p.done[l] = true
+			p.edits = append(p.edits, edit{l.Offset, l.End, ""})
+		}
+	}
 }
 
 func child(n *markup.Node, name string) *markup.Node {
@@ -122,13 +133,13 @@ func child(n *markup.Node, name string) *markup.Node {
 }
 
 // text writes a text element with other lines.
-func (p *placer) text(el *design.Element, place text.Place, lines []Line) string {
+func (p *placer) text(el *design.Element, drawn *design.TextFacts, place text.Place, lines []Line) string {
 	inv, ok := el.Matrix.Inverse()
 	if !ok {
 		return string(p.src[el.Node.Offset:el.Node.End])
 	}
-	_, inlines := text.Rich(el)
-	chains := map[string][]*markup.Node{"": p.chain(el, baseNode(el, inlines))}
+	_, inlines := text.Rich(drawn)
+	chains := map[string][]*markup.Node{"": p.chain(el, baseNode(el, drawn, inlines))}
 	for _, i := range inlines {
 		chains[i.Name] = p.chain(el, i.Run.Node)
 	}
@@ -136,7 +147,7 @@ func (p *placer) text(el *design.Element, place text.Place, lines []Line) string
 	anchor, flip := p.anchor(el, place)
 	b.WriteString(p.startTag(el.Node, map[string]string{"direction": p.direction(), "text-anchor": flip, "font-family": p.families(el.Node, place)}))
 	for i, l := range lines {
-		at := p.begin(el, inv, place, i, anchor)
+		at := p.begin(el, drawn, inv, place, i, anchor)
 		fmt.Fprintf(&b, `<tspan x="%s" y="%s">`, css.Num(at.X, 3), css.Num(at.Y, 3))
 		for _, r := range l.Runs {
 			chain := chains[r.Name]
@@ -155,8 +166,8 @@ func (p *placer) text(el *design.Element, place text.Place, lines []Line) string
 }
 
 // baseNode is where the words that are not set apart stand.
-func baseNode(el *design.Element, inlines []text.Inline) *markup.Node {
-	for _, r := range el.Words.Runs {
+func baseNode(el *design.Element, drawn *design.TextFacts, inlines []text.Inline) *markup.Node {
+	for _, r := range drawn.Runs {
 		apart := false
 		for _, i := range inlines {
 			apart = apart || i.Run.Node == r.Node
@@ -171,7 +182,7 @@ func baseNode(el *design.Element, inlines []text.Inline) *markup.Node {
 // chain are the nodes between a text and a run in it, those that only say a place left out.
 func (p *placer) chain(el *design.Element, n *markup.Node) []*markup.Node {
 	var out []*markup.Node
-	for ; n != nil && n != el.Node; n = n.Parent {
+	for ; n != nil && n != el.Node && !n.Is("text"); n = n.Parent {
 		says := false
 		for _, a := range n.Attrs {
 			says = says || !placing[a.Name] && a.Name != "id" && a.Space != "http://www.w3.org/2000/xmlns/"
@@ -253,8 +264,8 @@ func (p *placer) families(n *markup.Node, place text.Place) string {
 
 // begin is where a line is held, in the space of its element: where the drawn line of that number is held, further ones
 // below the last. flipped is a place on the screen for lines that are held elsewhere than they were, NaN for none.
-func (p *placer) begin(el *design.Element, inv geom.Matrix, place text.Place, i int, flipped float64) geom.Point {
-	w, scale := el.Words, el.Matrix.MeanScale()
+func (p *placer) begin(el *design.Element, w *design.TextFacts, inv geom.Matrix, place text.Place, i int, flipped float64) geom.Point {
+	scale := el.Matrix.MeanScale()
 	k := min(i, len(w.Lines)-1)
 	line := w.Lines[k]
 	if !math.IsNaN(flipped) { // only texts that stand upright
@@ -289,7 +300,7 @@ func (p *placer) anchor(el *design.Element, place text.Place) (x float64, flip s
 	case r.Align == "left" && bound:
 		return math.NaN(), "end" // held at the left, where such words end
 	case r.Align == "left":
-		return r.X + math.Max(r.Width, el.Geometry.Value.W), "start"
+		return r.X + math.Max(r.Width, place.Box.W), "start"
 	case bound:
 		return math.NaN(), "start"
 	}

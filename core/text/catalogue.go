@@ -77,6 +77,7 @@ type Place struct {
 	Font      *Font     `json:"font,omitempty"`
 	Room      *Room     `json:"room,omitempty"`
 
+	More   []string     `json:"more,omitempty"`   // name paths of further lines, where each is a text of its own
 	Inline []InlineFont `json:"inline,omitempty"` // how inline elements are set
 }
 

@@ -124,6 +124,7 @@ type collector struct {
 func (c *collector) gather(d *design.Document) {
 	for _, s := range d.Screens {
 		var y *yard
+		texts := bodies(s)
 		for _, e := range s.Elements {
 			if e.Hidden && !c.o.Hidden {
 				if e.Words != nil && e.Words.Words != "" {
@@ -131,15 +132,18 @@ func (c *collector) gather(d *design.Document) {
 				}
 				continue
 			}
-			if e.Words != nil && e.Words.Words != "" {
+			if b, ok := texts[e]; ok {
 				if y == nil {
 					y = newYard(s)
 				}
-				words, inlines := Rich(e)
-				f := &found{words: words, said: joinLines(e.Words), skip: untranslatable(e.Words.Words)}
+				words, inlines := Rich(b.words)
+				f := &found{words: words, said: joinLines(b.words), skip: untranslatable(b.words.Words)}
 				c.add(d, e, f)
 				if f.skip == "" {
-					f.place.Room, f.place.Font = y.room(e), fontOf(e)
+					f.place.Box, f.place.Room, f.place.Font = b.box, y.room(b), fontOf(b.words)
+					for _, l := range b.more {
+						f.place.More = append(f.place.More, l.Path)
+					}
 					for _, i := range inlines {
 						f.place.Inline = append(f.place.Inline, InlineFont{i.Name, Font{Family: i.Run.Family, Size: cents(i.Run.Size), Weight: i.Run.Weight, Italic: i.Run.Italic, Spacing: f.place.Font.Spacing}})
 					}
@@ -159,8 +163,7 @@ func (c *collector) gather(d *design.Document) {
 	}
 }
 
-func fontOf(e *design.Element) *Font {
-	w := e.Words
+func fontOf(w *design.TextFacts) *Font {
 	f := &Font{Family: w.Family.Value, Size: cents(w.Size.Value), Weight: w.Weight.Value, Italic: w.Italic.Value, Spacing: cents(w.Spacing.Value), Case: w.Case.Value}
 	if len(w.Lines) > 1 {
 		f.Line = cents(w.LineHeight.Value)

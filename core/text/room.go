@@ -91,10 +91,10 @@ func (y *yard) pad(bg *design.Element) pads {
 
 // room works out the space of a text: its container and what that keeps free at the edges, up to the next sibling,
 // else to the screen's edge.
-func (y *yard) room(e *design.Element) *Room {
-	box := e.Geometry.Value
-	r := &Room{Align: e.Words.Align.Value, Lines: max(1, len(e.Words.Lines)), X: box.X, Width: box.W, Height: box.H, By: "own"}
-	for _, l := range e.Words.Lines {
+func (y *yard) room(b body) *Room {
+	e, w, box := b.first, b.words, b.box
+	r := &Room{Align: w.Align.Value, Lines: max(1, len(w.Lines)), X: box.X, Width: box.W, Height: box.H, By: "own"}
+	for _, l := range w.Lines {
 		r.Taken += l.Width
 	}
 	if r.Align == "" {
@@ -120,7 +120,7 @@ func (y *yard) room(e *design.Element) *Room {
 	} else if bg != nil {
 		bottom = math.Min(bottom, bg.Geometry.Value.Bottom())
 	}
-	l2, r2, byLeft, byRight := y.beside(e, left, right)
+	l2, r2, byLeft, byRight := y.beside(b, left, right)
 	switch r.Align {
 	case "right":
 		r.X, r.Width = l2, box.Right()-l2
@@ -145,9 +145,9 @@ func (y *yard) room(e *design.Element) *Room {
 		r.Width = grown
 	}
 	if r.Lines > 1 {
-		r.narrow(e.Words)
-		r.Height = math.Max(box.H, y.below(e, bottom)-box.Y)
-		if step := e.Words.LineHeight.Value; step > 0 {
+		r.narrow(w)
+		r.Height = math.Max(box.H, y.below(b, bottom)-box.Y)
+		if step := w.LineHeight.Value; step > 0 {
 			r.Lines = max(r.Lines, 1+int((r.Height-box.H)/step+1e-6)+r.Lines-1)
 		}
 	}
@@ -192,13 +192,13 @@ func (r *Room) tidy() *Room {
 }
 
 // beside narrows the space of a text to what stands left and right of it.
-func (y *yard) beside(e *design.Element, left, right float64) (l, r float64, byLeft, byRight bool) {
-	box := e.Geometry.Value
+func (y *yard) beside(b body, left, right float64) (l, r float64, byLeft, byRight bool) {
+	box := b.box
 	l, r = left, right
 	for row := int(math.Floor(box.Y / rowHeight)); row <= int(math.Floor(box.Bottom()/rowHeight)); row++ {
 		for _, c := range y.rows[row] {
 			g := c.Geometry.Value
-			if c == e || math.Min(g.Bottom(), box.Bottom())-math.Max(g.Y, box.Y) < 2 {
+			if b.has(c) || math.Min(g.Bottom(), box.Bottom())-math.Max(g.Y, box.Y) < 2 {
 				continue
 			}
 			switch {
@@ -217,13 +217,13 @@ func (y *yard) beside(e *design.Element, left, right float64) (l, r float64, byL
 }
 
 // below is where the next thing under a text begins, at most bottom.
-func (y *yard) below(e *design.Element, bottom float64) float64 {
-	box := e.Geometry.Value
+func (y *yard) below(b body, bottom float64) float64 {
+	box := b.box
 	for row := int(math.Floor(box.Bottom() / rowHeight)); float64(row)*rowHeight < bottom; row++ {
 		found := bottom
 		for _, c := range y.rows[row] {
 			g := c.Geometry.Value
-			if c != e && g.Y >= box.Bottom()-0.5 && math.Min(g.Right(), box.Right()) > math.Max(g.X, box.X) {
+			if !b.has(c) && g.Y >= box.Bottom()-0.5 && math.Min(g.Right(), box.Right()) > math.Max(g.X, box.X) {
 				found = math.Min(found, g.Y-math.Min(gutter, g.Y-box.Bottom()))
 			}
 		}

@@ -16,10 +16,9 @@ type Inline struct {
 	Run  design.Run
 }
 
-// Rich reads the words of an element as one message: runs that are set apart from the rest become inline elements,
+// Rich reads the words of a text as one message: runs that are set apart from the rest become inline elements,
 // lines that only wrap are joined. https://unicode-org.github.io/icu/userguide/format_parse/messages/
-func Rich(e *design.Element) (words string, inlines []Inline) {
-	w := e.Words
+func Rich(w *design.TextFacts) (words string, inlines []Inline) {
 	base := baseRun(w)
 	if base < 0 {
 		return Escape(joinLines(w)), nil
