@@ -151,10 +151,12 @@ for screens in 20 200 1000; do
   row "\`archetyp text collect\`, nothing changed, $n texts" "archetyp -C texts$n text collect --quiet"
   row "\`archetyp text review\`, five languages, $n texts" -i "archetyp -C texts$n text review --quiet"
   row "\`archetyp text check\`, five languages, $n texts" -i "archetyp -C texts$n text check --quiet"
-  for as in xliff-1.2 xliff json; do archetyp -C texts$n text export --as $as --locale de -o de.$as --quiet; done
-  row "\`archetyp text import\`, XLIFF 1.2, $n texts, xliff2po as peer" --prepare "rm -f texts$n/text/de.json peer.po" "archetyp -C texts$n text import de.xliff-1.2 --quiet" "xliff2po --progress=none -i texts$n/de.xliff-1.2 -o peer.po"
-  row "\`archetyp text import\`, XLIFF 2.1, $n texts" --prepare "rm -f texts$n/text/de.json" "archetyp -C texts$n text import de.xliff --quiet"
-  row "\`archetyp text import\`, JSON, $n texts" --prepare "rm -f texts$n/text/de.json" "archetyp -C texts$n text import de.json --locale de --quiet"
+  archetyp -C texts$n text export --as xliff-1.2 --locale de -o older.xlf --quiet
+  archetyp -C texts$n text export --as xliff --locale de -o newer.xlf --quiet
+  archetyp -C texts$n text export --as json --locale de -o words.json --quiet
+  row "\`archetyp text import\`, XLIFF 1.2, $n texts, xliff2po as peer" --prepare "rm -f texts$n/text/de.json peer.po" "archetyp -C texts$n text import older.xlf --quiet" "xliff2po --progress=none -i texts$n/older.xlf -o peer.po"
+  row "\`archetyp text import\`, XLIFF 2.1, $n texts" --prepare "rm -f texts$n/text/de.json" "archetyp -C texts$n text import newer.xlf --quiet"
+  row "\`archetyp text import\`, JSON, $n texts" --prepare "rm -f texts$n/text/de.json" "archetyp -C texts$n text import words.json --locale de --quiet"
 done
 cd "$OLDPWD"
 GOGC=400 go test -run '^$' -bench 'Read|All|Check|Languages' -benchtime 20x ./core/emit

@@ -38,14 +38,8 @@ func (r *run) read() error {
 		})
 	}
 	g.Wait()
-	var bad []error
-	for _, err := range errs {
-		if err != nil {
-			bad = append(bad, err)
-		}
-	}
-	if len(bad) > 0 {
-		return joined(bad)
+	if bad := faults(errs); len(bad) > 0 {
+		return bad
 	}
 	r.summarise()
 	return nil
@@ -65,6 +59,17 @@ func (r *run) linked(mu *sync.Mutex) func(path string, data []byte) {
 		}
 		r.links[filepath.ToSlash(rel)] = workspace.Hash(data)
 	}
+}
+
+// faults are the errors there are.
+func faults(errs []error) joined {
+	var bad joined
+	for _, err := range errs {
+		if err != nil {
+			bad = append(bad, err)
+		}
+	}
+	return bad
 }
 
 // joined keeps several errors apart, so that each can be told.

@@ -134,6 +134,7 @@ type run struct {
 	harvest  *token.Harvest
 	former   map[string][]string // places each token had at the last sync
 	texts_   *text.Collection
+	finds    []*text.Finds // texts found; nil where they are still to be found in docs
 	pictures []*asset.Asset
 	svgs     map[string][]byte
 	pngs     map[string][]byte

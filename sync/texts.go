@@ -128,15 +128,25 @@ func TextOptions(ws *workspace.Workspace) text.Options {
 	return text.Options{Locale: t.Source, Locales: t.Locales, Pattern: t.Keys, Case: t.Case, Apart: t.Apart}
 }
 
+func (r *run) textOptions() text.Options {
+	o := TextOptions(r.ws)
+	o.Hidden, o.Tags = r.o.Hidden, r.o.Tags
+	return o
+}
+
 // texts collects the words of the drawings into the catalogue of the source language.
 func (r *run) texts() error {
 	old, err := readCatalogue(r.ws, r.files)
 	if err != nil {
 		return err
 	}
-	o := TextOptions(r.ws)
-	o.Hidden, o.Tags = r.o.Hidden, r.o.Tags
-	if r.texts_, err = text.Collect(r.docs, old, o); err != nil {
+	o := r.textOptions()
+	if r.finds == nil {
+		for _, d := range r.docs {
+			r.finds = append(r.finds, text.Find(d, o))
+		}
+	}
+	if r.texts_, err = text.Gather(r.finds, old, o); err != nil {
 		return &workspace.FileError{File: workspace.ConfigName, Msg: "text.keys: " + err.Error()}
 	}
 	c := r.texts_.Catalogue
@@ -258,14 +268,26 @@ func Collect(ws *workspace.Workspace, o Options) (*Collected, error) {
 	return out, nil
 }
 
-// readTexts reads the drawings and collects.
+// readTexts reads the drawings for their texts alone, side by side, and collects. No drawing is kept.
 func (r *run) readTexts() error {
-	for _, stage := range []func() error{r.read, r.texts} {
-		if err := stage(); err != nil {
-			return err
-		}
+	if err := r.loadFonts(); err != nil {
+		return err
 	}
-	return nil
+	o, marks, root := r.textOptions(), r.ws.Config.SelectedMarks(), r.ws.Config.RootPx()
+	r.finds = make([]*text.Finds, len(r.sources))
+	errs := make([]error, len(r.sources))
+	_ = side(len(r.sources), func(i int) error {
+		p := r.sources[i]
+		doc, err := workspace.ParseFacts(r.files[p], r.ws.Path(p), p, r.fonts.Clone(), marks, root)
+		if errs[i] = err; err == nil {
+			r.finds[i] = text.Find(doc, o)
+		}
+		return nil
+	})
+	if bad := faults(errs); len(bad) > 0 {
+		return bad
+	}
+	return r.texts()
 }
 
 // textsSeen is a hash of all that a collection depends on and has written.

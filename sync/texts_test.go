@@ -9,6 +9,7 @@ import (
 	"archetyp/core/fit"
 	"archetyp/core/font"
 	"archetyp/core/text"
+	"archetyp/demo"
 	"archetyp/workspace"
 )
 
@@ -73,6 +74,31 @@ func TestCollect(t *testing.T) {
 	}
 	if tags := c.Get("sailing.card.sail-now").Tags; len(tags) != 1 {
 		t.Errorf("%v", tags)
+	}
+}
+
+// Reading for texts alone finds what reading all of a drawing does.
+func TestTextsAloneAreTheSame(t *testing.T) {
+	files, err := demo.Files()
+	if err != nil {
+		t.Fatal(err)
+	}
+	var got [2]string
+	for i := range got {
+		dir := t.TempDir()
+		for name, data := range files {
+			put(t, dir, name, string(data))
+		}
+		ws := open(t, dir)
+		if i == 0 {
+			collected(t, ws, Options{})
+		} else {
+			mustRun(t, ws, Options{})
+		}
+		got[i] = content(t, ws, "text/en.json") + content(t, ws, "text/keys.json")
+	}
+	if got[0] != got[1] || len(got[0]) < 5000 {
+		t.Errorf("%s\nand\n%s", got[0], got[1])
 	}
 }
 

@@ -85,15 +85,22 @@ func ReadDrawing(path, shown string, fonts *font.Set, marks []design.SelectedMar
 	return ParseDrawing(data, path, shown, fonts, marks, root, nil)
 }
 
+// ParseFacts is ParseDrawing where only facts are wanted: words are measured, and not painted.
+func ParseFacts(data []byte, path, shown string, fonts *font.Set, marks []design.SelectedMarks, root float64) (*design.Document, error) {
+	return parse(data, shown, svg.Options{Fonts: fonts, Marks: marks, Root: root, Load: Loader(filepath.Dir(path), nil), Facts: true})
+}
+
 // ParseDrawing is ReadDrawing for bytes in hand. linked, where given, is told of every file the drawing links to.
 func ParseDrawing(data []byte, path, shown string, fonts *font.Set, marks []design.SelectedMarks, root float64, linked func(path string, data []byte)) (*design.Document, error) {
-	read := func() (*design.Document, error) {
-		if ora.Is(data) {
-			return ora.Read(filepath.ToSlash(shown), data, ora.Options{Marks: marks})
-		}
-		return svg.Read(filepath.ToSlash(shown), data, svg.Options{Fonts: fonts, Marks: marks, Root: root, Load: Loader(filepath.Dir(path), linked)})
+	return parse(data, shown, svg.Options{Fonts: fonts, Marks: marks, Root: root, Load: Loader(filepath.Dir(path), linked)})
+}
+
+func parse(data []byte, shown string, o svg.Options) (doc *design.Document, err error) {
+	if ora.Is(data) {
+		doc, err = ora.Read(filepath.ToSlash(shown), data, ora.Options{Marks: o.Marks})
+	} else {
+		doc, err = svg.Read(filepath.ToSlash(shown), data, o)
 	}
-	doc, err := read()
 	var me *markup.Error
 	if errors.As(err, &me) {
 		return nil, &FileError{File: shown, Position: me.Position, Msg: me.Msg}

@@ -26,6 +26,7 @@ type Options struct {
 	Load  func(href string) ([]byte, error) // linked pictures, fonts and style sheets; nil: none
 	Marks []design.SelectedMarks
 	Root  float64 // px of 1rem; 0 means 16
+	Facts bool    // only facts are wanted: words are measured, and not painted
 
 	nested int // how deep in drawings that are pictures of others
 }

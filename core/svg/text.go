@@ -38,7 +38,9 @@ func (b *builder) text(e *design.Element, n *markup.Node, c context) {
 		c = b.boxEffects(e, n, c, inv.Rect(e.Geometry.Value))
 	}
 	for _, r := range t.runs {
-		b.paintRun(e, r, c, t.box)
+		if !b.opts.Facts {
+			b.paintRun(e, r, c, t.box)
+		}
 	}
 	e.Hidden = c.hidden || c.style.invisible() || e.Paint.Opacity == 0
 	painted := e.Geometry.Value

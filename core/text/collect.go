@@ -84,6 +84,28 @@ type found struct {
 // else from a key that has the same words, else from the pattern. old is the catalogue there was, or nil: what people
 // said of its keys stays, and nothing is deleted: a text that left the drawings is marked unused.
 func Collect(docs []*design.Document, old *Catalogue, o Options) (*Collection, error) {
+	finds := make([]*Finds, len(docs))
+	for i, d := range docs {
+		finds[i] = Find(d, o)
+	}
+	return Gather(finds, old, o)
+}
+
+// Finds are the texts of one document. They hold nothing of the document itself.
+type Finds struct {
+	name string
+	all  []*found
+}
+
+// Find finds the texts of a document, drawn and in attributes.
+func Find(d *design.Document, o Options) *Finds {
+	f := &Finds{name: d.Name}
+	f.read(d, o)
+	return f
+}
+
+// Gather is Collect for texts that were found already.
+func Gather(finds []*Finds, old *Catalogue, o Options) (*Collection, error) {
 	if err := CheckPattern(o.Pattern); err != nil {
 		return nil, err
 	}
@@ -91,10 +113,10 @@ func Collect(docs []*design.Document, old *Catalogue, o Options) (*Collection, e
 		old = &Catalogue{Locale: o.Locale}
 	}
 	c := &collector{o: o, old: old, byKey: map[string]*Entry{}, byWords: map[string]*Entry{}, oldWords: map[string]*Entry{}, unmeant: map[string]bool{}}
-	for _, d := range docs {
-		c.gather(d)
+	for _, f := range finds {
+		c.all = append(c.all, f.all...)
 	}
-	c.matchPlaces(docs)
+	c.matchPlaces(finds)
 	for _, f := range c.all {
 		if f.skip == "" && f.meaning == "" {
 			c.unmeant[f.words] = true
@@ -120,13 +142,12 @@ type collector struct {
 	unmeant  map[string]bool // words that a text without a meaning has
 }
 
-// gather finds the texts of a document, drawn and in attributes.
-func (c *collector) gather(d *design.Document) {
+func (c *Finds) read(d *design.Document, o Options) {
 	for _, s := range d.Screens {
 		var y *yard
 		texts := bodies(s)
 		for _, e := range s.Elements {
-			if e.Hidden && !c.o.Hidden {
+			if e.Hidden && !o.Hidden {
 				if e.Words != nil && e.Words.Words != "" {
 					c.add(d, e, &found{said: e.Words.Words, skip: "hidden"})
 				}
@@ -172,7 +193,7 @@ func fontOf(w *design.TextFacts) *Font {
 }
 
 // add notes where a text stands and what marks say of it.
-func (c *collector) add(d *design.Document, e *design.Element, f *found) {
+func (c *Finds) add(d *design.Document, e *design.Element, f *found) {
 	f.place = Place{Source: d.Name, Screen: e.Screen.Name, Element: e.Path, Selector: e.Selector(), ID: e.ID, Component: e.Component(), Box: e.Geometry.Value}
 	f.event = Event{Words: f.said, Source: d.Name, Place: e.Screen.Name + ": " + e.Path}
 	f.name = e.Name
@@ -199,7 +220,7 @@ func (c *collector) add(d *design.Document, e *design.Element, f *found) {
 
 // matchPlaces says for every text whose place it was in the catalogue. Places are compared source by source; then,
 // for what is left, over all: a drawing may have been renamed.
-func (c *collector) matchPlaces(docs []*design.Document) {
+func (c *collector) matchPlaces(finds []*Finds) {
 	type side struct {
 		ids []match.Identity
 		at  []int
@@ -271,9 +292,9 @@ func (c *collector) matchPlaces(docs []*design.Document) {
 	}
 	var leftOld, leftNew side
 	seen := map[string]bool{}
-	for _, d := range docs {
-		seen[d.Name] = true
-		a, b := before[d.Name], now[d.Name]
+	for _, d := range finds {
+		seen[d.name] = true
+		a, b := before[d.name], now[d.name]
 		if a == nil {
 			a = &side{}
 		}
