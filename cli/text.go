@@ -30,11 +30,15 @@ translations into the drawings again and measure whether they fit.`),
 
 // texts reads the catalogue as it was collected last.
 func (a *app) texts() (*workspace.Workspace, *text.Catalogue, error) {
+	return a.textsBy(sync.ReadTexts)
+}
+
+func (a *app) textsBy(read func(*workspace.Workspace) (*text.Catalogue, bool, error)) (*workspace.Workspace, *text.Catalogue, error) {
 	ws, err := a.workspaceHere()
 	if err != nil {
 		return nil, nil, err
 	}
-	c, ok, err := sync.ReadTexts(ws)
+	c, ok, err := read(ws)
 	if err != nil {
 		return nil, nil, err
 	}

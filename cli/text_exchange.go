@@ -181,7 +181,7 @@ a fault changes nothing.`),
 					return err
 				})
 			}
-			ws, c, err := a.texts()
+			ws, c, err := a.textsBy(sync.ReadTranslations)
 			if err == nil {
 				err = a.locale(c, locale, false)
 			}

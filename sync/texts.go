@@ -50,6 +50,10 @@ func catalogueFiles(ws *workspace.Workspace) (names, locales []string, err error
 
 // readCatalogue reads the catalogue from files in hand, by path from the workspace.
 func readCatalogue(ws *workspace.Workspace, files map[string][]byte) (*text.Catalogue, error) {
+	return readFiles(ws, files, text.ReadCatalogue)
+}
+
+func readFiles(ws *workspace.Workspace, files map[string][]byte, read func(string, []string, map[string][]byte) (*text.Catalogue, error)) (*text.Catalogue, error) {
 	names, locales, err := catalogueFiles(ws)
 	if err != nil {
 		return nil, err
@@ -58,7 +62,7 @@ func readCatalogue(ws *workspace.Workspace, files map[string][]byte) (*text.Cata
 	for _, n := range names {
 		in[n] = files[textDir+"/"+n]
 	}
-	c, err := text.ReadCatalogue(ws.Config.Text.Source, locales, in)
+	c, err := read(ws.Config.Text.Source, locales, in)
 	var fe *text.FileError
 	if errors.As(err, &fe) {
 		return nil, &workspace.FileError{File: textDir + "/" + fe.File, Position: fe.Position, Msg: fe.Msg, Hint: "Mend it, or take it from version control."}
@@ -68,6 +72,15 @@ func readCatalogue(ws *workspace.Workspace, files map[string][]byte) (*text.Cata
 
 // ReadTexts reads the catalogue as it lies on disk. ok is false where there is none yet.
 func ReadTexts(ws *workspace.Workspace) (c *text.Catalogue, ok bool, err error) {
+	return readTexts(ws, text.ReadCatalogue)
+}
+
+// ReadTranslations is ReadTexts without the places of the keys: enough to import into.
+func ReadTranslations(ws *workspace.Workspace) (c *text.Catalogue, ok bool, err error) {
+	return readTexts(ws, text.ReadTranslations)
+}
+
+func readTexts(ws *workspace.Workspace, read func(string, []string, map[string][]byte) (*text.Catalogue, error)) (c *text.Catalogue, ok bool, err error) {
 	names, _, err := catalogueFiles(ws)
 	if err != nil {
 		return nil, false, err
@@ -83,12 +96,15 @@ func ReadTexts(ws *workspace.Workspace) (c *text.Catalogue, ok bool, err error) 
 			return nil, false, &workspace.FileError{File: p, Msg: err.Error()}
 		}
 	}
-	c, err = readCatalogue(ws, files)
+	c, err = readFiles(ws, files, read)
 	return c, len(files) > 0, err
 }
 
 // WriteTexts writes the catalogue back: all files as one change. It says which changed.
 func WriteTexts(ws *workspace.Workspace, c *text.Catalogue) ([]string, error) {
+	if c.Placeless {
+		return nil, errors.New("a catalogue that was read without places cannot be written") // a fault of the program
+	}
 	change := textChange(ws, c, c.Locales)
 	return change.Paths(), ws.Apply(change)
 }
@@ -96,7 +112,12 @@ func WriteTexts(ws *workspace.Workspace, c *text.Catalogue) ([]string, error) {
 // WriteImported is WriteTexts after an import, which changes words and states only.
 func WriteImported(ws *workspace.Workspace, c *text.Catalogue) ([]string, error) {
 	if c.StatesChanged {
-		return WriteTexts(ws, c)
+		whole, _, err := ReadTexts(ws)
+		if err != nil {
+			return nil, err
+		}
+		whole.Take(c)
+		return WriteTexts(ws, whole)
 	}
 	change := &workspace.Change{}
 	putLocales(ws, change, c, c.Locales)

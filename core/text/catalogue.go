@@ -34,6 +34,7 @@ type Catalogue struct {
 	Entries []*Entry
 
 	StatesChanged bool // an import changed more than words
+	Placeless     bool // it was read without the places of its keys, and cannot be written as a whole
 
 	byKey map[string]*Entry
 }

@@ -50,6 +50,33 @@ func TestFilesReadBack(t *testing.T) {
 	}
 }
 
+// What is imported into a reading without places, and taken over by a whole one, is what an import into the whole gives.
+func TestImportWithoutPlaces(t *testing.T) {
+	c := three(t)
+	c.Set(c.Get("booking.adults"), "de", "Große", text.Reviewed)
+	c.Get("booking.adults").Formerly = []string{"old.adults"}
+	units := []text.Unit{{Key: "booking.tab.book", Target: "Buchen", State: text.Final}, {Key: "old.adults", Target: "Alte", State: text.Translated}, {Key: "by.mark", Target: "Mit Zeichen"}}
+	whole, err := text.ReadCatalogue("en", []string{"de"}, files(c))
+	if err != nil {
+		t.Fatal(err)
+	}
+	light, err := text.ReadTranslations("en", []string{"de"}, files(c))
+	if err != nil || !light.Placeless || light.Entries[0].Places != nil {
+		t.Fatalf("%v %+v", err, light.Entries[0])
+	}
+	again, _ := text.ReadCatalogue("en", []string{"de"}, files(c))
+	a, b := whole.Import(units, text.ImportOptions{Locale: "de"}), light.Import(units, text.ImportOptions{Locale: "de"})
+	again.Take(light)
+	if fmt.Sprint(a) != fmt.Sprint(b) || !light.StatesChanged {
+		t.Errorf("%v\nand\n%v", a, b)
+	}
+	for name, data := range files(whole) {
+		if got := files(again)[name]; string(got) != string(data) {
+			t.Errorf("%s: %s\nwant %s", name, got, data)
+		}
+	}
+}
+
 func TestFilesRefused(t *testing.T) {
 	for _, c := range []struct{ file, data, want string }{
 		{"en.json", "{", "en.json:1:2: the file is cut off"},

@@ -71,6 +71,12 @@ func appendQuote(b []byte, s string) []byte {
 
 // keyJSON is a key as it stands in the file.
 type keyJSON struct {
+	keyFacts
+	Places []placeJSON `json:"places,omitempty"`
+}
+
+// keyFacts are those of a key apart from where it stands.
+type keyFacts struct {
 	Said     string               `json:"said,omitzero"`
 	Note     string               `json:"note,omitzero"`
 	Meaning  string               `json:"meaning,omitzero"`
@@ -81,7 +87,6 @@ type keyJSON struct {
 	Formerly []string             `json:"formerly,omitempty"`
 	Unused   bool                 `json:"unused,omitzero"`
 	In       map[string]stateJSON `json:"in,omitempty"`
-	Places   []placeJSON          `json:"places,omitempty"`
 }
 
 type stateJSON struct {
@@ -100,7 +105,7 @@ func (c *Catalogue) KeysJSON() []byte {
 	b := []byte{'{'}
 	for i, e := range c.Entries {
 		b = line(b, i, e.Key)
-		k := keyJSON{Said: e.Said, Note: e.Note, Meaning: e.Meaning, Tags: e.Tags, Marked: e.Marked, Given: e.Given, Apart: e.Apart, Formerly: e.Formerly, Unused: e.Unused}
+		k := keyJSON{keyFacts: keyFacts{Said: e.Said, Note: e.Note, Meaning: e.Meaning, Tags: e.Tags, Marked: e.Marked, Given: e.Given, Apart: e.Apart, Formerly: e.Formerly, Unused: e.Unused}}
 		for l, t := range e.In {
 			s := stateJSON{t.State, t.Of, t.Score}
 			if s.State == Translated || t.Words == "" { // what holds where nothing is said
@@ -154,7 +159,29 @@ func (e *FileError) Error() string {
 // ReadCatalogue reads the files of a catalogue, by name ("en.json", "keys.json"); those that are missing are empty. The
 // error is a *FileError.
 func ReadCatalogue(locale string, locales []string, files map[string][]byte) (*Catalogue, error) {
-	c := &Catalogue{Locale: locale, byKey: map[string]*Entry{}}
+	return readCatalogue(locale, locales, files, true)
+}
+
+// ReadTranslations is ReadCatalogue without the places of the keys, which are most of what there is to read. Such a
+// catalogue can be imported into; its keys cannot be written.
+func ReadTranslations(locale string, locales []string, files map[string][]byte) (*Catalogue, error) {
+	return readCatalogue(locale, locales, files, false)
+}
+
+// Take takes the translations of another reading of the same catalogue.
+func (c *Catalogue) Take(from *Catalogue) {
+	for _, l := range from.Locales {
+		c.AddLocale(l)
+	}
+	for _, e := range from.Entries {
+		if own := c.Get(e.Key); own != nil && own.Key == e.Key {
+			own.In = e.In
+		}
+	}
+}
+
+func readCatalogue(locale string, locales []string, files map[string][]byte, places bool) (*Catalogue, error) {
+	c := &Catalogue{Locale: locale, Placeless: !places, byKey: map[string]*Entry{}}
 	for _, l := range locales {
 		c.AddLocale(l)
 	}
@@ -176,7 +203,11 @@ func ReadCatalogue(locale string, locales []string, files map[string][]byte) (*C
 	}
 	if err := members(KeysFile, files[KeysFile], func(key string, d *jsontext.Decoder) error {
 		var k keyJSON
-		if err := json.UnmarshalDecode(d, &k); err != nil {
+		into := any(&k)
+		if !places {
+			into = &k.keyFacts
+		}
+		if err := json.UnmarshalDecode(d, into); err != nil {
 			return err
 		}
 		entry(key).fill(&k)
