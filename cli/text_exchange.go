@@ -192,16 +192,18 @@ a fault changes nothing.`),
 				return err
 			}
 			var results []importedFile
+			var into []string
 			for i := range files {
 				r, err := a.importFile(c, &files[i], locale, over)
 				if err != nil {
 					return err
 				}
 				results = append(results, *r)
+				into = append(into, r.Locale)
 			}
 			var written []string
 			if !dry {
-				if written, err = sync.WriteImported(ws, c); err != nil {
+				if written, err = sync.WriteImported(ws, c, into); err != nil {
 					return err
 				}
 			}

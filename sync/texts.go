@@ -109,8 +109,8 @@ func WriteTexts(ws *workspace.Workspace, c *text.Catalogue) ([]string, error) {
 	return change.Paths(), ws.Apply(change)
 }
 
-// WriteImported is WriteTexts after an import, which changes words and states only.
-func WriteImported(ws *workspace.Workspace, c *text.Catalogue) ([]string, error) {
+// WriteImported is WriteTexts after an import, which changes words and states of some locales only.
+func WriteImported(ws *workspace.Workspace, c *text.Catalogue, locales []string) ([]string, error) {
 	if c.StatesChanged {
 		whole, _, err := ReadTexts(ws)
 		if err != nil {
@@ -120,7 +120,7 @@ func WriteImported(ws *workspace.Workspace, c *text.Catalogue) ([]string, error)
 		return WriteTexts(ws, whole)
 	}
 	change := &workspace.Change{}
-	putLocales(ws, change, c, c.Locales)
+	putLocales(ws, change, c, locales)
 	return change.Paths(), ws.Apply(change)
 }
 
