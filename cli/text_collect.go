@@ -2,6 +2,8 @@ package cli
 
 import (
 	"fmt"
+	"sort"
+	"strings"
 
 	"archetyp/core/text"
 	"archetyp/sync"
@@ -127,7 +129,11 @@ func (a *app) printCollection(c *text.Collection, list bool) error {
 	found := 0
 	for _, k := range text.Happenings {
 		if n := c.Count(k); n > 0 {
-			rows = append(rows, []string{fmt.Sprint(n), string(k), t.dim(happenings[k])})
+			about := happenings[k]
+			if k == text.Skipped {
+				about = skippedWhy(c)
+			}
+			rows = append(rows, []string{fmt.Sprint(n), string(k), t.dim(about)})
 			if k != text.Gone {
 				found += n
 			}
@@ -135,4 +141,29 @@ func (a *app) printCollection(c *text.Collection, list bool) error {
 	}
 	a.print("%s found, %s\n%s", plural(found, "text", "texts"), plural(len(c.Catalogue.Used()), "key", "keys"), t.table(nil, rows, 0))
 	return nil
+}
+
+// skippedWhy counts the reasons why texts were not collected, the commonest first.
+func skippedWhy(c *text.Collection) string {
+	counts := map[string]int{}
+	for _, e := range c.Events {
+		if e.What == text.Skipped {
+			why, _, _ := strings.Cut(e.Why, " gives the key ") // which differ
+			counts[why]++
+		}
+	}
+	var reasons []string
+	for why := range counts {
+		reasons = append(reasons, why)
+	}
+	sort.Slice(reasons, func(i, j int) bool {
+		if a, b := counts[reasons[i]], counts[reasons[j]]; a != b {
+			return a > b
+		}
+		return reasons[i] < reasons[j]
+	})
+	for i, why := range reasons {
+		reasons[i] = fmt.Sprintf("%d %s", counts[why], why)
+	}
+	return strings.Join(reasons, ", ")
 }

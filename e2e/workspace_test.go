@@ -262,6 +262,10 @@ func TestTexts(t *testing.T) {
 	if !strings.Contains(r.out, "booking.pay") || !regexp.MustCompile(`\d+ +by key`).MatchString(r.out) {
 		t.Errorf("%s", r.out)
 	}
+	edit(t, filepath.Join(dir, "design", "booking.svg"), ">Bicycle<", ">Bikes<")
+	if r := must(t, dir, "text", "collect"); !strings.Contains(r.out, "16 a number, 13 marked as not to be translated, 1 filler copy, 1 hidden") {
+		t.Errorf("%s", r.out)
+	}
 	x := must(t, dir, "text", "export", "--as", "xliff", "--locale", "fi")
 	if !strings.Contains(x.out, `trgLang="fi"`) || !strings.Contains(x.out, `Pay <ph id="1"`) {
 		t.Errorf("%s", x.out)
