@@ -116,7 +116,7 @@ func readCSV(data []byte, o Options) (*Document, error) {
 			}
 			return ""
 		}
-		u := text.Unit{Key: get("key"), Source: get("source"), Target: get("target"), State: text.State(get("state")), Note: get("note"), Given: get("meaning"), Of: get("made-from"), Line: line, Column: column}
+		u := text.Unit{Key: strings.TrimSpace(strings.ReplaceAll(get("key"), "\r", "")), Source: get("source"), Target: get("target"), State: text.State(get("state")), Note: get("note"), Given: get("meaning"), Of: get("made-from"), Line: line, Column: column}
 		if u.Key == "" {
 			continue
 		}

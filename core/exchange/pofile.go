@@ -92,7 +92,7 @@ func (p *poParser) run() error {
 		var l string
 		l, p.rest, _ = strings.Cut(p.rest, "\n")
 		p.line++
-		if err := p.one(strings.TrimSuffix(l, "\r")); err != nil {
+		if err := p.one(strings.TrimRight(l, "\r")); err != nil {
 			return err
 		}
 	}
@@ -425,11 +425,13 @@ func poQuote(s string) string {
 		case '\r':
 			b.WriteString(`\r`)
 		default:
-			if c < 0x20 || c == 0x7f {
+			r, n := utf8.DecodeRuneInString(s[i:])
+			if c < 0x20 || c == 0x7f || r == utf8.RuneError && n == 1 { // bytes that are no letter stay what they were
 				fmt.Fprintf(&b, `\%03o`, c)
-			} else {
-				b.WriteByte(c)
+				continue
 			}
+			b.WriteString(s[i : i+n])
+			i += n - 1
 		}
 	}
 	b.WriteByte('"')
