@@ -256,7 +256,7 @@ func (a *app) readExchange(p, as, locale string) (f exchangeFile, err error) {
 	if !ok {
 		return f, &workspace.FileError{File: p, Msg: "the form of the file is not recognised", Hint: "Say which it is with --as: " + strings.Join(exchange.Names(), ", ") + "."}
 	}
-	if f.doc, err = f.form.Read(data, exchange.Options{Locale: locale}); err != nil {
+	if f.doc, err = f.form.Read(data, exchange.Options{Locale: locale, Words: true}); err != nil {
 		return f, fileError(err, p)
 	}
 	return f, nil

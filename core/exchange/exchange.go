@@ -25,6 +25,7 @@ type Document struct {
 type Options struct {
 	PluralUnits bool   // XLIFF 2.1: one unit for each plural form
 	Locale      string // reading: the language wanted where a file has several
+	Words       bool   // reading: only words and states are wanted; notes and places may be passed over
 }
 
 // Format is a kind of file.

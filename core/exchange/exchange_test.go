@@ -332,6 +332,18 @@ func TestLargeFilesAreReadInSections(t *testing.T) {
 		if errA != nil || errB != nil || !reflect.DeepEqual(a, b) {
 			t.Errorf("%s: %v %v, %d and %d units", name, errA, errB, len(a.Units), len(b.Units))
 		}
+		o.Words = true // words, states and lines are the same without notes and places
+		light, err := f.Read(data, o)
+		if err != nil || len(light.Units) != len(a.Units) {
+			t.Fatalf("%s, words alone: %v", name, err)
+		}
+		for i, u := range light.Units {
+			w := a.Units[i]
+			w.Note, w.Given, w.Places, w.Tags, w.Limit = u.Note, u.Given, u.Places, u.Tags, u.Limit
+			if !reflect.DeepEqual(w, u) {
+				t.Fatalf("%s, words alone: %+v\nwant %+v", name, u, w)
+			}
+		}
 		if name == "tmx" {
 			continue
 		}

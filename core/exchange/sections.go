@@ -22,10 +22,10 @@ type section struct {
 }
 
 // inSections parses a file and hands its sections to read, side by side; make is told first how many there are.
-func inSections(data []byte, root, element string, make func(n int), read func(i int, s section) error) error {
+func inSections(data []byte, root, element string, o Options, make func(n int), read func(i int, s section) error) error {
 	if head, cuts, tail := cut(data, element); len(cuts) > 1 {
 		make(len(cuts))
-		if readSections(data, head, cuts, tail, root, read) == nil {
+		if readSections(data, head, cuts, tail, root, o, read) == nil {
 			return nil
 		}
 		// something is wrong: reading the file as one says where
@@ -38,13 +38,19 @@ func inSections(data []byte, root, element string, make func(n int), read func(i
 	return read(0, section{x.Root, x.Position})
 }
 
-func readSections(data []byte, head int, cuts [][2]int, tail int, root string, read func(i int, s section) error) error {
+func readSections(data []byte, head int, cuts [][2]int, tail int, root string, o Options, read func(i int, s section) error) error {
 	lines := markup.Lines(data)
 	var g errgroup.Group
 	g.SetLimit(runtime.NumCPU())
 	for i, c := range cuts {
 		g.Go(func() error {
 			part := append(append(append([]byte(nil), data[:head]...), data[c[0]:c[1]]...), data[tail:]...)
+			if o.Words {
+				blank(part, "<notes>", "</notes>")
+				for _, group := range []string{"place", "limit", "tags"} {
+					blank(part, `<mda:metaGroup category="`+group+`">`, "</mda:metaGroup>")
+				}
+			}
 			x, err := rooted(part, root)
 			if err != nil {
 				return err
@@ -53,6 +59,26 @@ func readSections(data []byte, head int, cuts [][2]int, tail int, root string, r
 		})
 	}
 	return g.Wait()
+}
+
+// blank puts spaces in place of elements that nobody asks for, as we write them; all else stays where it was.
+func blank(part []byte, open, end string) {
+	for at := 0; ; {
+		i := bytes.Index(part[at:], []byte(open))
+		if i < 0 {
+			return
+		}
+		j := bytes.Index(part[at+i:], []byte(end))
+		if j < 0 {
+			return
+		}
+		for k := at + i; k < at+i+j+len(end); k++ {
+			if part[k] != '\n' {
+				part[k] = ' '
+			}
+		}
+		at += i + j + len(end)
+	}
 }
 
 // cut finds where a file can be cut: after units that stand side by side. There are none in small files, in such as are

@@ -102,7 +102,7 @@ func segment(message string) string {
 // ReadMemory reads a TMX file. The error is a *markup.Error.
 func ReadMemory(data []byte) (*Memory, error) {
 	var parts []*Memory
-	err := inSections(data, "tmx", "tu", func(n int) { parts = make([]*Memory, n) }, func(i int, s section) (err error) {
+	err := inSections(data, "tmx", "tu", Options{}, func(n int) { parts = make([]*Memory, n) }, func(i int, s section) (err error) {
 		parts[i], err = readMemory(s)
 		return err
 	})

@@ -96,10 +96,10 @@ func inline1(message string) string {
 	return b.String()
 }
 
-func readXLIFF1(data []byte, _ Options) (*Document, error) {
+func readXLIFF1(data []byte, o Options) (*Document, error) {
 	var docs []*Document
 	var seen []map[string]int
-	err := inSections(data, "xliff", "trans-unit", func(n int) { docs, seen = make([]*Document, n), make([]map[string]int, n) }, func(i int, s section) (err error) {
+	err := inSections(data, "xliff", "trans-unit", o, func(n int) { docs, seen = make([]*Document, n), make([]map[string]int, n) }, func(i int, s section) (err error) {
 		docs[i], seen[i] = &Document{}, map[string]int{}
 		for k, f := range local(s.root, "file") {
 			if k == 0 {

@@ -202,9 +202,9 @@ func data2(s string) string {
 	return b.String()
 }
 
-func readXLIFF2(data []byte, _ Options) (*Document, error) {
+func readXLIFF2(data []byte, o Options) (*Document, error) {
 	var parts []*reader2
-	err := inSections(data, "xliff", "unit", func(n int) { parts = make([]*reader2, n) }, func(i int, s section) error {
+	err := inSections(data, "xliff", "unit", o, func(n int) { parts = make([]*reader2, n) }, func(i int, s section) error {
 		r := &reader2{pos: s.pos, d: &Document{Source: s.root.AttrOr("srcLang", ""), Target: s.root.AttrOr("trgLang", "")}, seen: map[string]int{}}
 		parts[i] = r
 		for _, f := range local(s.root, "file") {
