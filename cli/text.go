@@ -3,6 +3,7 @@ package cli
 import (
 	"fmt"
 	"path/filepath"
+	"slices"
 	"sort"
 	"strings"
 
@@ -104,11 +105,7 @@ func (f *textFilter) flags(c *cobra.Command) {
 func (f *textFilter) filter(c *text.Catalogue, locale string) (text.Filter, error) {
 	out := text.Filter{Screen: f.screen, Tag: f.tag, Locale: locale}
 	for _, s := range f.states {
-		known := false
-		for _, k := range text.States {
-			known = known || text.State(s) == k
-		}
-		if !known {
+		if !slices.Contains(text.States, text.State(s)) {
 			return out, hint(fmt.Sprintf("the state %q is not known", s), "The states are initial, outdated, translated, reviewed, final.")
 		}
 		out.States = append(out.States, text.State(s))

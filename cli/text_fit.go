@@ -1,10 +1,8 @@
 package cli
 
 import (
-	"bytes"
 	"fmt"
 	"image"
-	"image/png"
 	"path/filepath"
 	"strings"
 
@@ -143,7 +141,7 @@ func (a *app) place(ws *workspace.Workspace, c *text.Catalogue, screen string, l
 			if !oneFile {
 				to = filepath.Join(out, design.Slug(s.Name)+"."+p.Locale+".png")
 			}
-			data, err := encodePNG(img)
+			data, err := fit.PNG(img)
 			if err != nil {
 				return err
 			}
@@ -156,12 +154,6 @@ func (a *app) place(ws *workspace.Workspace, c *text.Catalogue, screen string, l
 		return a.printJSON(map[string]any{"files": files})
 	}
 	return nil
-}
-
-func encodePNG(img image.Image) ([]byte, error) {
-	var b bytes.Buffer
-	err := png.Encode(&b, img)
-	return b.Bytes(), err
 }
 
 func (a *app) writeSheet(c *text.Catalogue, placed []*sync.PlacedSource, screen, out string, at float64, m *fit.Measurer) error {

@@ -1,10 +1,7 @@
 package sync
 
 import (
-	"bytes"
 	"fmt"
-	"image"
-	"image/png"
 	"slices"
 	"strconv"
 	"strings"
@@ -156,7 +153,7 @@ func (b *pageBuilder) pictures(s *guide.TextScreen, doc *design.Document, locale
 				return err
 			}
 		}
-		data, err := pngBytes(shown)
+		data, err := fit.PNG(shown)
 		out[name] = data
 		return err
 	}
@@ -189,10 +186,4 @@ func (b *pageBuilder) pictures(s *guide.TextScreen, doc *design.Document, locale
 		}
 	}
 	return out, nil
-}
-
-func pngBytes(img image.Image) ([]byte, error) {
-	var b bytes.Buffer
-	err := png.Encode(&b, img)
-	return b.Bytes(), err
 }

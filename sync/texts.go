@@ -341,7 +341,7 @@ func Texts(ws *workspace.Workspace) (*text.Catalogue, error) {
 		return nil, err
 	}
 	var cache textCache
-	if data, ok := ws.Cached(textCacheFile); ok && json.Unmarshal(data, &cache) == nil && cache.Program == Program && cache.Drawn == r.drawingsSeen() {
+	if data, ok := ws.Cached(textCacheFile); ok && json.Unmarshal(data, &cache) == nil && cache.Program == Program && cache.Drawn == r.drawingsSeen() && r.files[keysFile] != nil && r.files[r.wordsFile()] != nil {
 		return readCatalogue(ws, r.files)
 	}
 	if err := r.readTexts(); err != nil {

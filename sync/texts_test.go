@@ -120,6 +120,11 @@ func TestTextsAreFresh(t *testing.T) {
 	if c, err = Texts(ws); err != nil || c.Get("sailing.card.sail-now").Words != "Sail today" {
 		t.Errorf("%v %+v", err, c.Get("sailing.card.sail-now"))
 	}
+	os.Remove(ws.Path("text/keys.json")) // what is lost is read again, though the drawings are known
+	put(t, ws.Dir, "sailing.svg", sailing)
+	if c, err = Texts(ws); err != nil || len(c.Get("sailing.card.sail-now").Places) != 1 {
+		t.Errorf("%v %+v", err, c)
+	}
 	if strings.Contains(content(t, ws, "text/en.json"), "today") {
 		t.Error("an answer wrote")
 	}

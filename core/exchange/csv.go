@@ -5,6 +5,7 @@ import (
 	"encoding/csv"
 	"errors"
 	"io"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -120,7 +121,7 @@ func readCSV(data []byte, o Options) (*Document, error) {
 		if u.Key == "" {
 			continue
 		}
-		if u.State != "" && !known(u.State) {
+		if u.State != "" && !slices.Contains(text.States, u.State) {
 			return nil, fault(line, column, "%s: the state %q is not known; initial, translated, reviewed and final are", u.Key, u.State)
 		}
 		if w, n, ok := strings.Cut(get("room"), "x"); ok {
@@ -149,13 +150,4 @@ func readCSV(data []byte, o Options) (*Document, error) {
 		}
 		d.Units = append(d.Units, u)
 	}
-}
-
-func known(s text.State) bool {
-	for _, k := range text.States {
-		if s == k {
-			return true
-		}
-	}
-	return false
 }

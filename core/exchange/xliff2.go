@@ -325,7 +325,11 @@ func (r *reader2) segments(n *markup.Node, u *text.Unit, orig map[string]string)
 			target = append(target, inline2(s, orig)...)
 		}
 		if seg.Local == "segment" {
-			if s := text.State(seg.AttrOr("state", "initial")); state == "" || stateOrder(s) < stateOrder(state) {
+			s := text.State(seg.AttrOr("state", "initial"))
+			if stateOrder(s) == 0 {
+				s = text.Initial // or one that the standard does not know
+			}
+			if state == "" || stateOrder(s) < stateOrder(state) {
 				state = s // the least of all segments holds
 			}
 			outdated = outdated || seg.AttrOr("subState", "") == "archetyp:outdated"

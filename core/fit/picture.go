@@ -1,9 +1,11 @@
 package fit
 
 import (
+	"bytes"
 	"fmt"
 	"image"
 	"image/draw"
+	"image/png"
 	"strings"
 
 	"archetyp/core/css"
@@ -111,4 +113,11 @@ func Sheet(pictures []*image.RGBA, captions []string, density float64, fonts *fo
 		at += float64(p.Bounds().Dx())/density + gap
 	}
 	return out, nil
+}
+
+// PNG encodes a picture.
+func PNG(img image.Image) ([]byte, error) {
+	var b bytes.Buffer
+	err := png.Encode(&b, img)
+	return b.Bytes(), err
 }

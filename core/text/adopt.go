@@ -1,6 +1,7 @@
 package text
 
 import (
+	"slices"
 	"strconv"
 	"strings"
 )
@@ -32,13 +33,13 @@ func Adopt(source, target string) string {
 		if p.Kind == Argument {
 			types[p.Name] = p.Type
 		}
-		if !contains(names, p.Name) {
+		if !slices.Contains(names, p.Name) {
 			names = append(names, p.Name)
 		}
 	})
 	rename := map[string]string{}
 	t.Walk(func(p Part) {
-		if p.Kind != Argument && p.Kind != Choice || contains(names, p.Name) {
+		if p.Kind != Argument && p.Kind != Choice || slices.Contains(names, p.Name) {
 			return
 		}
 		if p.Kind == Choice && p.Type == "plural" && plural != "" {
@@ -101,7 +102,7 @@ func keepFractions(ours, theirs, locale string) string {
 	if !strings.Contains(theirs, "plural") || !strings.Contains(ours, "plural") {
 		return theirs
 	}
-	if forms, _ := PluralForms(locale); contains(forms, "other") {
+	if forms, _ := PluralForms(locale); slices.Contains(forms, "other") {
 		return theirs
 	}
 	a, errA := Parse(Spread(ours))

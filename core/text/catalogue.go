@@ -4,6 +4,7 @@
 package text
 
 import (
+	"slices"
 	"sort"
 	"strings"
 	"unicode/utf8"
@@ -305,7 +306,7 @@ func (c *Catalogue) picked(e *Entry, f Filter) bool {
 	if f.Screen != "" && !e.On(f.Screen) {
 		return false
 	}
-	if f.Tag != "" && !contains(e.Tags, f.Tag) {
+	if f.Tag != "" && !slices.Contains(e.Tags, f.Tag) {
 		return false
 	}
 	if len(f.States) == 0 {
@@ -336,18 +337,9 @@ func (e *Entry) On(screen string) bool {
 	return false
 }
 
-func contains(list []string, s string) bool {
-	for _, v := range list {
-		if v == s {
-			return true
-		}
-	}
-	return false
-}
-
 // AddLocale makes sure a locale is among those translated to.
 func (c *Catalogue) AddLocale(locale string) {
-	if locale == c.Locale || contains(c.Locales, locale) {
+	if locale == c.Locale || slices.Contains(c.Locales, locale) {
 		return
 	}
 	c.Locales = append(c.Locales, locale)

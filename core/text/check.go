@@ -2,6 +2,7 @@ package text
 
 import (
 	"fmt"
+	"slices"
 	"sort"
 	"strings"
 	"unicode"
@@ -82,7 +83,7 @@ type checker struct {
 }
 
 func (k *checker) find(rule string, e *Entry, locale, format string, args ...any) {
-	if len(k.o.Only) > 0 && !contains(k.o.Only, rule) {
+	if len(k.o.Only) > 0 && !slices.Contains(k.o.Only, rule) {
 		return
 	}
 	k.out = append(k.out, Finding{rule, e.Key, locale, fmt.Sprintf(format, args...)})

@@ -2,6 +2,7 @@ package text
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 
 	"archetyp/core/design"
@@ -585,8 +586,8 @@ func (c *collector) result() *Collection {
 }
 
 func (e *Entry) tag(t string) {
-	if !contains(e.Tags, t) {
+	if !slices.Contains(e.Tags, t) {
 		e.Tags = append(e.Tags, t)
-		sortStrings(e.Tags)
+		slices.Sort(e.Tags)
 	}
 }

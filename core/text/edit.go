@@ -2,11 +2,10 @@ package text
 
 import (
 	"fmt"
+	"slices"
 	"sort"
 	"strings"
 )
-
-func sortStrings(s []string) { sort.Strings(s) }
 
 // EditError is an edit that cannot be made, and what to do instead.
 type EditError struct{ Msg, Hint string }
@@ -131,7 +130,7 @@ func CheckKey(key string) error {
 }
 
 func (e *Entry) formerly(key string) {
-	if !contains(e.Formerly, key) {
+	if !slices.Contains(e.Formerly, key) {
 		e.Formerly = append(e.Formerly, key)
 		sort.Strings(e.Formerly)
 	}

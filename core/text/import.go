@@ -3,6 +3,7 @@ package text
 import (
 	"slices"
 	"sort"
+	"strings"
 )
 
 // Unit is one message on its way between the catalogue and a file: what exchange formats read and write.
@@ -251,22 +252,11 @@ func Lost(source, target, locale string) string {
 	sort.Strings(more)
 	switch {
 	case len(lost) > 0:
-		return "lacks " + list(lost)
+		return "lacks " + strings.Join(lost, ", ")
 	case len(more) > 0:
-		return "has " + list(more) + ", which the source lacks"
+		return "has " + strings.Join(more, ", ") + ", which the source lacks"
 	}
 	return ""
-}
-
-func list(names []string) string {
-	out := ""
-	for i, n := range names {
-		if i > 0 {
-			out += ", "
-		}
-		out += n
-	}
-	return out
 }
 
 // parts are the arguments and elements a message has, as they are written.

@@ -3,6 +3,7 @@ package text
 import (
 	"fmt"
 	"regexp"
+	"slices"
 	"strconv"
 	"strings"
 	"unicode"
@@ -34,7 +35,7 @@ func CheckPattern(pattern string) error {
 		if end < 0 {
 			return fmt.Errorf("the key pattern %q has a { without a }", pattern)
 		}
-		if name := rest[i+1 : i+end]; !contains(keyParts, name) {
+		if name := rest[i+1 : i+end]; !slices.Contains(keyParts, name) {
 			return fmt.Errorf("the key pattern %q has {%s}; {%s} are known", pattern, name, strings.Join(keyParts, "}, {"))
 		}
 		rest = rest[i+end+1:]

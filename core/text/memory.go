@@ -1,6 +1,7 @@
 package text
 
 import (
+	"slices"
 	"sort"
 	"strings"
 
@@ -100,7 +101,7 @@ func (m Message) names() []string {
 		case Open, Empty:
 			name = "<" + p.Name
 		}
-		if name != "" && !contains(out, name) {
+		if name != "" && !slices.Contains(out, name) {
 			out = append(out, name)
 		}
 	})
@@ -163,7 +164,7 @@ func (x *index) best(e *Entry, locale string) (*Remembered, int) {
 	if same := x.exact[e.Words]; len(same) > 0 {
 		pick := same[0]
 		for _, i := range same {
-			if k := x.memory[i].Key; k != "" && (k == e.Key || contains(e.Formerly, k)) {
+			if k := x.memory[i].Key; k != "" && (k == e.Key || slices.Contains(e.Formerly, k)) {
 				pick = i
 				break
 			}

@@ -3,6 +3,7 @@ package text
 import (
 	"errors"
 	"math/rand/v2"
+	"slices"
 	"strings"
 	"testing"
 )
@@ -150,7 +151,7 @@ func TestPlurals(t *testing.T) {
 	for rule, r := range pluralRules { // gettext's rules name forms the language has
 		have, _ := PluralForms(rule)
 		for _, f := range strings.Fields(r.forms) {
-			if !contains(have, f) && f != "other" {
+			if !slices.Contains(have, f) && f != "other" {
 				t.Errorf("%s: gettext's rule has the form %s, the language has %v", rule, f, have)
 			}
 		}
