@@ -2,12 +2,13 @@ package cli
 
 import (
 	"fmt"
-	"path"
+	"slices"
 	"strings"
 
 	"archetyp/core/asset"
 	"archetyp/core/design"
 	"archetyp/sync"
+	"archetyp/workspace"
 
 	"github.com/spf13/cobra"
 )
@@ -17,123 +18,154 @@ func one(d *design.Document) []*design.Document { return []*design.Document{d} }
 func (a *app) assetsCmd() *cobra.Command {
 	c := &cobra.Command{
 		Use:     "assets",
-		Short:   "List and export the marked pictures",
-		Long:    long("List the elements marked as assets, and export them in every density."),
+		Short:   "List, export and question the pictures of a design",
+		Long:    long("List the elements marked as assets, export them in every format and density, and tell which pictures are needed at all."),
 		Example: example("archetyp assets list"),
 		Args:    cobra.NoArgs,
 		RunE:    func(c *cobra.Command, _ []string) error { return c.Help() },
 	}
-	c.AddCommand(a.assetsListCmd(), a.assetsExportCmd())
+	c.AddCommand(a.assetsListCmd(), a.assetsExportCmd(), a.assetsAdviseCmd())
 	return c
+}
+
+// assetSets are the sets of a workspace, or without one those built in.
+func assetSets(ws *workspace.Workspace) ([]asset.Set, error) {
+	if ws == nil {
+		return (&workspace.Config{}).AssetSets()
+	}
+	return ws.Config.AssetSets()
+}
+
+// assetStates are the assets of a workspace or of one source, with the sets there are.
+func (a *app) assetStates(args []string) ([]sync.AssetState, error) {
+	var list []sync.AssetState
+	var faults []string
+	if len(args) == 0 {
+		ws, err := a.workspaceHere()
+		if err != nil {
+			return nil, err
+		}
+		if list, faults, err = sync.Assets(ws); err != nil {
+			return nil, err
+		}
+	} else {
+		doc, ws, err := a.source(args[0])
+		if err != nil {
+			return nil, err
+		}
+		sets, err := assetSets(ws)
+		if err != nil {
+			return nil, err
+		}
+		found, said := asset.Collect(one(doc), sets)
+		faults = said
+		for _, as := range found {
+			list = append(list, sync.StateOf(as, sets, 1))
+		}
+	}
+	for _, f := range faults {
+		a.say("%s %s\n", newTerm(a.err, a.color).warn("warning"), f)
+	}
+	return list, nil
 }
 
 func (a *app) assetsListCmd() *cobra.Command {
 	return &cobra.Command{
-		Use:     "list [SOURCE]",
-		Short:   "List the elements marked as assets",
-		Long:    long("List the elements marked as assets: name, size in px, formats, where they are drawn."),
-		Example: example("archetyp assets list"),
+		Use:   "list [SOURCE]",
+		Short: "List the elements marked as assets, and the state of their files",
+		Long: long(`List the elements marked as assets: name, size in px, the formats of each set, the state of their files (new, changed,
+same, gone), the bytes of all of them, and where they are drawn.`),
+		Example: example("archetyp assets list", "archetyp assets list components"),
 		Args:    between(0, 1, "a SOURCE at most"),
 		RunE: func(_ *cobra.Command, args []string) error {
-			r, _, err := a.reading(args)
+			list, err := a.assetStates(args)
 			if err != nil {
 				return err
 			}
-			list, faults := asset.Collect(r.Docs)
-			for _, f := range faults {
-				a.say("%s %s\n", newTerm(a.err, a.color).warn("warning"), f)
-			}
-			type assetJSON struct {
-				Name    string   `json:"name"`
-				Width   float64  `json:"width"`
-				Height  float64  `json:"height"`
-				Formats []string `json:"formats"`
-				Source  string   `json:"source"`
-				Line    int      `json:"line"`
-			}
-			out := []assetJSON{}
-			var rows [][]string
-			for _, as := range list {
-				out = append(out, assetJSON{as.Name, as.Box.W, as.Box.H, as.Formats, as.Source, as.Element.Position.Line})
-				rows = append(rows, []string{as.Name, fmt.Sprintf("%s × %s px", num(as.Box.W), num(as.Box.H)), strings.Join(as.Formats, ", "),
-					a.term.dim(fmt.Sprintf("%s:%d", as.Source, as.Element.Position.Line))})
-			}
 			if a.json {
+				out := []assetJSON{}
+				for _, s := range list {
+					out = append(out, assetJSON{s.Name, s.Width, s.Height, full(s.Formats), full(s.Sets), s.State, s.Bytes, len(s.Files), s.Bitmap, s.Source, s.Line, s.Element, full(s.Notes)})
+				}
 				return a.printJSON(map[string]any{"assets": out})
 			}
-			if len(rows) == 0 {
-				a.say("nothing is marked; data-asset=\"icons/anchor\" in a drawing, or marks: in %s, says what may be exported\n", "archetyp.yaml")
+			if len(list) == 0 {
+				a.say("nothing is marked; data-asset=\"icons/anchor\" in a drawing, or marks: in %s, says what may be exported\n", workspace.ConfigName)
 				return nil
 			}
-			a.print("%s", a.term.table(nil, rows, 1))
+			var rows [][]string
+			counts := map[string]int{}
+			bytes := 0
+			for _, s := range list {
+				counts[s.State]++
+				bytes += s.Bytes
+				rows = append(rows, []string{s.Name, fmt.Sprintf("%s × %s px", num(s.Width), num(s.Height)), formatsText(s), strings.Join(s.Sets, " "), a.stateText(s.State),
+					bytesText(s.Bytes), a.term.dim(fmt.Sprintf("%s:%d", s.Source, s.Line))})
+			}
+			a.print("%s", a.term.table([]string{"asset", "size", "formats", "sets", "state", "bytes", "drawn in"}, rows, 1, 5))
+			var parts []string
+			for _, st := range []string{"new", "changed", "same", "gone"} {
+				if counts[st] > 0 {
+					parts = append(parts, fmt.Sprintf("%d %s", counts[st], st))
+				}
+			}
+			line := plural(len(list), "asset", "assets")
+			if len(parts) > 0 {
+				line += ": " + strings.Join(parts, ", ")
+			}
+			if bytes > 0 {
+				line += "; " + size(bytes)
+			}
+			a.print("%s\n", line)
 			return nil
 		},
 	}
 }
 
-func (a *app) assetsExportCmd() *cobra.Command {
-	return &cobra.Command{
-		Use:   "export",
-		Short: "Export the marked elements as SVG, and as PNG at 1x, 2x and 3x",
-		Long: long(`Export the elements marked as assets, and only those: as SVG, and as PNG in three densities (name.png, name@2x.png,
-name@3x.png), cut to what they paint, transparent around it. Files that would not change are not touched.`),
-		Example: example("archetyp assets export"),
-		Args:    cobra.NoArgs,
-		RunE: func(*cobra.Command, []string) error {
-			return a.only("assets")
-		},
-	}
+type assetJSON struct {
+	Name    string   `json:"name"`
+	Width   float64  `json:"width"`
+	Height  float64  `json:"height"`
+	Formats []string `json:"formats"`
+	Sets    []string `json:"sets"`
+	State   string   `json:"state,omitempty"`
+	Bytes   int      `json:"bytes"`
+	Files   int      `json:"files"`
+	Bitmap  float64  `json:"bitmapDensity,omitempty"`
+	Source  string   `json:"source"`
+	Line    int      `json:"line"`
+	Element string   `json:"element"`
+	Notes   []string `json:"notes"`
 }
 
-// only makes one kind of artefact and says what was written.
-func (a *app) only(kind string) error {
-	ws, err := a.workspaceHere()
-	if err != nil {
-		return err
+// formatsText is the formats of an asset in all its sets, each once.
+func formatsText(s sync.AssetState) string {
+	var out []string
+	for _, list := range s.Formats {
+		for _, f := range strings.Split(list, ", ") {
+			if !slices.Contains(out, f) {
+				out = append(out, f)
+			}
+		}
 	}
-	rep, err := sync.Run(ws, sync.Options{Only: kind, Progress: a.progress()})
-	if err != nil {
-		return err
-	}
-	if a.json {
-		return a.printJSON(reportJSON(rep))
-	}
-	if a.quiet {
-		return nil
-	}
-	if len(rep.Written)+len(rep.Removed) == 0 {
-		a.print("%s nothing had changed; nothing was written\n", a.term.good("✓"))
-		return nil
-	}
-	a.printFiles(a.term.good("written"), rep.Written)
-	a.printFiles(a.term.warn("removed"), rep.Removed)
-	return nil
+	return strings.Join(out, " ")
 }
 
-func (a *app) guideCmd() *cobra.Command {
-	c := &cobra.Command{
-		Use:     "guide",
-		Short:   "Build the style guide",
-		Long:    long("Build the style guide from the drawings, tokens, texts and assets."),
-		Example: example("archetyp guide build"),
-		Args:    cobra.NoArgs,
-		RunE:    func(c *cobra.Command, _ []string) error { return c.Help() },
+func (a *app) stateText(s string) string {
+	switch s {
+	case "new":
+		return a.term.good(s)
+	case "changed":
+		return a.term.warn(s)
+	case "gone":
+		return a.term.bad(s)
 	}
-	c.AddCommand(&cobra.Command{
-		Use:     "build",
-		Short:   "Build the style guide: an index and a page a screen",
-		Long:    long("Build the style guide: one page of colours, type, spacing, shadows, components, assets and texts, and a page a screen. It works from disk, without a network."),
-		Example: example("archetyp guide build"),
-		Args:    cobra.NoArgs,
-		RunE: func(*cobra.Command, []string) error {
-			if err := a.only("guide"); err != nil {
-				return err
-			}
-			if ws, err := a.workspaceHere(); err == nil {
-				a.say("Open %s in a browser.\n", path.Join(ws.Config.Guide.To, "index.html"))
-			}
-			return nil
-		},
-	})
-	return c
+	return a.term.dim(s)
+}
+
+func bytesText(n int) string {
+	if n == 0 {
+		return ""
+	}
+	return size(n)
 }

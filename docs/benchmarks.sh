@@ -160,3 +160,28 @@ for screens in 20 200 1000; do
 done
 cd "$OLDPWD"
 GOGC=400 go test -run '^$' -bench 'Read|All|Check|Languages' -benchtime 20x ./core/emit
+
+# 500 icons of 64 px as PNG of 128 px, in all densities of Android, and again: against a painter from npm in one process
+# (ARCHETYP_NODE: a folder with @resvg/resvg-js)
+if [ -n "${ARCHETYP_NODE:-}" ]; then
+  mkdir -p icons/icons many/icons
+  find -L /usr/share/icons/Papirus/64x64 -name '*.svg' | sort | awk 'NR % 13 == 0' | head -500 | while read -r f; do cp "$f" "icons/icons/i$(basename "$f")"; done
+  find -L /usr/share/icons/Papirus/64x64 -name '*.svg' | sort | awk 'NR % 3 == 0' | head -2000 | while read -r f; do cp "$f" "many/icons/i$(basename "$f")"; done
+  config() { printf 'name: Icons\nsources: [icons/*.svg]\nassets: {to: out, sets: [%s]}\nmarks: [{select: ":root", asset: "{file}"}]\n' "$2" >"$1/archetyp.yaml"; }
+  cat >peer.cjs <<'JS'
+const { Resvg } = require(process.env.ARCHETYP_NODE + "/node_modules/@resvg/resvg-js"), fs = require("fs")
+fs.mkdirSync("peer", { recursive: true })
+for (const size of process.argv.slice(2)) for (const f of fs.readdirSync("icons/icons"))
+  fs.writeFileSync("peer/" + size + f + ".png", new Resvg(fs.readFileSync("icons/icons/" + f), { fitTo: { mode: "width", value: +size }, font: { loadSystemFonts: false } }).render().asPng())
+JS
+  config icons '{name: png, at: [2], formats: [png], files: "{name}.{format}"}'
+  row '500 icons, PNG of 128 px' --prepare 'rm -rf icons/out icons/archetyp.lock icons/.archetyp' 'archetyp -C icons assets export --quiet' 'node peer.cjs 128'
+  printf '%s bytes of PNG, the peer writes %s\n' "$(cat icons/out/png/*.png | wc -c)" "$(cat peer/128*.png | wc -c)"
+  config icons '{name: android, formats: [png]}'
+  row '500 icons, five densities' --prepare 'rm -rf icons/out icons/archetyp.lock icons/.archetyp' 'archetyp -C icons assets export --quiet' 'node peer.cjs 64 96 128 192 256'
+  config many '{name: android, formats: [png]}'
+  archetyp -C many assets export --quiet
+  sleep 1
+  archetyp -C many assets export --quiet
+  row '2,000 icons, five densities, nothing changed' 'archetyp -C many assets export --quiet'
+fi

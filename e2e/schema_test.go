@@ -20,7 +20,7 @@ func TestJSONFollowsItsSchema(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	used := map[string]bool{"common": true, "texts": true} // the last is for files, and held against those elsewhere
+	used := map[string]bool{"common": true, "texts": true, "assets-manifest": true} // the last two are for files, and held against those elsewhere
 	for _, l := range []struct{ schema, dir, command string }{
 		{"outline", w, "outline booking"}, {"outline", w, "outline poster"}, {"outline", w, "outline booking --find trip"}, {"outline", w, "outline booking --unnamed"},
 		{"alike", w, "outline components --alike"}, {"alike", w, "outline poster --alike"},
@@ -40,7 +40,8 @@ func TestJSONFollowsItsSchema(t *testing.T) {
 		{"text-import", w, "text import de.xlf --dry-run"}, {"text-fill", w, "text fill --memory memory/ferry.tmx --dry-run"}, {"text-place", w, "text place Booking --locale fi -o fi.svg"},
 		{"text-edit", w, "text set booking.bicycle Rad --locale de"}, {"text-edit", w, "text rename booking.bicycle booking.bike"}, {"text-edit", w, "text split components.badge.cancelled Timetable"},
 		{"text-edit", w, "text join components.badge.cancelled timetable.badge.cancelled"},
-		{"assets-list", w, "assets list"}, {"sync", w, "status"}, {"sync", w, "sync"}, {"init", filepath.Join(dir, "drawings"), "init"},
+		{"assets-list", w, "assets list"}, {"assets-list", w, "assets list components"}, {"assets-advise", w, "assets advise"}, {"sync", w, "assets export"},
+		{"assets-export", w, "assets export components #tern -o tern.webp --at 1,2"}, {"sync", w, "status"}, {"sync", w, "sync"}, {"init", filepath.Join(dir, "drawings"), "init"},
 	} {
 		used[l.schema] = true
 		s, err := c.Compile(filepath.Join(schemas, l.schema+".schema.json"))

@@ -1,13 +1,16 @@
 package sync
 
 import (
+	"os"
 	"path"
 	"runtime"
 	"strings"
 	"sync"
 
+	"archetyp/core/asset"
 	"archetyp/core/font"
 	"archetyp/core/guide"
+	"archetyp/core/svg"
 
 	"golang.org/x/sync/errgroup"
 )
@@ -22,7 +25,7 @@ func (r *run) guide() error {
 		}
 	}
 	in := &guide.Input{Name: r.ws.Config.Name, Docs: r.docs, Tokens: r.set, Harvest: r.harvest, Texts: r.texts_.Catalogue,
-		Assets: r.pictures, AssetSVG: r.svgs, AssetPNG: r.pngs, Prefix: prefix, CodeNames: Properties(r.set, prefix), Fonts: map[string][]byte{}}
+		Assets: r.pictures, AssetFiles: r.guidePictures(), Prefix: prefix, CodeNames: Properties(r.set, prefix), Fonts: map[string][]byte{}}
 	for _, f := range sortedKeys(r.faces) {
 		face := r.faces[f]
 		name := path.Base(f)
@@ -59,6 +62,38 @@ func (r *run) guide() error {
 		}
 	}
 	return nil
+}
+
+// guidePictures are the pictures the guide shows of the assets: as drawn, or where that is pixels alone at 1x.
+func (r *run) guidePictures() map[string]guide.AssetFile {
+	out := map[string]guide.AssetFile{}
+	for _, e := range r.manifest.Assets {
+		var g guide.AssetFile
+		seen := map[string]bool{}
+		for _, f := range e.Files {
+			if kind := f.Set + " " + f.Format; f.Format != "json" && !seen[kind] {
+				seen[kind] = true
+				g.Files = append(g.Files, kind)
+			}
+			if g.Data != nil || f.Format != "svg" && f.Format != "png" && f.Format != "jpeg" && f.Format != "webp" {
+				continue
+			}
+			p := r.assetPath(f.Path)
+			if g.Data = r.outputs[p]; g.Data == nil {
+				g.Data, _ = os.ReadFile(r.ws.Path(p)) // seen a moment ago; a page without it does no harm
+			}
+			g.Extension = path.Ext(p)
+		}
+		out[e.Name] = g
+	}
+	for _, a := range r.pictures {
+		if g := out[a.Name]; g.Data == nil {
+			cut := a.Out(asset.Look{})
+			g.Data, g.Extension = svg.Write(cut.Paint, cut.Box, svg.WriteOptions{}), ".svg"
+			out[a.Name] = g
+		}
+	}
+	return out
 }
 
 // guideFonts are the families the drawings use most, and for titles another one at the largest size, where the

@@ -3,20 +3,21 @@ package sync
 import (
 	"errors"
 	"io/fs"
-	"os"
 	"path"
+	"slices"
 
 	"archetyp/core/font"
 	"archetyp/core/text"
 	"archetyp/workspace"
 )
 
-// inputs finds and reads all that a run depends on, and the lock of the last one.
+// inputs finds all that a run depends on, with the hash of each, and the lock of the last run.
 func (r *run) inputs() (err error) {
 	cfg := &r.ws.Config
 	if r.lock, err = r.ws.ReadLockHead(); err != nil {
 		return err
 	}
+	r.disk = r.ws.Seen()
 	r.files, r.hashes = map[string][]byte{}, map[string]string{}
 	r.keep(workspace.ConfigName, r.ws.Raw)
 	if r.sources, err = r.ws.Glob(cfg.Sources); err != nil {
@@ -37,12 +38,13 @@ func (r *run) inputs() (err error) {
 			tokens = append(tokens, o.Template)
 		}
 	}
-	for _, p := range append(append([]string(nil), r.sources...), tokens...) {
-		data, err := workspace.ReadFile(r.ws.Path(p), p)
-		if err != nil {
-			return err
-		}
-		r.keep(p, data)
+	fonts, err := r.ws.FontFiles()
+	if err != nil {
+		return err
+	}
+	r.report.Summary.Fonts = len(fonts)
+	if err := r.hashed(slices.Concat(r.sources, tokens, fonts)); err != nil {
+		return err
 	}
 	texts, _, err := catalogueFiles(r.ws)
 	if err != nil {
@@ -50,14 +52,51 @@ func (r *run) inputs() (err error) {
 	}
 	for _, n := range texts {
 		p := textDir + "/" + n
-		data, err := os.ReadFile(r.ws.Path(p))
+		h, err := r.disk.Hash(p)
 		if err == nil {
-			r.keep(p, data)
+			r.hashes[p] = h
 		} else if !errors.Is(err, fs.ErrNotExist) {
 			return &workspace.FileError{File: p, Msg: err.Error()}
 		}
 	}
-	return r.readFonts()
+	return nil
+}
+
+// hashed notes the hashes of inputs.
+func (r *run) hashed(paths []string) error {
+	hashes := make([]string, len(paths))
+	err := side(len(paths), func(i int) (err error) {
+		hashes[i], err = r.disk.Hash(paths[i])
+		if errors.Is(err, fs.ErrNotExist) { // with the words of a reader
+			_, err = workspace.ReadFile(r.ws.Path(paths[i]), paths[i])
+		}
+		return err
+	})
+	for i, p := range paths {
+		r.hashes[p] = hashes[i]
+	}
+	return err
+}
+
+// load reads the inputs.
+func (r *run) load() error {
+	paths := sortedKeys(r.hashes)
+	data := make([][]byte, len(paths))
+	err := side(len(paths), func(i int) (err error) {
+		if paths[i] == workspace.ConfigName {
+			data[i] = r.ws.Raw
+			return nil
+		}
+		data[i], err = workspace.ReadFile(r.ws.Path(paths[i]), paths[i])
+		return err
+	})
+	if err != nil {
+		return err
+	}
+	for i, p := range paths {
+		r.keep(p, data[i])
+	}
+	return nil
 }
 
 // wholeLock reads the rest of the lock, once something has changed.
@@ -74,23 +113,6 @@ func (r *run) keep(p string, data []byte) {
 const keysFile = textDir + "/" + text.KeysFile
 
 func (r *run) wordsFile() string { return path.Join(textDir, r.ws.Config.Text.Source+".json") }
-
-// readFonts reads the workspace's fonts; the machine's play no part in what is written.
-func (r *run) readFonts() error {
-	files, err := r.ws.FontFiles()
-	if err != nil {
-		return err
-	}
-	for _, f := range files {
-		data, err := workspace.ReadFile(r.ws.Path(f), f)
-		if err != nil {
-			return err
-		}
-		r.keep(f, data)
-	}
-	r.report.Summary.Fonts = len(files)
-	return nil
-}
 
 // loadFonts parses the fonts that were read.
 func (r *run) loadFonts() error {
@@ -120,17 +142,5 @@ func (r *run) unchanged() bool {
 			return false
 		}
 	}
-	for p, h := range l.Linked {
-		data, err := os.ReadFile(r.ws.Path(p))
-		if err != nil || workspace.Hash(data) != h {
-			return false
-		}
-	}
-	for p, h := range l.Outputs {
-		data, err := os.ReadFile(r.ws.Path(p))
-		if err != nil || workspace.Hash(data) != h {
-			return false
-		}
-	}
-	return true
+	return r.disk.Intact(l.Linked) && r.disk.Intact(l.Outputs)
 }

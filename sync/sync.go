@@ -67,11 +67,19 @@ func Run(ws *workspace.Workspace, o Options) (*Report, error) {
 	if err := r.inputs(); err != nil {
 		return nil, err
 	}
+	defer r.disk.Save()
 	if o.Only == "" && r.unchanged() {
 		r.report.UpToDate = true
 		return r.report, json.Unmarshal(r.lock.Summary, &r.report.Summary)
 	}
-	for _, stage := range []func() error{r.wholeLock, r.read, r.tokens, r.texts, r.textOutputs, r.emit, r.assets, r.guide, r.finish} {
+	stages := []func() error{r.wholeLock, r.load, r.read, r.tokens, r.texts, r.textOutputs, r.emit, r.assets, r.guide, r.newLock, r.finish, r.rememberAssets}
+	if o.Only == "assets" {
+		if r.report.UpToDate = r.assetsUnchanged(); r.report.UpToDate {
+			return r.report, nil
+		}
+		stages = []func() error{r.wholeLock, r.readManifest, r.readChanged, r.assets, r.finish, r.rememberAssets}
+	}
+	for _, stage := range stages {
 		if err := stage(); err != nil {
 			return nil, err
 		}
@@ -84,7 +92,7 @@ func newRun(ws *workspace.Workspace, o Options) (*run, error) {
 	if o.Progress == nil {
 		o.Progress = func(string, int, int) {}
 	}
-	r := &run{ws: ws, o: o, report: &Report{}, outputs: map[string][]byte{}}
+	r := &run{ws: ws, o: o, report: &Report{}, outputs: map[string][]byte{}, kept: map[string]string{}}
 	if o.DryRun {
 		return r, nil
 	}
@@ -108,7 +116,7 @@ func Read(ws *workspace.Workspace) (*Reading, error) {
 	if err != nil {
 		return nil, err
 	}
-	for _, stage := range []func() error{r.inputs, r.wholeLock, r.read, r.tokens, r.texts} {
+	for _, stage := range []func() error{r.inputs, r.load, r.wholeLock, r.read, r.tokens, r.texts} {
 		if err := stage(); err != nil {
 			return nil, err
 		}
@@ -122,6 +130,7 @@ type run struct {
 	o       Options
 	report  *Report
 	lock    *workspace.Lock
+	disk    *workspace.Seen
 	files   map[string][]byte // inputs as read, by path
 	hashes  map[string]string
 	sources []string
@@ -136,10 +145,13 @@ type run struct {
 	texts_   *text.Collection
 	finds    []*text.Finds // texts found; nil where they are still to be found in docs
 	pictures []*asset.Asset
-	svgs     map[string][]byte
-	pngs     map[string][]byte
+	manifest *asset.Manifest // of the assets as they will lie on disk
+	before   *asset.Manifest // as they lay there
+	exported map[string]bool // files of the manifest that lay there
+	stale    map[string]bool // sources that must be read for their assets; nil for all
 
 	outputs map[string][]byte // what is to lie on disk, by path
+	kept    map[string]string // what lies there already and stays, with its hash
 	links   map[string]string // files the drawings link to, with their hashes
 }
 
@@ -147,9 +159,6 @@ type run struct {
 func (r *run) finish() error {
 	s := &r.report.Summary
 	sort.Strings(s.Warnings)
-	if err := r.newLock(); err != nil {
-		return err
-	}
 	if r.o.Only != "" {
 		if err := r.narrow(); err != nil {
 			return err
@@ -166,7 +175,7 @@ func (r *run) finish() error {
 		change.Put(r.ws, p, r.outputs[p])
 	}
 	for _, p := range sortedKeys(r.lock.Outputs) {
-		if _, still := r.outputs[p]; still {
+		if _, still := r.outputs[p]; still || r.kept[p] != "" {
 			continue
 		}
 		if data, err := os.ReadFile(r.ws.Path(p)); err == nil {
@@ -207,27 +216,31 @@ func (r *run) editHint(file string) string {
 // narrow leaves only one kind of artefact to write. The lock then keeps the inputs of the last whole run, so that the
 // next one does the rest.
 func (r *run) narrow() error {
-	cfg := &r.ws.Config
-	in := map[string]string{"assets": path.Clean(cfg.Assets.To), "guide": path.Clean(cfg.Guide.To)}[r.o.Only]
-	lock := *r.lock
-	lock.Program, lock.Outputs = r.lock.Program, map[string]string{}
-	for p, h := range r.lock.Outputs {
-		lock.Outputs[p] = h
+	ours := func(p string) bool { return strings.HasPrefix(p, path.Clean(r.ws.Config.Guide.To)+"/") }
+	if r.o.Only == "assets" { // they may lie beside others
+		made := r.outputs
+		ours = func(p string) bool { return made[p] != nil || r.exported[p] }
 	}
-	for p := range r.outputs {
-		if !strings.HasPrefix(p, in+"/") {
-			delete(r.outputs, p)
-			continue
+	lock := *r.lock
+	lock.Outputs = map[string]string{}
+	for p, h := range r.lock.Outputs {
+		if !ours(p) || r.kept[p] != "" {
+			lock.Outputs[p] = h
 		}
-		lock.Outputs[p] = workspace.Hash(r.outputs[p])
+	}
+	outputs := map[string][]byte{}
+	for p, data := range r.outputs {
+		if ours(p) {
+			outputs[p] = data
+			lock.Outputs[p] = workspace.Hash(data)
+		}
 	}
 	for p := range r.lock.Outputs {
-		if _, made := r.outputs[p]; !made && !strings.HasPrefix(p, in+"/") {
-			delete(r.lock.Outputs, p) // not ours to remove now
-		} else if !made {
-			delete(lock.Outputs, p)
+		if !ours(p) {
+			delete(r.lock.Outputs, p) // not to be removed now
 		}
 	}
+	r.outputs = outputs
 	data, err := lock.JSON()
 	if err != nil {
 		return err

@@ -66,10 +66,10 @@ func TestRun(t *testing.T) {
 	ws := begin(t)
 	r := mustRun(t, ws, Options{})
 	s := r.Summary
-	if r.UpToDate || s.Sources != 1 || s.Screens != 1 || s.Elements != 5 || s.Texts != 1 || s.Assets != 1 || s.AssetFiles != 4 || s.GuidePages != 3 || s.Proposals == 0 {
+	if r.UpToDate || s.Sources != 1 || s.Screens != 1 || s.Elements != 5 || s.Texts != 1 || s.Assets != 1 || s.AssetFiles != 6 || s.GuidePages != 3 || s.Proposals == 0 {
 		t.Errorf("%+v", s)
 	}
-	for _, f := range []string{"text/en.json", "text/keys.json", "dist/assets/icons/dot.svg", "dist/assets/icons/dot@3x.png", "guide/index.html", "guide/screens/pay.html", "archetyp.lock"} {
+	for _, f := range []string{"text/en.json", "text/keys.json", "dist/assets/web/icons/dot.svg", "dist/assets/web/icons/dot@3x.png", "guide/index.html", "guide/screens/pay.html", "archetyp.lock"} {
 		if content(t, ws, f) == "(none)" {
 			t.Errorf("no %s", f)
 		}
@@ -123,7 +123,7 @@ func TestLinkedFilesAreInputs(t *testing.T) {
 		t.Error("not in step")
 	}
 	put(t, ws.Dir, "look.css", "circle{fill:blue}")
-	if r := mustRun(t, ws, Options{}); r.UpToDate || !strings.Contains(content(t, ws, "dist/assets/icons/dot.svg"), "#0000ff") {
+	if r := mustRun(t, ws, Options{}); r.UpToDate || !strings.Contains(content(t, ws, "dist/assets/web/icons/dot.svg"), `fill="#00f"`) {
 		t.Errorf("a linked file changed: %+v", r.Written)
 	}
 }
@@ -192,7 +192,7 @@ func TestAccept(t *testing.T) {
 
 func TestOnly(t *testing.T) {
 	ws := begin(t)
-	if r := mustRun(t, ws, Options{Only: "assets"}); len(r.Written) != 4 || content(t, ws, "guide/index.html") != "(none)" {
+	if r := mustRun(t, ws, Options{Only: "assets"}); len(r.Written) != 7 || content(t, ws, "guide/index.html") != "(none)" {
 		t.Errorf("%v", r.Written)
 	}
 	if r := mustRun(t, ws, Options{Only: "guide"}); content(t, ws, "guide/index.html") == "(none)" || content(t, ws, "text/en.json") != "(none)" {

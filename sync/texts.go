@@ -262,7 +262,11 @@ func Collect(ws *workspace.Workspace, o Options) (*Collected, error) {
 	var cache textCache
 	if data, ok := ws.Cached(textCacheFile); ok && !o.Hidden && len(o.Tags) == 0 && json.Unmarshal(data, &cache) == nil &&
 		cache.Program == Program && cache.Seen == r.textsSeen() {
+		r.disk.Save()
 		return &Collected{Counts: cache.Counts, Keys: cache.Keys, Unchanged: true}, nil
+	}
+	if err := r.load(); err != nil {
+		return nil, err
 	}
 	if err := r.readTexts(); err != nil {
 		return nil, err
@@ -340,8 +344,11 @@ func Texts(ws *workspace.Workspace) (*text.Catalogue, error) {
 	if err := r.inputs(); err != nil {
 		return nil, err
 	}
+	if err := r.load(); err != nil {
+		return nil, err
+	}
 	var cache textCache
-	if data, ok := ws.Cached(textCacheFile); ok && json.Unmarshal(data, &cache) == nil && cache.Program == Program && cache.Drawn == r.drawingsSeen() && r.files[keysFile] != nil && r.files[r.wordsFile()] != nil {
+	if data, ok := ws.Cached(textCacheFile); ok && json.Unmarshal(data, &cache) == nil && cache.Program == Program && cache.Drawn == r.drawingsSeen() && r.hashes[keysFile] != "" && r.hashes[r.wordsFile()] != "" {
 		return readCatalogue(ws, r.files)
 	}
 	if err := r.readTexts(); err != nil {

@@ -113,6 +113,9 @@ func (r *run) newLock() error {
 			l.Inputs[p] = l.Outputs[p] // it is read again next time
 		}
 	}
+	for p, h := range r.kept {
+		l.Outputs[p] = h
+	}
 	index := map[string]string{}
 	for _, d := range r.docs {
 		for i, e := range d.All() {

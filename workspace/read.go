@@ -96,6 +96,7 @@ func ParseDrawing(data []byte, path, shown string, fonts *font.Set, marks []desi
 }
 
 func parse(data []byte, shown string, o svg.Options) (doc *design.Document, err error) {
+	o.Marks = design.ForFile(o.Marks, filepath.ToSlash(shown))
 	if ora.Is(data) {
 		doc, err = ora.Read(filepath.ToSlash(shown), data, ora.Options{Marks: o.Marks})
 	} else {

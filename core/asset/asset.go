@@ -1,52 +1,46 @@
-// Package asset takes pictures out of designs: the marked elements, alone, cut to what they paint, as SVG and in
-// every density as PNG. Documents go in, named files come out.
+// Package asset takes pictures out of designs: which elements may be exported, under what names, in which sets of
+// formats and densities, as which files; and which pictures are not needed at all. Documents go in, named files and
+// advice come out.
 package asset
 
 import (
-	"bytes"
 	"fmt"
-	"image/png"
+	"math"
 	"path"
+	"slices"
 	"sort"
 	"strings"
 
 	"archetyp/core/design"
 	"archetyp/core/geom"
-	"archetyp/core/raster"
-	"archetyp/core/svg"
 )
 
-// Asset is one marked element.
+// Asset is one element that may be exported.
 type Asset struct {
 	Name    string // as marked: "icons/anchor"
 	Element *design.Element
 	Source  string
-	Box     geom.Rect // what it paints, in whole px of its screen
-	Formats []string  // svg, png
+	Box     geom.Rect // what is cut out of its screen, in design px
+	Formats []string  // as marked; none for those of the set
+	Sets    []string  // as marked; none for those of the configuration
 }
-
-// File is one exported file: its path below the folder of assets, and its bytes.
-type File struct {
-	Path    string
-	Data    []byte
-	Width   int // pixels; for SVG the size in px
-	Height  int
-	Density float64 // 0 for SVG
-}
-
-// Densities of the PNG pictures.
-var Densities = []float64{1, 2, 3}
 
 // Collect lists the marked elements of documents, by name. Faults (a name twice, a name that is no path, an unknown
-// format, nothing painted) are told and the asset is left out.
-func Collect(docs []*design.Document) (assets []*Asset, faults []string) {
+// format or set, nothing painted) are told and the asset is left out.
+func Collect(docs []*design.Document, sets []Set) (assets []*Asset, faults []string) {
 	seen := map[string]*Asset{}
 	for _, d := range docs {
-		for _, e := range d.All() {
+		elements := d.All()
+		for i := len(d.Screens) - 1; i >= 0; i-- { // a whole drawing may be marked too
+			if r := d.Screens[i].Root; !slices.Contains(elements, r) {
+				elements = append([]*design.Element{r}, elements...)
+			}
+		}
+		for _, e := range elements {
 			if e.Marks.Asset == "" {
 				continue
 			}
-			a, err := of(d, e)
+			a, err := Of(d, e, sets)
 			if err != nil {
 				faults = append(faults, fmt.Sprintf("%s:%d:%d: the asset %q %v", d.Name, e.Position.Line, e.Position.Column, e.Marks.Asset, err))
 				continue
@@ -66,19 +60,21 @@ func Collect(docs []*design.Document) (assets []*Asset, faults []string) {
 	return assets, faults
 }
 
-func of(d *design.Document, e *design.Element) (*Asset, error) {
+// Of makes an asset of a marked element.
+func Of(d *design.Document, e *design.Element, sets []Set) (*Asset, error) {
 	name := path.Clean(strings.ReplaceAll(e.Marks.Asset, `\`, "/"))
-	if !validName(name) {
+	if !ValidName(name) {
 		return nil, fmt.Errorf("has no name that can be a file's: write words joined by - and /")
 	}
-	a := &Asset{Name: name, Element: e, Source: d.Name, Box: design.WholePixels(e.Painted.Value), Formats: []string{"svg", "png"}}
-	if len(e.Marks.Formats) > 0 {
-		a.Formats = nil
-		for _, f := range e.Marks.Formats {
-			if f != "svg" && f != "png" {
-				return nil, fmt.Errorf("wants the format %q; svg and png are known", f)
-			}
-			a.Formats = append(a.Formats, f)
+	a := &Asset{Name: name, Element: e, Source: d.Name, Box: Frame(e), Formats: e.Marks.Formats, Sets: e.Marks.Sets}
+	for _, f := range a.Formats {
+		if _, ok := formats[f]; !ok {
+			return nil, fmt.Errorf("wants the format %q; there are %s", f, strings.Join(FormatNames(), ", "))
+		}
+	}
+	for _, s := range a.Sets {
+		if _, ok := find(sets, s); !ok {
+			return nil, fmt.Errorf("wants the set %q; there are %s", s, strings.Join(setNames(sets), ", "))
 		}
 	}
 	if e.Hidden || a.Box.W <= 0 || a.Box.H <= 0 {
@@ -87,7 +83,8 @@ func of(d *design.Document, e *design.Element) (*Asset, error) {
 	return a, nil
 }
 
-func validName(s string) bool {
+// ValidName says whether a name can be a file's below a folder.
+func ValidName(s string) bool {
 	if s == "" || s == "." || strings.HasPrefix(s, "/") || strings.HasPrefix(s, "../") || s == ".." || len(s) > 200 {
 		return false
 	}
@@ -99,31 +96,56 @@ func validName(s string) bool {
 	return true
 }
 
-// Export makes the files of an asset: name.svg, name.png, name@2x.png, name@3x.png; transparent where it paints
-// nothing.
-func (a *Asset) Export() ([]File, error) {
-	alone := design.Alone(a.Element)
-	var out []File
-	for _, f := range a.Formats {
-		if f == "svg" {
-			out = append(out, File{a.Name + ".svg", svg.Write(alone, a.Box), int(a.Box.W), int(a.Box.H), 0})
-			continue
-		}
-		for _, d := range Densities {
-			img, err := raster.Render(alone, raster.Options{View: a.Box, Density: d})
-			if err != nil {
-				return nil, fmt.Errorf("the asset %s: %w", a.Name, err)
+// Frame is what is cut out of the screen for an element, in whole px: the viewport it was drawn in, where it has one
+// (an icon keeps the air around it), and else all it paints; in any case nothing that it paints is cut off.
+func Frame(e *design.Element) geom.Rect {
+	if e.Parent == nil || e.Screen != nil && e == e.Screen.Root { // a whole screen
+		b := e.Screen.Box
+		return geom.Rect{W: wholeLength(b.W), H: wholeLength(b.H)}
+	}
+	painted := design.WholePixels(e.Painted.Value)
+	port, ok := viewport(e)
+	if !ok {
+		return painted
+	}
+	x, y := math.Round(port.X), math.Round(port.Y)
+	if math.Abs(x-port.X) > slack || math.Abs(y-port.Y) > slack { // between pixels: the air may not make it blurred
+		return painted.Union(design.WholePixels(port))
+	}
+	frame := geom.Rect{X: x, Y: y, W: wholeLength(port.W), H: wholeLength(port.H)}
+	if painted.W > 0 && painted.H > 0 && !frame.Contains(painted, slack) {
+		frame = frame.Union(painted)
+	}
+	return frame
+}
+
+// slack is by how much of a px a frame may be off a whole one and still be taken for it.
+const slack = 0.08
+
+// wholeLength is a length in whole px: the nearest, where it is meant to be that, else the next.
+func wholeLength(v float64) float64 {
+	if r := math.Round(v); r > 0 && math.Abs(v-r) < slack {
+		return r
+	}
+	return math.Ceil(v)
+}
+
+// viewport is the box that an element's drawing was made in, on the screen: that of a symbol or an inner svg.
+func viewport(e *design.Element) (geom.Rect, bool) {
+	if e.Node == nil || e.Shape != "use" && e.Shape != "svg" || e.Paint == nil || !e.Matrix.Upright() {
+		return geom.Rect{}, false
+	}
+	if e.Shape == "svg" {
+		return e.Layout.Value, e.Layout.Set
+	}
+	for _, c := range e.Paint.Children { // what a use element paints stands in a group that moves it
+		for k := c.Clip; k != nil; k = k.Clip {
+			if len(k.Shapes) == 1 && k.Shapes[0].Path.IsRect() {
+				if b, ok := k.Shapes[0].Path.Transform(e.Matrix.Mul(c.Matrix).Mul(k.Shapes[0].Matrix)).Bounds(); ok {
+					return b, true
+				}
 			}
-			var buf bytes.Buffer
-			if err := png.Encode(&buf, img); err != nil {
-				return nil, fmt.Errorf("the asset %s: %w", a.Name, err)
-			}
-			name := a.Name + ".png"
-			if d != 1 {
-				name = fmt.Sprintf("%s@%gx.png", a.Name, d)
-			}
-			out = append(out, File{name, buf.Bytes(), img.Rect.Dx(), img.Rect.Dy(), d})
 		}
 	}
-	return out, nil
+	return geom.Rect{}, false
 }

@@ -33,7 +33,7 @@ func TestCollect(t *testing.T) {
 		{"hidden", `<rect data-asset="a" display="none" width="9" height="9"/>`, "", "paints nothing"},
 		{"empty", `<g data-asset="a"/>`, "", "paints nothing"},
 	} {
-		list, faults := Collect(drawing(t, c.content))
+		list, faults := Collect(drawing(t, c.content), BuiltIn())
 		var names []string
 		for _, a := range list {
 			names = append(names, a.Name)
@@ -46,17 +46,24 @@ func TestCollect(t *testing.T) {
 
 func export(t testing.TB, content string) map[string]File {
 	t.Helper()
-	list, faults := Collect(drawing(t, content))
+	list, faults := Collect(drawing(t, content), BuiltIn())
 	if len(faults) > 0 || len(list) != 1 {
 		t.Fatalf("%v %v", list, faults)
 	}
-	files, err := list[0].Export()
+	sets := BuiltIn()
+	names := map[string]Names{}
+	for _, s := range sets {
+		names[s.Name], _ = s.Fit([]string{list[0].Name})
+	}
+	made, err := Make(list[0], sets, names, Look{})
 	if err != nil {
 		t.Fatal(err)
 	}
 	out := map[string]File{}
-	for _, f := range files {
-		out[f.Path] = f
+	for _, f := range made.Files {
+		if f.Set == "web" {
+			out[strings.TrimPrefix(f.Path, "web/")] = f
+		}
 	}
 	return out
 }
@@ -79,7 +86,7 @@ func TestExport(t *testing.T) {
 	if got := color.NRGBAModel.Convert(img.At(20, 10)); got != (color.NRGBA{255, 0, 0, 255}) {
 		t.Errorf("the middle is %v", got)
 	}
-	if s := string(files["pics/box.svg"].Data); !strings.Contains(s, `viewBox="100 50 21 10"`) || strings.Contains(s, "data-asset") {
+	if s := string(files["pics/box.svg"].Data); !strings.Contains(s, `viewBox="0 0 21 10"`) || strings.Contains(s, "data-asset") {
 		t.Error(s)
 	}
 }
@@ -104,7 +111,7 @@ func TestExportedSVGReadsAlone(t *testing.T) {
 	if err != nil || len(d.Warnings) > 0 {
 		t.Fatalf("%v %v\n%s", err, d, files["a.svg"].Data)
 	}
-	if !strings.Contains(string(files["a.svg"].Data), `stroke="#008080"`) {
+	if !strings.Contains(string(files["a.svg"].Data), `stroke="teal"`) {
 		t.Errorf("the colour is not resolved: %s", files["a.svg"].Data)
 	}
 }

@@ -40,6 +40,37 @@ func (c Color) CSS() string {
 	return c.function("color("+string(c.Space)+" ", 5)
 }
 
+// Shortest is the shortest CSS form: a name or three hexadecimal digits, where these say the same.
+func (c Color) Shortest() string {
+	s := c.CSS()
+	if len(s) != 7 || s[0] != '#' {
+		return s
+	}
+	if name, ok := shortNames[s]; ok {
+		return name
+	}
+	if s[1] == s[2] && s[3] == s[4] && s[5] == s[6] {
+		return string([]byte{'#', s[1], s[3], s[5]})
+	}
+	return s
+}
+
+// shortNames are the named colours that are shorter than their hexadecimal form, by it.
+var shortNames = func() map[string]string {
+	m := map[string]string{}
+	for name, v := range named {
+		hex := fmt.Sprintf("#%06x", v)
+		limit := len(hex)
+		if hex[1] == hex[2] && hex[3] == hex[4] && hex[5] == hex[6] {
+			limit = len("#rgb")
+		}
+		if old, has := m[hex]; len(name) < limit && (!has || name < old) {
+			m[hex] = name
+		}
+	}
+	return m
+}()
+
 // String is CSS.
 func (c Color) String() string { return c.CSS() }
 

@@ -108,3 +108,25 @@ func mix(a, b color.Color, k float64) color.Color {
 	}
 	return out
 }
+
+// Straight is a linear gradient's line in the space that m leads to from gradient space: a gradient that is squeezed
+// or slanted there is the same as one along another line, across which its colours stand at right angles again.
+func (g *Gradient) Straight(m geom.Matrix) (from, to geom.Point, ok bool) {
+	inv, ok := m.Inverse()
+	if !ok {
+		return from, to, false
+	}
+	d := g.P1.Sub(g.P0)
+	l := d.X*d.X + d.Y*d.Y
+	if l == 0 {
+		return from, to, false
+	}
+	// t grows along the gradient of t in the new space: the line's direction under the inverse transpose
+	n := geom.Point{X: (d.X*inv.A + d.Y*inv.B) / l, Y: (d.X*inv.C + d.Y*inv.D) / l}
+	k := n.X*n.X + n.Y*n.Y
+	if k == 0 {
+		return from, to, false
+	}
+	from = m.Apply(g.P0)
+	return from, from.Add(n.Mul(1 / k)), true
+}

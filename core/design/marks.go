@@ -1,6 +1,7 @@
 package design
 
 import (
+	"path"
 	"regexp"
 	"strconv"
 	"strings"
@@ -32,6 +33,20 @@ type Marks struct {
 type SelectedMarks struct {
 	Select *css.Selector
 	Marks  Marks
+}
+
+// ForFile are the marks for one file: {file} in them stands for its name without folder and extension.
+func ForFile(selected []SelectedMarks, file string) []SelectedMarks {
+	base := strings.TrimSuffix(path.Base(file), path.Ext(file))
+	out := make([]SelectedMarks, len(selected))
+	for i, s := range selected {
+		m := &s.Marks
+		for _, v := range []*string{&m.Screen, &m.Label, &m.Component, &m.Asset, &m.Text, &m.Code} {
+			*v = strings.ReplaceAll(*v, "{file}", base)
+		}
+		out[i] = s
+	}
+	return out
 }
 
 // ReadMarks collects the marks of an element: its own attributes win over the selected ones, later ones over earlier.

@@ -30,6 +30,7 @@ type PaintNode struct {
 
 	Bitmap    image.Image // of a bitmap
 	BitmapBox geom.Rect   // where it goes in node space
+	File      []byte      // the bitmap as it came (PNG, JPEG, GIF or WebP); nil where there is none
 	Pixelated bool
 
 	Element *Element     // whose paint this is; nil inside clips, masks and patterns
@@ -43,11 +44,22 @@ type Glyph struct {
 	Ink     geom.Rect // tight box of the outline, at 1 px per em
 	Origin  geom.Point
 	Size    float64
+	Letters string  // those it stands for; of several glyphs that make a letter, the first has it
+	Advance float64 // to the next glyph, in node space
 }
 
 // Box is what the glyph's ink covers, in node space.
 func (g *Glyph) Box() geom.Rect {
 	return geom.Rect{X: g.Origin.X + g.Ink.X*g.Size, Y: g.Origin.Y + g.Ink.Y*g.Size, W: g.Ink.W * g.Size, H: g.Ink.H * g.Size}
+}
+
+// Outlines is the outline of a run of glyphs as one path, in node space.
+func (p *PaintNode) Outlines() *geom.Path {
+	out := &geom.Path{}
+	for _, g := range p.Glyphs {
+		out.Append(g.Outline.Transform(geom.Matrix{A: g.Size, D: g.Size, E: g.Origin.X, F: g.Origin.Y}))
+	}
+	return out
 }
 
 // PaintStroke is a stroke in node space.
@@ -105,8 +117,45 @@ type Primitive struct {
 	Matrix      [20]float64
 	Transfer    [4]TransferFunc // r, g, b, a
 	Inputs      []string        // of feMerge
-	Bitmap      image.Image     // of feImage
+	Noise       *Noise          // of feTurbulence
+	Light       *Light          // of feDiffuseLighting and feSpecularLighting
+	Kernel      *Kernel         // of feConvolveMatrix
+	Channels    [2]int          // of feDisplacementMap: which of r, g, b, a moves along x, and y; DX is how far
+	Image       *PaintNode      // of feImage, in the space of the filter's lengths
 	Unsupported bool            // passes its input through, with a warning
+}
+
+// Noise is that of feTurbulence; frequencies are per unit of the node's space.
+type Noise struct {
+	FX, FY  float64
+	Octaves int
+	Seed    float64
+	Stitch  bool // the edges of the region fit together
+	Fractal bool // fractalNoise rather than turbulence
+}
+
+// Light is a light and the surface it falls on; lengths are in the node's space, angles in degrees.
+type Light struct {
+	Specular           bool
+	Surface            float64 // height of an opaque pixel
+	Constant, Exponent float64
+	Color              color.Color
+	Source             string // distant, point or spot
+	Azimuth, Elevation float64
+	At, To             [3]float64
+	Focus              float64 // exponent of a spot's own fall-off
+	Cone               float64 // half the opening of a spot; 0 for none
+}
+
+// Kernel is that of feConvolveMatrix, as written: it is turned by half a turn when it is laid on.
+type Kernel struct {
+	W, H      int
+	Values    []float64
+	Divisor   float64
+	Bias      float64
+	X, Y      int // the value that comes to lie on the pixel in question
+	Edge      string
+	KeepAlpha bool
 }
 
 // TransferFunc is one function of feComponentTransfer.

@@ -33,10 +33,9 @@ type Face struct {
 
 // Set is the fonts that may be used, in order of preference, and the embedded fallback.
 type Set struct {
-	faces    []*Face
-	fallback []*Face
-	more     Finder
-	found    *finds
+	faces []*Face
+	more  Finder
+	found *finds
 }
 
 // finds remembers what the Finder gave for each style asked for, nil for nothing. It is safe to use side by side.
@@ -76,24 +75,26 @@ type Finder interface {
 
 // NewSet is a set with only the embedded fallback. more may be nil.
 func NewSet(more Finder) *Set {
-	s := &Set{more: more, found: &finds{faces: map[wanted]*Face{}}}
-	for _, f := range []struct {
-		data   []byte
-		weight int
-	}{{goregular.TTF, 400}, {gobold.TTF, 700}, {gomono.TTF, 400}} {
-		face, err := parse(f.data, "")
+	return &Set{more: more, found: &finds{faces: map[wanted]*Face{}}}
+}
+
+// fallback gives the embedded faces: regular, bold, mono. Each is parsed once, when it is first wanted.
+var fallback = [...]func() *Face{embedded(goregular.TTF, 400), embedded(gobold.TTF, 700), embedded(gomono.TTF, 400)}
+
+func embedded(data []byte, weight int) func() *Face {
+	return sync.OnceValue(func() *Face {
+		face, err := parse(data, "")
 		if err != nil {
 			panic(err) // the embedded fonts are part of the program
 		}
-		face.Weight = f.weight
-		s.fallback = append(s.fallback, face)
-	}
-	return s
+		face.Weight = weight
+		return face
+	})
 }
 
 // Clone is a set that can be added to without changing s.
 func (s *Set) Clone() *Set {
-	return &Set{faces: append([]*Face(nil), s.faces...), fallback: s.fallback, more: s.more, found: s.found}
+	return &Set{faces: append([]*Face(nil), s.faces...), more: s.more, found: s.found}
 }
 
 // Add puts a font file (TrueType or OpenType) into the set; file names it in results.
@@ -207,7 +208,7 @@ func (s *Set) Match(families []string, weight int, italic bool) (face *Face, fou
 			i = 2
 		}
 	}
-	return s.fallback[i], false
+	return fallback[i](), false
 }
 
 func nearest(faces []*Face, family string, weight int, italic bool) *Face {

@@ -237,7 +237,11 @@ func (s *Shaper) using(st Style) *used {
 	u.first = s.face(u.face, st.Weight)
 	u.back = map[*gofont.Face]*Face{u.first: u.face}
 	u.fonts.first = u.first
-	for _, f := range append(s.Set.others(u.face, st.Families, st.Weight, st.Italic), s.Set.fallback...) {
+	rest := s.Set.others(u.face, st.Families, st.Weight, st.Italic)
+	for _, face := range fallback {
+		rest = append(rest, face())
+	}
+	for _, f := range rest {
 		g := s.face(f, st.Weight)
 		u.back[g] = f
 		u.fonts.rest = append(u.fonts.rest, g)

@@ -161,3 +161,19 @@ func (p *Path) Bounds() (r Rect, ok bool) {
 	})
 	return b.rect(), b.set
 }
+
+// Cubic is a segment as a cubic curve. For a conic it strays from it by less than a thousandth of its size where the
+// conic turns by no more than a quarter.
+func (s *Segment) Cubic() [4]Point {
+	k := 2.0 / 3
+	switch s.Verb {
+	case Cubic:
+		return s.P
+	case Quad:
+		return [4]Point{s.P[0], s.P[0].Lerp(s.P[1], k), s.P[2].Lerp(s.P[1], k), s.P[2]}
+	case Conic:
+		k = 4 * s.Weight / (3 * (1 + s.Weight))
+		return [4]Point{s.P[0], s.P[0].Lerp(s.P[1], k), s.P[2].Lerp(s.P[1], k), s.P[2]}
+	}
+	return [4]Point{s.P[0], s.P[0].Lerp(s.P[1], 1.0/3), s.P[0].Lerp(s.P[1], 2.0/3), s.P[1]}
+}

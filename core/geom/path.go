@@ -172,9 +172,28 @@ func (p *Path) Transform(m Matrix) *Path {
 	return q
 }
 
+// Rounded is the path with coordinates of so many decimals.
+func (p *Path) Rounded(digits int) *Path {
+	q := &Path{Verbs: p.Verbs, Points: make([]Point, len(p.Points)), Weights: p.Weights}
+	unit := math.Pow10(digits)
+	for i, pt := range p.Points {
+		q.Points[i] = Point{math.Round(pt.X*unit) / unit, math.Round(pt.Y*unit) / unit}
+	}
+	return q
+}
+
 // Append adds the segments of q.
 func (p *Path) Append(q *Path) {
 	p.Verbs = append(p.Verbs, q.Verbs...)
 	p.Points = append(p.Points, q.Points...)
 	p.Weights = append(p.Weights, q.Weights...)
+}
+
+// IsRect says whether a path is one rectangle along the axes.
+func (p *Path) IsRect() bool {
+	if len(p.Verbs) != 5 || p.Verbs[4] != Close || len(p.Points) != 4 {
+		return false
+	}
+	a, b, c, d := p.Points[0], p.Points[1], p.Points[2], p.Points[3]
+	return a.Y == b.Y && b.X == c.X && c.Y == d.Y && d.X == a.X || a.X == b.X && b.Y == c.Y && c.X == d.X && d.Y == a.Y
 }

@@ -315,7 +315,7 @@ func dash(pts []Point, closed bool, pattern []float64, offset float64) [][]Point
 		offset += total
 	}
 	i := 0
-	for offset >= pattern[i] {
+	for offset >= pattern[i] && (pattern[i] > 0 || offset > 0) { // a dash of no length at the start is a dot
 		offset -= pattern[i]
 		i = (i + 1) % len(pattern)
 	}
@@ -351,4 +351,18 @@ func dash(pts []Point, closed bool, pattern []float64, offset float64) [][]Point
 		out = append(out, cur)
 	}
 	return out
+}
+
+// Scaled is a style with lengths k times as long.
+func (st StrokeStyle) Scaled(k float64) StrokeStyle {
+	if k == 1 {
+		return st
+	}
+	st.Width, st.Offset = st.Width*k, st.Offset*k
+	dashes := make([]float64, len(st.Dashes))
+	for i, d := range st.Dashes {
+		dashes[i] = d * k
+	}
+	st.Dashes = dashes
+	return st
 }

@@ -26,22 +26,28 @@ import (
 //go:embed files
 var files embed.FS
 
+// AssetFile is a picture of an asset.
+type AssetFile struct {
+	Data      []byte
+	Extension string   // with the dot
+	Files     []string // all files there are of it
+}
+
 // Input is what the guide shows.
 type Input struct {
-	Name      string
-	Docs      []*design.Document
-	Tokens    *token.Set
-	Harvest   *token.Harvest
-	Texts     *text.Catalogue
-	Assets    []*asset.Asset
-	AssetSVG  map[string][]byte // by asset name; those without an SVG have a PNG in AssetPNG
-	AssetPNG  map[string][]byte
-	Prefix    string            // of CSS names
-	CodeNames code.Tokens       // custom properties for values
-	Fonts     map[string][]byte // font files by name below guide/fonts
-	Faces     []Face
-	Body      string // font families the guide is set in; "" for the reader's own
-	Title     string
+	Name       string
+	Docs       []*design.Document
+	Tokens     *token.Set
+	Harvest    *token.Harvest
+	Texts      *text.Catalogue
+	Assets     []*asset.Asset
+	AssetFiles map[string]AssetFile // the picture shown of each, by name
+	Prefix     string               // of CSS names
+	CodeNames  code.Tokens          // custom properties for values
+	Fonts      map[string][]byte    // font files by name below guide/fonts
+	Faces      []Face
+	Body       string // font families the guide is set in; "" for the reader's own
+	Title      string
 }
 
 // Face is an @font-face of the guide.
@@ -428,13 +434,9 @@ type assetModel struct {
 
 func (m *model) assets() {
 	for _, a := range m.in.Assets {
-		am := assetModel{Name: a.Name, Width: a.Box.W, Height: a.Box.H, Picture: "assets/" + a.Name + ".svg", Files: a.Formats}
-		data, ok := m.in.AssetSVG[a.Name]
-		if !ok {
-			am.Picture = "assets/" + a.Name + ".png"
-			data = m.in.AssetPNG[a.Name]
-		}
-		m.jobs = append(m.jobs, ready(am.Picture, data))
+		f := m.in.AssetFiles[a.Name]
+		am := assetModel{Name: a.Name, Width: a.Box.W, Height: a.Box.H, Picture: "assets/" + a.Name + f.Extension, Files: f.Files}
+		m.jobs = append(m.jobs, ready(am.Picture, f.Data))
 		m.Assets = append(m.Assets, am)
 	}
 }

@@ -46,9 +46,9 @@ func build(t testing.TB) map[string][]byte {
 	if err != nil {
 		t.Fatal(err)
 	}
-	pics, _ := asset.Collect(docs)
+	pics, _ := asset.Collect(docs, asset.BuiltIn())
 	jobs, err := guide.Jobs(&guide.Input{Name: `Tern & "Tide"`, Docs: docs, Tokens: set, Harvest: token.Collect(docs, set, token.Scales{}), Texts: texts.Catalogue,
-		Assets: pics, AssetSVG: map[string][]byte{"icons/dot": []byte("<svg/>")}, Fonts: map[string][]byte{"a.ttf": []byte("x")}, Faces: []guide.Face{{Family: `A"B`, Weight: 400, File: "a.ttf"}}, Body: `A"B`})
+		Assets: pics, AssetFiles: map[string]guide.AssetFile{"icons/dot": {Data: []byte("<svg/>"), Extension: ".svg"}}, Fonts: map[string][]byte{"a.ttf": []byte("x")}, Faces: []guide.Face{{Family: `A"B`, Weight: 400, File: "a.ttf"}}, Body: `A"B`})
 	if err != nil {
 		t.Fatal(err)
 	}

@@ -2,12 +2,12 @@ package raster
 
 import (
 	"image"
-	"image/draw"
 	"math"
 
 	"archetyp/core/color"
 	"archetyp/core/design"
 	"archetyp/core/geom"
+	"archetyp/core/picture"
 )
 
 func imageRect(w, h int) image.Rectangle { return image.Rect(0, 0, w, h) }
@@ -55,9 +55,7 @@ func (p *painter) bitmap(dst *layer, n *design.PaintNode, m geom.Matrix, opacity
 }
 
 func toLayer(img image.Image) *layer {
-	b := img.Bounds()
-	rgba := image.NewRGBA(imageRect(b.Dx(), b.Dy()))
-	draw.Draw(rgba, rgba.Rect, img, b.Min, draw.Src)
+	rgba := picture.RGBA(img)
 	return &layer{r: rgba.Rect, pix: rgba.Pix}
 }
 

@@ -50,7 +50,7 @@ func (c *coverage) path(p *geom.Path, m geom.Matrix, clip image.Rectangle, evenO
 		return nil
 	}
 	var lines []geom.Polyline
-	if m.Upright() && isRect(p) { // rectangles along the axes are painted exactly
+	if m.Upright() && p.IsRect() { // rectangles along the axes are painted exactly
 		lines = p.Flatten(m, 1)
 	} else {
 		lines = p.FlattenForPaint(m)
@@ -192,37 +192,36 @@ func (c *coverage) span(row []float32, xa, xb, dy float64, dir float32, fw float
 	row[i1] += d * am
 }
 
-// resolve sums each row and turns winding into coverage.
+// resolve sums each row and turns winding into coverage. Between edges the sum stays as it is.
 func (c *coverage) resolve(evenOdd bool, w, h int) {
 	stride := w + 2
 	for y := 0; y < h; y++ {
 		row := c.acc[y*stride : y*stride+w]
 		out := c.mask.a[y*w : (y+1)*w]
+		out = out[:len(row)]
 		var sum float32
+		var last uint8
 		for x, v := range row {
-			sum += v
-			a := sum
-			if a < 0 {
-				a = -a
+			if v != 0 {
+				sum += v
+				last = cover8(sum, evenOdd)
 			}
-			if evenOdd {
-				a -= 2 * float32(int(a/2))
-				if a > 1 {
-					a = 2 - a
-				}
-			} else if a > 1 {
-				a = 1
-			}
-			out[x] = uint8(a*255 + 0.5)
+			out[x] = last
 		}
 	}
 }
 
-// isRect says whether a path is one rectangle along the axes.
-func isRect(p *geom.Path) bool {
-	if len(p.Verbs) != 5 || p.Verbs[4] != geom.Close || len(p.Points) != 4 {
-		return false
+func cover8(a float32, evenOdd bool) uint8 {
+	if a < 0 {
+		a = -a
 	}
-	a, b, c, d := p.Points[0], p.Points[1], p.Points[2], p.Points[3]
-	return a.Y == b.Y && b.X == c.X && c.Y == d.Y && d.X == a.X || a.X == b.X && b.Y == c.Y && c.X == d.X && d.Y == a.Y
+	if evenOdd {
+		a -= 2 * float32(int(a/2))
+		if a > 1 {
+			a = 2 - a
+		}
+	} else if a > 1 {
+		a = 1
+	}
+	return uint8(a*255 + 0.5)
 }

@@ -19,15 +19,20 @@ func (p *painter) filter(src *layer, f *design.Filter, m geom.Matrix, want image
 	if work.Empty() {
 		return newLayer(want)
 	}
-	run := &filterRun{m: m, work: work, results: map[string]result{}}
-	graphic := result{crop(src, work), false}
+	run := &filterRun{p: p, m: m, work: work, whole: f.Region, results: map[string]result{}}
+	graphic := result{crop(src, work), false, f.Region}
 	run.results["SourceGraphic"] = graphic
-	run.results["SourceAlpha"] = result{alphaOf(graphic.l), false}
+	run.results["SourceAlpha"] = result{alphaOf(graphic.l), false, f.Region}
 	run.last = graphic
 	for i := range f.Primitives {
 		pr := &f.Primitives[i]
 		out := run.step(pr)
+		out.region = f.Region
 		if pr.Region != nil {
+			out.region = *pr.Region
+			if &out.l.pix[0] == &run.last.l.pix[0] || pr.Unsupported {
+				out.l = clone(out.l)
+			}
 			keep(out.l, m.Rect(*pr.Region))
 		}
 		run.last = out
@@ -42,6 +47,7 @@ func (p *painter) filter(src *layer, f *design.Filter, m geom.Matrix, want image
 type result struct {
 	l      *layer
 	linear bool
+	region geom.Rect // of the step that made it, in the node's space
 }
 
 // in gives the picture in the colour space asked for.
@@ -84,23 +90,26 @@ var toLinear, toSRGB = func() (lin, gam [256]uint8) {
 }()
 
 type filterRun struct {
+	p       *painter
 	m       geom.Matrix
 	work    image.Rectangle
+	whole   geom.Rect // the filter's region
 	results map[string]result
 	last    result
 }
 
-func (r *filterRun) input(name string, linear bool) *layer {
-	res := r.last
-	if name != "" {
-		if named, ok := r.results[name]; ok {
-			res = named
-		} else if name == "BackgroundImage" || name == "BackgroundAlpha" || name == "FillPaint" || name == "StrokePaint" {
-			res = result{newLayer(r.work), linear}
-		}
+// from is the result a step takes by its name; that of the step before for none.
+func (r *filterRun) from(name string) result {
+	if named, ok := r.results[name]; ok && name != "" {
+		return named
 	}
-	return res.in(linear)
+	if name == "BackgroundImage" || name == "BackgroundAlpha" || name == "FillPaint" || name == "StrokePaint" {
+		return result{l: newLayer(r.work), region: r.whole}
+	}
+	return r.last
 }
+
+func (r *filterRun) input(name string, linear bool) *layer { return r.from(name).in(linear) }
 
 func (r *filterRun) step(p *design.Primitive) result {
 	sx, sy := math.Hypot(r.m.A, r.m.B), math.Hypot(r.m.C, r.m.D)
@@ -108,20 +117,20 @@ func (r *filterRun) step(p *design.Primitive) result {
 	d := r.m.ApplyVec(geom.Point{X: p.DX, Y: p.DY})
 	switch p.Kind {
 	case "feGaussianBlur":
-		return result{blur(in, p.SX*sx, p.SY*sy), p.Linear}
+		return result{l: blur(in, p.SX*sx, p.SY*sy), linear: p.Linear}
 	case "feOffset":
-		return result{offset(in, d.X, d.Y), p.Linear}
+		return result{l: offset(in, d.X, d.Y), linear: p.Linear}
 	case "feFlood":
 		l := newLayer(r.work)
 		l.fill(premul(p.Color))
-		return result{l, false}
+		return result{l: l, linear: false}
 	case "feDropShadow":
 		sh := offset(blur(alphaOf(in), p.SX*sx, p.SY*sy), d.X, d.Y)
 		c := premul(p.Color)
 		if p.Linear {
 			one := newLayer(image.Rect(0, 0, 1, 1))
 			one.fill(c)
-			c = [4]uint8(result{one, false}.in(true).pix[:4])
+			c = [4]uint8(result{l: one}.in(true).pix[:4])
 		}
 		for i := 0; i < len(sh.pix); i += 4 {
 			a := sh.pix[i+3]
@@ -130,27 +139,57 @@ func (r *filterRun) step(p *design.Primitive) result {
 			}
 		}
 		compose(sh, in, "", 1)
-		return result{sh, p.Linear}
+		return result{l: sh, linear: p.Linear}
 	case "feMerge":
 		out := newLayer(r.work)
 		for _, name := range p.Inputs {
 			compose(out, r.input(name, p.Linear), "", 1)
 		}
-		return result{out, p.Linear}
+		return result{l: out, linear: p.Linear}
 	case "feBlend":
 		out := clone(r.input(p.In2, p.Linear))
 		compose(out, in, p.Mode, 1)
-		return result{out, p.Linear}
+		return result{l: out, linear: p.Linear}
 	case "feComposite":
-		return result{composite(in, r.input(p.In2, p.Linear), p), p.Linear}
+		return result{l: composite(in, r.input(p.In2, p.Linear), p), linear: p.Linear}
 	case "feColorMatrix":
-		return result{colorMatrix(in, &p.Matrix), p.Linear}
+		return result{l: colorMatrix(in, &p.Matrix), linear: p.Linear}
 	case "feComponentTransfer":
-		return result{transfer(in, &p.Transfer), p.Linear}
+		return result{l: transfer(in, &p.Transfer), linear: p.Linear}
 	case "feMorphology":
-		return result{morphology(in, int(math.Round(p.SX*sx)), int(math.Round(p.SY*sy)), p.Mode == "dilate"), p.Linear}
+		return result{l: morphology(in, int(math.Round(p.SX*sx)), int(math.Round(p.SY*sy)), p.Mode == "dilate"), linear: p.Linear}
 	}
-	return result{in, p.Linear}
+	return r.more(p, in, sx, sy)
+}
+
+// more runs the steps that do not only change what is there.
+func (r *filterRun) more(p *design.Primitive, in *layer, sx, sy float64) result {
+	out := result{l: in, linear: p.Linear}
+	switch {
+	case p.Noise != nil:
+		region := r.whole
+		if p.Region != nil {
+			region = *p.Region
+		}
+		out.l = newLayer(r.work)
+		turbulence(out.l, p.Noise, r.m, region)
+	case p.Light != nil:
+		out.l = lighting(in, p.Light, r.m, p.Linear)
+	case p.Kernel != nil:
+		out.l = convolveMatrix(in, p.Kernel)
+	case p.Kind == "feDisplacementMap":
+		out.l = displace(in, r.input(p.In2, p.Linear), p.Channels, p.DX*sx, p.DX*sy)
+	case p.Kind == "feTile":
+		b := r.m.Rect(r.from(p.In).region)
+		out.l = tiled(in, image.Rect(int(math.Round(b.X)), int(math.Round(b.Y)), int(math.Round(b.Right())), int(math.Round(b.Bottom()))))
+	case p.Kind == "feImage":
+		out.l, out.linear = newLayer(r.work), false
+		if p.Image != nil && r.p.depth < 200 {
+			sub := &painter{depth: r.p.depth + 1, unit: r.p.unit}
+			sub.node(out.l, p.Image, r.m, 1)
+		}
+	}
+	return out
 }
 
 func clone(l *layer) *layer {

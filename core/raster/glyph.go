@@ -16,7 +16,7 @@ const maxGlyph = 256
 // edges is corrected for its colour, so that light text looks no thinner than dark.
 func (p *painter) glyphs(dst *layer, n *design.PaintNode, m geom.Matrix, opacity float64) {
 	if n.StrokeFirst {
-		p.strokePath(dst, n, glyphPath(n), m, opacity)
+		p.strokePath(dst, n, n.Outlines(), m, opacity)
 	}
 	if n.Fill != nil {
 		var table *[256]uint8
@@ -44,7 +44,7 @@ func (p *painter) glyphs(dst *layer, n *design.PaintNode, m geom.Matrix, opacity
 		}
 	}
 	if !n.StrokeFirst {
-		p.strokePath(dst, n, glyphPath(n), m, opacity)
+		p.strokePath(dst, n, n.Outlines(), m, opacity)
 	}
 }
 
@@ -84,13 +84,4 @@ func luminanceLevel(c color.Color) int {
 	l := (int(r)*54 + int(g)*183 + int(b)*19) >> 8
 	l -= (255 - l) * l / 255
 	return l >> 5
-}
-
-// glyphPath is the outline of a run as one path in node space.
-func glyphPath(n *design.PaintNode) *geom.Path {
-	out := &geom.Path{}
-	for _, g := range n.Glyphs {
-		out.Append(g.Outline.Transform(geom.Matrix{A: g.Size, D: g.Size, E: g.Origin.X, F: g.Origin.Y}))
-	}
-	return out
 }

@@ -38,7 +38,7 @@ func Render(root *design.PaintNode, o Options) (*image.RGBA, error) {
 		l.fill(premul(*o.Background))
 	}
 	m := geom.Scale(o.Density, o.Density).Mul(geom.Translate(-o.View.X, -o.View.Y))
-	p := &painter{}
+	p := &painter{unit: o.Density}
 	p.node(l, root, m, 1)
 	return &image.RGBA{Pix: l.pix, Stride: 4 * w, Rect: image.Rect(0, 0, w, h)}, nil
 }
@@ -71,6 +71,8 @@ func premul(c color.Color) [4]uint8 {
 type painter struct {
 	cover coverage
 	depth int
+	ramps map[rampKey][][4]float32
+	unit  float64 // device pixels for each px of the screen: the lengths of strokes that do not scale
 }
 
 // node paints a node onto a layer; m leads from the parent's space to the device.
@@ -170,8 +172,9 @@ func (p *painter) strokePath(dst *layer, n *design.PaintNode, path *geom.Path, m
 	style := geom.StrokeStyle{Width: s.Width, Cap: s.Cap, Join: s.Join, Miter: s.Miter, Dashes: s.Dashes, Offset: s.Offset}
 	sm := m
 	scale := maxScale(m)
-	if s.Fixed { // the width counts in device pixels, at any zoom
+	if s.Fixed { // the width counts in px of the screen, however the shape is zoomed
 		path, sm, scale = path.Transform(m), geom.Identity, 1
+		style = style.Scaled(p.fixed())
 	}
 	if scale == 0 {
 		return
@@ -185,6 +188,14 @@ func (p *painter) strokePath(dst *layer, n *design.PaintNode, path *geom.Path, m
 	}
 }
 
+// fixed is the length of a px of the screen.
+func (p *painter) fixed() float64 {
+	if p.unit == 0 {
+		return 1
+	}
+	return p.unit
+}
+
 func maxScale(m geom.Matrix) float64 {
 	return math.Max(math.Hypot(m.A, m.B), math.Hypot(m.C, m.D))
 }
@@ -195,7 +206,7 @@ func (p *painter) clip(l *layer, c *design.Clip, m geom.Matrix) {
 	for _, s := range c.Shapes {
 		sm := m.Mul(s.Matrix)
 		if len(s.Glyphs) > 0 {
-			path := glyphPath(s)
+			path := s.Outlines()
 			p.mergeClip(all, l, p.cover.path(path, sm, l.r, false))
 			continue
 		}
@@ -258,7 +269,7 @@ func (p *painter) mask(l *layer, k *design.Mask, m geom.Matrix) {
 
 // bounds is the part of the device a node can touch.
 func (p *painter) bounds(n *design.PaintNode, m geom.Matrix) image.Rectangle {
-	r := contentBounds(n, m)
+	r := p.contentBounds(n, m)
 	if n.Filter != nil {
 		r = toPixels(m.Rect(n.Filter.Region))
 	}
@@ -267,7 +278,7 @@ func (p *painter) bounds(n *design.PaintNode, m geom.Matrix) image.Rectangle {
 		for _, s := range c.Shapes {
 			path := s.Path
 			if len(s.Glyphs) > 0 {
-				path = glyphPath(s)
+				path = s.Outlines()
 			}
 			if b, ok := path.Transform(m.Mul(s.Matrix)).Bounds(); ok {
 				u = u.Union(b)
@@ -280,7 +291,7 @@ func (p *painter) bounds(n *design.PaintNode, m geom.Matrix) image.Rectangle {
 
 // sourceBounds is what must be painted for a filter to see all it needs, within reach of the view.
 func (p *painter) sourceBounds(n *design.PaintNode, m geom.Matrix, view image.Rectangle) image.Rectangle {
-	return contentBounds(n, m).Inset(-2).Intersect(view.Inset(-reach(n.Filter, m)))
+	return p.contentBounds(n, m).Inset(-2).Intersect(view.Inset(-reach(n.Filter, m)))
 }
 
 // reach is how far a filter can carry a pixel, in device pixels.
@@ -292,7 +303,7 @@ func reach(f *design.Filter, m geom.Matrix) int {
 	return int(math.Min(far*maxScale(m), 1<<14)) + 1
 }
 
-func contentBounds(n *design.PaintNode, m geom.Matrix) image.Rectangle {
+func (p *painter) contentBounds(n *design.PaintNode, m geom.Matrix) image.Rectangle {
 	var u geom.Rect
 	if n.Path != nil {
 		if b, ok := n.Path.Transform(m).Bounds(); ok {
@@ -304,7 +315,9 @@ func contentBounds(n *design.PaintNode, m geom.Matrix) image.Rectangle {
 	}
 	if n.Stroke != nil && !u.Empty() {
 		w := n.Stroke.Width / 2
-		if !n.Stroke.Fixed {
+		if n.Stroke.Fixed {
+			w *= p.fixed()
+		} else {
 			w *= maxScale(m)
 		}
 		if n.Stroke.Join == "miter" || n.Stroke.Join == "" {
@@ -321,11 +334,11 @@ func contentBounds(n *design.PaintNode, m geom.Matrix) image.Rectangle {
 	}
 	for _, c := range n.Children {
 		cm := m.Mul(c.Matrix)
-		cb := contentBounds(c, cm)
+		cb := p.contentBounds(c, cm)
 		if c.Filter != nil {
 			cb = toPixels(cm.Rect(c.Filter.Region))
 			if c.Filter.Region.W > 1e5 { // CSS filter functions have no region of their own
-				cb = contentBounds(c, cm).Inset(-reach(c.Filter, cm))
+				cb = p.contentBounds(c, cm).Inset(-reach(c.Filter, cm))
 			}
 		}
 		r = r.Union(cb)

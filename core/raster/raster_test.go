@@ -222,7 +222,7 @@ func TestWriteKeepsThePicture(t *testing.T) {
 		if err != nil {
 			t.Fatal(err)
 		}
-		written := svg.Write(s.Paint, view)
+		written := svg.Write(s.Paint, view, svg.WriteOptions{})
 		d, err := svg.Read("again.svg", written, svg.Options{})
 		if err != nil {
 			t.Errorf("%d: what was written does not read: %v\n%s", i, err, written)

@@ -1,6 +1,7 @@
 package raster
 
 import (
+	"encoding/binary"
 	"math"
 
 	"archetyp/core/design"
@@ -9,59 +10,150 @@ import (
 
 // shade lays a paint through a mask onto a layer. m leads from element space to the device.
 func (p *painter) shade(dst *layer, mask *maskBuf, paint *design.Paint, m geom.Matrix, opacity float64) {
-	if paint.Kind == design.Solid {
+	switch paint.Kind {
+	case design.Solid:
 		c := paint.Color
 		c.Alpha *= opacity
 		solid(dst, mask, premul(c))
-		return
-	}
-	var color func(x, y float64) (r, g, b, a float32) // premultiplied, 0–1
-	opacity *= paint.Opacity
-	switch paint.Kind {
 	case design.Linear, design.Radial:
-		color = gradientShader(paint.Gradient, m)
+		p.gradient(dst, mask, paint.Gradient, m, opacity*paint.Opacity)
 	case design.Pattern:
-		color = p.tileShader(paint.Tile, m)
-	}
-	if color == nil {
-		return
-	}
-	for y := mask.r.Min.Y; y < mask.r.Max.Y; y++ {
-		row := mask.row(y)
-		i := dst.at(mask.r.Min.X, y)
-		for x, cov := range row {
-			if cov != 0 {
-				r, g, b, a := color(float64(mask.r.Min.X+x)+0.5, float64(y)+0.5)
-				k := float32(cov) / 255 * float32(opacity)
-				over(dst.pix[i+4*x:i+4*x+4], r*k, g*k, b*k, a*k)
+		color := p.tileShader(paint.Tile, m)
+		if color == nil {
+			return
+		}
+		opacity := float32(opacity * paint.Opacity)
+		for y := mask.r.Min.Y; y < mask.r.Max.Y; y++ {
+			i := dst.at(mask.r.Min.X, y)
+			for x, cov := range mask.row(y) {
+				if cov != 0 {
+					r, g, b, a := color(float64(mask.r.Min.X+x)+0.5, float64(y)+0.5)
+					k := float32(cov) / 255 * opacity
+					over(dst.pix[i+4*x:i+4*x+4], r*k, g*k, b*k, a*k)
+				}
 			}
 		}
 	}
+}
+
+// gradient lays a gradient through a mask. Its colours are looked up in a table made for it.
+func (p *painter) gradient(dst *layer, mask *maskBuf, g *design.Gradient, m geom.Matrix, opacity float64) {
+	inv, ok := m.Mul(g.Matrix).Inverse()
+	if !ok || len(g.Stops) == 0 {
+		return
+	}
+	table := p.ramp(g, math.Hypot(float64(mask.r.Dx()), float64(mask.r.Dy())))
+	position := g.Position()
+	var t, step float64 // of a linear gradient, which grows evenly along a row
+	linear := g.R1 <= 0
+	if linear {
+		at := func(x float64) float64 { t, _ := position(inv.Apply(geom.Point{X: x})); return t }
+		step = at(1) - at(0)
+	}
+	o, last := float32(opacity), float64(len(table)-1)
+	for y := mask.r.Min.Y; y < mask.r.Max.Y; y++ {
+		i := dst.at(mask.r.Min.X, y)
+		row := mask.row(y)
+		start := geom.Point{X: float64(mask.r.Min.X) + 0.5, Y: float64(y) + 0.5}
+		if linear {
+			t, _ = position(inv.Apply(start))
+		}
+		for x, cov := range row {
+			if cov == 0 {
+				continue
+			}
+			var at float64
+			if linear {
+				at = t + float64(x)*step
+			} else if at, ok = position(inv.Apply(geom.Point{X: start.X + float64(x), Y: start.Y})); !ok {
+				continue
+			}
+			if at = g.Within(at); !(at >= 0) {
+				continue
+			}
+			c := &table[int(at*last+0.5)]
+			px := dst.pix[i+4*x : i+4*x+4]
+			if k := float32(cov) * (1.0 / 255) * o; k != 1 || c[3] != 255 {
+				inv := 1 - c[3]*k*(1.0/255)
+				px[0] = uint8(c[0]*k + float32(px[0])*inv + 0.5)
+				px[1] = uint8(c[1]*k + float32(px[1])*inv + 0.5)
+				px[2] = uint8(c[2]*k + float32(px[2])*inv + 0.5)
+				px[3] = uint8(c[3]*k + float32(px[3])*inv + 0.5)
+			} else {
+				px[0], px[1], px[2], px[3] = uint8(c[0]+0.5), uint8(c[1]+0.5), uint8(c[2]+0.5), 255
+			}
+		}
+	}
+}
+
+// ramp is a gradient's colours (0–255, premultiplied) from its begin to its end: sRGB is interpolated before it is
+// premultiplied, as SVG says. There are several for each pixel that the gradient can be seen along.
+func (p *painter) ramp(g *design.Gradient, length float64) [][4]float32 {
+	n := 256
+	for float64(n) < 2*length && n < 1<<14 {
+		n *= 2
+	}
+	if p.ramps == nil {
+		p.ramps = map[rampKey][][4]float32{}
+	}
+	k := rampKey{&g.Stops[0], n}
+	if table, ok := p.ramps[k]; ok {
+		return table
+	}
+	var stops []shaderStop
+	for _, s := range g.Stops {
+		c := s.Color.SRGB()
+		lim := func(v float64) float32 { return float32(math.Min(1, math.Max(0, v))) }
+		stops = append(stops, shaderStop{float32(s.Offset), lim(c[0]), lim(c[1]), lim(c[2]), lim(s.Color.Alpha)})
+	}
+	table := make([][4]float32, n+1)
+	for i := range table {
+		r, g, b, a := stopColor(stops, float32(i)/float32(n))
+		table[i] = [4]float32{r * 255, g * 255, b * 255, a * 255}
+	}
+	p.ramps[k] = table
+	return table
+}
+
+// rampKey tells tables apart: gradients with the same stops share them.
+type rampKey struct {
+	stops *design.Stop
+	n     int
 }
 
 func solid(dst *layer, mask *maskBuf, c [4]uint8) {
 	if c[3] == 0 {
 		return
 	}
+	whole := binary.LittleEndian.Uint32(c[:])
+	cr, cg, cb, ca := uint32(c[0]), uint32(c[1]), uint32(c[2]), uint32(c[3])
 	for y := mask.r.Min.Y; y < mask.r.Max.Y; y++ {
 		row := mask.row(y)
 		i := dst.at(mask.r.Min.X, y)
 		px := dst.pix[i : i+4*len(row)]
 		for x, cov := range row {
-			switch {
-			case cov == 0:
-			case cov == 255 && c[3] == 255:
-				copy(px[4*x:4*x+4], c[:])
-			default:
-				q := px[4*x : 4*x+4]
-				inv := 255 - mul255(c[3], cov)
-				q[0] = mul255(c[0], cov) + mul255(q[0], inv)
-				q[1] = mul255(c[1], cov) + mul255(q[1], inv)
-				q[2] = mul255(c[2], cov) + mul255(q[2], inv)
-				q[3] = 255 - inv + mul255(q[3], inv)
+			if cov == 0 {
+				continue
 			}
+			q := px[4*x : 4*x+4 : 4*x+4]
+			if cov == 255 && ca == 255 {
+				binary.LittleEndian.PutUint32(q, whole)
+				continue
+			}
+			v := uint32(cov)
+			inv := 255 - div255(ca*v)
+			q[0] = uint8(div255(cr*v) + div255(uint32(q[0])*inv))
+			q[1] = uint8(div255(cg*v) + div255(uint32(q[1])*inv))
+			q[2] = uint8(div255(cb*v) + div255(uint32(q[2])*inv))
+			q[3] = uint8(255 - inv + div255(uint32(q[3])*inv))
 		}
 	}
+}
+
+// div255 divides by 255, rounded, for values up to 255².
+func div255(v uint32) uint32 {
+	v += 128
+	return (v + v>>8) >> 8
 }
 
 // over lays a premultiplied colour (0–1) on a pixel.
@@ -85,28 +177,6 @@ func clamp8(v float32) uint8 {
 
 type shaderStop struct {
 	at, r, g, b, a float32 // not premultiplied
-}
-
-// gradientShader interpolates sRGB colours that are not premultiplied, as SVG says.
-func gradientShader(g *design.Gradient, m geom.Matrix) func(x, y float64) (r, gr, b, a float32) {
-	inv, ok := m.Mul(g.Matrix).Inverse()
-	if !ok || len(g.Stops) == 0 {
-		return nil
-	}
-	var stops []shaderStop
-	for _, s := range g.Stops {
-		c := s.Color.SRGB()
-		lim := func(v float64) float32 { return float32(math.Min(1, math.Max(0, v))) }
-		stops = append(stops, shaderStop{float32(s.Offset), lim(c[0]), lim(c[1]), lim(c[2]), lim(s.Color.Alpha)})
-	}
-	position := g.Position()
-	return func(x, y float64) (float32, float32, float32, float32) {
-		t, ok := position(inv.Apply(geom.Point{X: x, Y: y}))
-		if !ok {
-			return 0, 0, 0, 0
-		}
-		return stopColor(stops, float32(g.Within(t)))
-	}
 }
 
 func stopColor(stops []shaderStop, t float32) (r, g, b, a float32) {
@@ -144,7 +214,7 @@ func (p *painter) tileShader(t *design.Tile, m geom.Matrix) func(x, y float64) (
 	h := int(math.Min(maxTile, math.Max(1, math.Round(t.Box.H*sy))))
 	l := newLayer(imageRect(w, h))
 	kx, ky := float64(w)/t.Box.W, float64(h)/t.Box.H
-	sub := &painter{depth: p.depth + 1}
+	sub := &painter{depth: p.depth + 1, unit: p.unit}
 	sub.node(l, t.Content, geom.Scale(kx, ky).Mul(geom.Translate(-t.Box.X, -t.Box.Y)), 1)
 	fw, fh := float64(w), float64(h)
 	return func(x, y float64) (float32, float32, float32, float32) {

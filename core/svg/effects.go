@@ -1,6 +1,7 @@
 package svg
 
 import (
+	"math"
 	"strings"
 
 	"archetyp/core/css"
@@ -209,11 +210,13 @@ func filterExtent(f *design.Filter, source geom.Rect) geom.Rect {
 			r = r.Move(p.DX, p.DY)
 		case "feDropShadow":
 			r = r.Union(r.Move(p.DX, p.DY).GrowXY(3*p.SX, 3*p.SY))
+		case "feDisplacementMap":
+			r = r.Grow(math.Abs(p.DX) / 2)
 		case "feMorphology":
 			if p.Mode == "dilate" {
 				r = r.GrowXY(p.SX, p.SY)
 			}
-		case "feFlood", "feImage", "feTile", "feTurbulence":
+		case "feFlood", "feImage", "feTile", "feTurbulence", "feDiffuseLighting", "feSpecularLighting", "feConvolveMatrix":
 			r = f.Region
 			if p.Kind == "feFlood" && p.Color.Alpha == 0 {
 				r = geom.Rect{}

@@ -1,7 +1,10 @@
 package svg
 
 import (
+	"errors"
+	"fmt"
 	"math"
+	"strconv"
 	"strings"
 
 	"archetyp/core/color"
@@ -93,7 +96,50 @@ func (b *builder) filterFunction(fn css.Function, st *style) (design.Primitive, 
 		p.Kind, p.Matrix = "feColorMatrix", saturate(v)
 		return p, true
 	}
-	return p, false
+	return b.colourFunction(fn)
+}
+
+// colourFunction reads the filter functions that only change colours. https://www.w3.org/TR/filter-effects-1/#FilterFunction
+func (b *builder) colourFunction(fn css.Function) (design.Primitive, bool) {
+	p := design.Primitive{Kind: "feColorMatrix"}
+	if fn.Name == "hue-rotate" {
+		turn := 0.0
+		if fn.Args != "" {
+			a, ok := angle(fn.Args)
+			if !ok {
+				return p, false
+			}
+			turn = a
+		}
+		p.Matrix = hueRotate(turn)
+		return p, true
+	}
+	v := 1.0
+	if fn.Args != "" {
+		l, err := css.ParseLength(fn.Args)
+		if err != nil || l.Value < 0 {
+			return p, false
+		}
+		v = l.Px(css.Units{Percent: 1})
+	}
+	switch fn.Name {
+	case "brightness":
+		p.Matrix = [20]float64{0: v, 6: v, 12: v, 18: 1}
+	case "contrast":
+		p.Matrix = [20]float64{0: v, 4: (1 - v) / 2, 6: v, 9: (1 - v) / 2, 12: v, 14: (1 - v) / 2, 18: 1}
+	case "invert":
+		v = math.Min(1, v)
+		p.Matrix = [20]float64{0: 1 - 2*v, 4: v, 6: 1 - 2*v, 9: v, 12: 1 - 2*v, 14: v, 18: 1}
+	case "sepia":
+		k := 1 - math.Min(1, v)
+		p.Matrix = [20]float64{0.393 + 0.607*k, 0.769 - 0.769*k, 0.189 - 0.189*k, 0, 0,
+			0.349 - 0.349*k, 0.686 + 0.314*k, 0.168 - 0.168*k, 0, 0,
+			0.272 - 0.272*k, 0.534 - 0.534*k, 0.131 + 0.869*k, 0, 0,
+			0, 0, 0, 1, 0}
+	default:
+		return p, false
+	}
+	return p, true
 }
 
 func (b *builder) filterElement(n *markup.Node, c context, box geom.Rect) *design.Filter {
@@ -112,6 +158,9 @@ func (b *builder) filterElement(n *markup.Node, c context, box geom.Rect) *desig
 			Linear: st.str("color-interpolation-filters", "linearrgb") != "srgb"}
 		p.Region = b.primitiveRegion(k, f.Region, box, boxUnits)
 		b.primitive(k, &p, st, sx, sy)
+		if k.Local == "feImage" {
+			b.filterImage(k, &p, c, f.Region)
+		}
 		f.Primitives = append(f.Primitives, p)
 	}
 	return f
@@ -138,7 +187,6 @@ func (b *builder) primitiveRegion(k *markup.Node, whole, box geom.Rect, boxUnits
 	if !any {
 		return nil
 	}
-	r = r.Intersect(whole)
 	return &r
 }
 
@@ -223,10 +271,132 @@ func (b *builder) primitive(k *markup.Node, p *design.Primitive, st *style, sx, 
 			t.Table, _ = parseNumbers(f.AttrOr("tableValues", ""))
 			p.Transfer[i] = t
 		}
+	case "feTurbulence":
+		n := &design.Noise{Octaves: int(one("numOctaves", 1)), Seed: one("seed", 0), Stitch: k.AttrOr("stitchTiles", "") == "stitch",
+			Fractal: k.AttrOr("type", "turbulence") == "fractalNoise"}
+		n.FX, n.FY = two("baseFrequency")
+		n.FX, n.FY, n.Octaves = math.Max(0, n.FX), math.Max(0, n.FY), min(max(n.Octaves, 0), 16)
+		p.Noise = n
+	case "feDisplacementMap":
+		p.DX = one("scale", 0) * math.Sqrt((sx*sx+sy*sy)/2)
+		for i, name := range []string{"xChannelSelector", "yChannelSelector"} {
+			p.Channels[i] = max(0, strings.Index("RGBA", k.AttrOr(name, "A")))
+		}
+	case "feConvolveMatrix":
+		b.kernel(k, p, one, two)
+	case "feDiffuseLighting", "feSpecularLighting":
+		b.light(k, p, st, one, sx, sy)
+	case "feTile", "feImage":
 	default:
 		p.Unsupported = true
-		b.warn(k, "<"+k.Local+"> is not painted yet; its input passes through")
+		b.warn(k, "<"+k.Local+"> is not known as a filter step; its input passes through")
 	}
+}
+
+const mostKernel = 64 // rows and columns
+
+// kernel reads the numbers of a feConvolveMatrix. One that makes no sense leaves the picture as it is.
+func (b *builder) kernel(k *markup.Node, p *design.Primitive, one func(string, float64) float64, two func(string) (float64, float64)) {
+	w, h := 3.0, 3.0
+	if _, ok := k.Attr("order"); ok {
+		w, h = two("order")
+	}
+	values, err := parseNumbers(k.AttrOr("kernelMatrix", ""))
+	if err != nil || w < 1 || h < 1 || w > mostKernel || h > mostKernel || len(values) != int(w)*int(h) {
+		p.Unsupported = true
+		b.warn(k, "<feConvolveMatrix>: kernelMatrix must have order × order numbers; its input passes through")
+		return
+	}
+	n := &design.Kernel{W: int(w), H: int(h), Values: values, Bias: one("bias", 0), Edge: k.AttrOr("edgeMode", "duplicate"), KeepAlpha: k.AttrOr("preserveAlpha", "") == "true"}
+	for _, v := range values {
+		n.Divisor += v
+	}
+	if n.Divisor = one("divisor", n.Divisor); n.Divisor == 0 {
+		n.Divisor = 1
+	}
+	n.X, n.Y = int(one("targetX", math.Floor(w/2))), int(one("targetY", math.Floor(h/2)))
+	if n.X < 0 || n.Y < 0 || n.X >= n.W || n.Y >= n.H {
+		p.Unsupported = true
+		b.warn(k, "<feConvolveMatrix>: the target lies outside the kernel; its input passes through")
+		return
+	}
+	p.Kernel = n
+}
+
+// light reads a light and the surface it falls on. https://www.w3.org/TR/filter-effects-1/#LightSourceDefinitions
+func (b *builder) light(k *markup.Node, p *design.Primitive, st *style, one func(string, float64) float64, sx, sy float64) {
+	l := &design.Light{Specular: k.Local == "feSpecularLighting", Surface: one("surfaceScale", 1), Exponent: math.Max(1, math.Min(128, one("specularExponent", 1))), Color: color.White}
+	l.Constant = math.Max(0, one("diffuseConstant", 1))
+	if l.Specular {
+		l.Constant = math.Max(0, one("specularConstant", 1))
+	}
+	if v, _, ok := st.Get("lighting-color"); ok {
+		if col, err := st.color(v); err == nil {
+			l.Color = col
+		}
+	}
+	for _, s := range k.Elements() {
+		num := func(name string, or float64) float64 {
+			if v, err := parseNumbers(s.AttrOr(name, "")); err == nil && len(v) > 0 {
+				return v[0]
+			}
+			return or
+		}
+		z := math.Sqrt((sx*sx + sy*sy) / 2)
+		l.At, l.To = [3]float64{num("x", 0) * sx, num("y", 0) * sy, num("z", 0) * z}, [3]float64{num("pointsAtX", 0) * sx, num("pointsAtY", 0) * sy, num("pointsAtZ", 0) * z}
+		switch s.Local {
+		case "feDistantLight":
+			l.Source, l.Azimuth, l.Elevation = "distant", num("azimuth", 0), num("elevation", 0)
+		case "fePointLight":
+			l.Source = "point"
+		case "feSpotLight":
+			l.Source, l.Focus, l.Cone = "spot", math.Max(1, math.Min(128, num("specularExponent", 1))), math.Abs(num("limitingConeAngle", 0))
+		default:
+			continue
+		}
+		break
+	}
+	p.Light = l
+}
+
+// filterImage reads what a feImage shows: an element of the drawing where it stands, or a picture in the region.
+func (b *builder) filterImage(k *markup.Node, p *design.Primitive, c context, whole geom.Rect) {
+	href := k.Href()
+	region := whole
+	if p.Region != nil {
+		region = *p.Region
+	}
+	holder := &design.PaintNode{Matrix: geom.Identity, Opacity: 1}
+	inner := context{style: c.style, ctm: c.ctm, port: c.port, parent: &design.Element{Kind: design.Group, Screen: c.screen}, paint: holder, screen: c.screen,
+		clip: geom.Rect{X: -1e9, Y: -1e9, W: 2e9, H: 2e9}}
+	if strings.HasPrefix(href, "#") {
+		target := b.ids[href[1:]]
+		if target == nil || !b.enter(target) {
+			b.warn(k, "feImage points to "+quoteRef(href)+", which cannot be shown; nothing is painted")
+			return
+		}
+		b.element(target, inner)
+		b.leave()
+	} else {
+		data, err := b.imageBytes(href)
+		if err != nil || isSVG(data) {
+			if err == nil {
+				err = errors.New("a drawing inside a filter")
+			}
+			b.warn(k, fmt.Sprintf("the picture %s was not read: %v", clip(href), err))
+			return
+		}
+		img, err := decodeImage(data)
+		if err != nil {
+			b.warn(k, fmt.Sprintf("the picture %s was not read: %v", clip(href), err))
+			return
+		}
+		vb := geom.Rect{W: float64(img.Bounds().Dx()), H: float64(img.Bounds().Dy())}
+		m := fit(vb, region, k.AttrOr("preserveAspectRatio", ""))
+		holder.Children = append(holder.Children, &design.PaintNode{Matrix: geom.Identity, Opacity: 1, Bitmap: img, BitmapBox: m.Rect(vb), File: data})
+	}
+	holder.Walk(geom.Identity, func(n *design.PaintNode, _ geom.Matrix) { n.Element = nil })
+	p.Image = holder
 }
 
 func saturate(s float64) [20]float64 {
@@ -234,6 +404,30 @@ func saturate(s float64) [20]float64 {
 		0.213 + 0.787*s, 0.715 - 0.715*s, 0.072 - 0.072*s, 0, 0,
 		0.213 - 0.213*s, 0.715 + 0.285*s, 0.072 - 0.072*s, 0, 0,
 		0.213 - 0.213*s, 0.715 - 0.715*s, 0.072 + 0.928*s, 0, 0,
+		0, 0, 0, 1, 0}
+}
+
+// angle reads a CSS angle, in degrees. A number without a unit counts as such.
+func angle(s string) (float64, bool) {
+	s = strings.TrimSpace(s)
+	n := css.NumberPrefix(s)
+	v, err := strconv.ParseFloat(s[:n], 64)
+	if err != nil {
+		return 0, false
+	}
+	k, ok := angles[strings.ToLower(s[n:])]
+	if s[n:] == "" {
+		k, ok = 1, true
+	}
+	return v * k, ok
+}
+
+func hueRotate(degrees float64) [20]float64 {
+	s, c := math.Sincos(degrees * math.Pi / 180)
+	return [20]float64{
+		0.213 + c*0.787 - s*0.213, 0.715 - c*0.715 - s*0.715, 0.072 - c*0.072 + s*0.928, 0, 0,
+		0.213 - c*0.213 + s*0.143, 0.715 + c*0.285 + s*0.140, 0.072 - c*0.072 - s*0.283, 0, 0,
+		0.213 - c*0.213 - s*0.787, 0.715 - c*0.715 + s*0.715, 0.072 + c*0.928 + s*0.072, 0, 0,
 		0, 0, 0, 1, 0}
 }
 
@@ -252,12 +446,7 @@ func (b *builder) colorMatrix(k *markup.Node) [20]float64 {
 		}
 	case "hueRotate":
 		if len(v) == 1 {
-			s, c := math.Sincos(v[0] * math.Pi / 180)
-			return [20]float64{
-				0.213 + c*0.787 - s*0.213, 0.715 - c*0.715 - s*0.715, 0.072 - c*0.072 + s*0.928, 0, 0,
-				0.213 - c*0.213 + s*0.143, 0.715 + c*0.285 + s*0.140, 0.072 - c*0.072 - s*0.283, 0, 0,
-				0.213 - c*0.213 - s*0.787, 0.715 - c*0.715 + s*0.715, 0.072 + c*0.928 + s*0.072, 0, 0,
-				0, 0, 0, 1, 0}
+			return hueRotate(v[0])
 		}
 	case "luminanceToAlpha":
 		return [20]float64{15: 0.2125, 16: 0.7154, 17: 0.0721}

@@ -221,10 +221,11 @@ func (f *foreignText) paintLine(e *design.Element, t *textLayout, line []foreign
 		run.Family, _, _ = w.style.Get("font-family")
 		f.words.Runs = append(f.words.Runs, run)
 		p := &design.PaintNode{Matrix: geom.Identity, Opacity: 1, Fill: &fill, Element: e}
-		for _, g := range w.glyphs {
+		letters := font.Letters(w.text, w.glyphs)
+		for i, g := range w.glyphs {
 			o, ink := f.b.shaper.Outline(g, w.style.weight)
 			if !o.Empty() {
-				p.Glyphs = append(p.Glyphs, design.Glyph{Outline: o, Ink: ink, Size: w.fontSize, Origin: g.Origin.Add(pen)})
+				p.Glyphs = append(p.Glyphs, design.Glyph{Outline: o, Ink: ink, Size: w.fontSize, Origin: g.Origin.Add(pen), Letters: letters[i], Advance: g.Advance})
 			}
 		}
 		if len(p.Glyphs) > 0 {

@@ -60,7 +60,7 @@ func (b *builder) image(e *design.Element, n *markup.Node, c context) {
 	if img != nil && err == nil && !c.style.invisible() && box.W > 0 && box.H > 0 {
 		vb := geom.Rect{W: float64(bm.Width), H: float64(bm.Height)}
 		m := fit(vb, box, n.AttrOr("preserveAspectRatio", ""))
-		inner := &design.PaintNode{Matrix: geom.Identity, Opacity: 1, Bitmap: img, BitmapBox: m.Rect(vb), Element: e,
+		inner := &design.PaintNode{Matrix: geom.Identity, Opacity: 1, Bitmap: img, BitmapBox: m.Rect(vb), File: data, Element: e,
 			Pixelated: strings.Contains(c.style.str("image-rendering", ""), "pixelated")}
 		if strings.Contains(n.AttrOr("preserveAspectRatio", ""), "slice") {
 			inner.Clip = &design.Clip{Shapes: []*design.PaintNode{{Matrix: geom.Identity, Opacity: 1, Path: box.Path()}}}

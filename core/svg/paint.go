@@ -300,11 +300,11 @@ func (b *builder) pattern(n *markup.Node, c context, box geom.Rect, opacity floa
 		b.warn(n, "patternTransform left out: "+err.Error())
 		m = geom.Identity
 	}
-	inner := geom.Identity
+	inner := geom.Translate(r.X, r.Y) // browsers count what a tile holds from its own corner
 	if v, err := parseNumbers(attrs["viewBox"]); err == nil && len(v) == 4 && v[2] > 0 && v[3] > 0 {
 		inner = fit(geom.Rect{X: v[0], Y: v[1], W: v[2], H: v[3]}, r, attrs["preserveAspectRatio"])
 	} else if attrs["patternContentUnits"] == "objectBoundingBox" {
-		inner = geom.Matrix{A: box.W, D: box.H, E: box.X, F: box.Y}
+		inner = inner.Mul(geom.Scale(box.W, box.H))
 	}
 	group := b.loose(content, c, inner)
 	return design.Paint{Kind: design.Pattern, Tile: &design.Tile{Box: r, Matrix: m, Content: group}, Opacity: opacity}, true

@@ -69,7 +69,7 @@ func pathText(p *geom.Path) string {
 			if j > 0 {
 				out += " "
 			}
-			out += num(p.Points[i].X) + " " + num(p.Points[i].Y)
+			out += css.Num(p.Points[i].X, 4) + " " + css.Num(p.Points[i].Y, 4)
 			i++
 		}
 		return out

@@ -190,7 +190,7 @@ func (b *builder) loadFont(set *font.Set, f css.FontFace) {
 	if face, found := set.Match([]string{f.Family}, parseWeight(f.Weight, 400, 400), strings.Contains(f.Style, "italic")); found && face.Weight == parseWeight(f.Weight, 400, 400) {
 		return // the workspace has this very face
 	}
-	data, err := b.load(f.URL)
+	data, err := b.imageBytes(f.URL)
 	if err == nil {
 		weight := 0
 		if f.Weight != "" && !strings.Contains(f.Weight, " ") {

@@ -88,19 +88,19 @@ func TestPathDataReadsBack(t *testing.T) {
 		if err != nil {
 			t.Fatal(err)
 		}
-		again, err := ParsePath(pathData(p))
+		again, err := ParsePath(PathData(p, 4))
 		if err != nil {
-			t.Fatalf("%s is written %s: %v", src, pathData(p), err)
+			t.Fatalf("%s is written %s: %v", src, PathData(p, 4), err)
 		}
 		a, b := p.Flatten(geom.Identity, 0.001), again.Flatten(geom.Identity, 0.001)
 		if len(a) != len(b) {
-			t.Fatalf("%s is written %s", src, pathData(p))
+			t.Fatalf("%s is written %s", src, PathData(p, 4))
 		}
 		want, _ := p.Bounds()
 		got, _ := again.Bounds()
 		for _, d := range []float64{want.X - got.X, want.Y - got.Y, want.W - got.W, want.H - got.H} {
 			if d > 0.01 || d < -0.01 {
-				t.Errorf("%s is written %s: %v became %v", src, pathData(p), want, got)
+				t.Errorf("%s is written %s: %v became %v", src, PathData(p, 4), want, got)
 				break
 			}
 		}

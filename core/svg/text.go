@@ -421,10 +421,11 @@ func (b *builder) paintRun(e *design.Element, r *textRun, c context, box geom.Re
 		b.paintBent(e, p, r)
 		return
 	}
-	for _, g := range r.glyphs {
+	letters := font.Letters(r.words, r.glyphs)
+	for i, g := range r.glyphs {
 		o, ink := b.shaper.Outline(g, r.style.weight)
 		if !o.Empty() {
-			p.Glyphs = append(p.Glyphs, design.Glyph{Outline: o, Ink: ink, Size: r.style.fontSize,
+			p.Glyphs = append(p.Glyphs, design.Glyph{Outline: o, Ink: ink, Size: r.style.fontSize, Letters: letters[i], Advance: g.Advance,
 				Origin: g.Origin.Add(r.at).Add(geom.Point{Y: r.baseline})})
 		}
 	}

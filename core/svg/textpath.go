@@ -73,6 +73,7 @@ func (r *textRun) begin() geom.Point {
 
 // paintBent paints the glyphs of a run on a track, each turned as the path is there; p has the paint of all.
 func (b *builder) paintBent(e *design.Element, p *design.PaintNode, r *textRun) {
+	letters := font.Letters(r.words, r.glyphs)
 	for _, g := range r.bend() {
 		o, ink := b.shaper.Outline(g.glyph, r.style.weight)
 		if o.Empty() {
@@ -80,7 +81,7 @@ func (b *builder) paintBent(e *design.Element, p *design.PaintNode, r *textRun) 
 		}
 		one := *p
 		one.Matrix = g.m
-		one.Glyphs = []design.Glyph{{Outline: o, Ink: ink, Size: r.style.fontSize, Origin: g.glyph.Origin}}
+		one.Glyphs = []design.Glyph{{Outline: o, Ink: ink, Size: r.style.fontSize, Origin: g.glyph.Origin, Letters: letters[g.index], Advance: g.glyph.Advance}}
 		e.Paint.Children = append(e.Paint.Children, &one)
 	}
 }
@@ -89,7 +90,7 @@ func (b *builder) paintBent(e *design.Element, p *design.PaintNode, r *textRun) 
 // are not painted.
 func (r *textRun) bend() []bent {
 	var out []bent
-	for _, g := range r.glyphs {
+	for i, g := range r.glyphs {
 		half := g.Advance / 2
 		p, angle, ok := r.track.place(r.track.start + r.at.X + g.Origin.X + half)
 		if !ok {
@@ -97,7 +98,7 @@ func (r *textRun) bend() []bent {
 		}
 		m := geom.Translate(p.X, p.Y).Mul(geom.Rotate(angle)).Mul(geom.Translate(-half-g.Origin.X, r.at.Y+r.baseline))
 		cell := r.straightCell()
-		out = append(out, bent{g, m, m.Rect(geom.Rect{X: g.Origin.X, Y: cell.Y - r.at.Y - r.baseline, W: g.Advance, H: cell.H})})
+		out = append(out, bent{g, i, m, m.Rect(geom.Rect{X: g.Origin.X, Y: cell.Y - r.at.Y - r.baseline, W: g.Advance, H: cell.H})})
 	}
 	return out
 }
@@ -105,6 +106,7 @@ func (r *textRun) bend() []bent {
 // bent is the place of one glyph on a track, and its cell.
 type bent struct {
 	glyph font.Glyph
+	index int // in its run
 	m     geom.Matrix
 	cell  geom.Rect
 }

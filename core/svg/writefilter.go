@@ -2,115 +2,203 @@ package svg
 
 import (
 	"fmt"
+	"strconv"
 	"strings"
 
 	"archetyp/core/design"
+	"archetyp/core/geom"
 )
 
 // filter writes a filter chain as a definition.
 func (w *writer) filter(f *design.Filter) string {
+	t := &tag{name: "filter"}
 	r := f.Region
-	s := fmt.Sprintf(`<filter id="%%s" filterUnits="userSpaceOnUse" x="%s" y="%s" width="%s" height="%s">`, num(r.X), num(r.Y), num(r.W), num(r.H))
-	for i := range f.Primitives {
-		s += w.primitive(&f.Primitives[i])
+	t.set("x", w.num(r.X))
+	t.set("y", w.num(r.Y))
+	t.set("width", w.num(r.W))
+	t.set("height", w.num(r.H))
+	t.set("filterUnits", "userSpaceOnUse")
+	alike := len(f.Primitives) > 0
+	for _, p := range f.Primitives {
+		alike = alike && !p.Linear
 	}
-	return w.define(s + "</filter>")
+	if alike { // said once
+		t.set("color-interpolation-filters", "sRGB")
+	}
+	for i := range f.Primitives {
+		k := w.primitive(&f.Primitives[i])
+		if !alike && !f.Primitives[i].Linear {
+			k.set("color-interpolation-filters", "sRGB")
+		}
+		t.add(k)
+	}
+	return w.define(t)
 }
 
-func (w *writer) primitive(p *design.Primitive) string {
-	a := &attrs{}
+func (w *writer) primitive(p *design.Primitive) *tag {
+	t := &tag{name: p.Kind}
 	if p.Region != nil {
-		a.set("x", num(p.Region.X))
-		a.set("y", num(p.Region.Y))
-		a.set("width", num(p.Region.W))
-		a.set("height", num(p.Region.H))
-	}
-	if !p.Linear {
-		a.set("color-interpolation-filters", "sRGB")
+		t.set("x", w.num(p.Region.X))
+		t.set("y", w.num(p.Region.Y))
+		t.set("width", w.num(p.Region.W))
+		t.set("height", w.num(p.Region.H))
 	}
 	if p.In != "" {
-		a.set("in", p.In)
+		t.set("in", p.In)
 	}
 	if p.In2 != "" {
-		a.set("in2", p.In2)
+		t.set("in2", p.In2)
 	}
-	inner := ""
 	flood := func() {
-		a.set("flood-color", opaque(p.Color))
+		t.set("flood-color", w.opaque(p.Color))
 		if p.Color.Alpha < 1 {
-			a.set("flood-opacity", num(p.Color.Alpha))
+			t.set("flood-opacity", ratio(p.Color.Alpha))
 		}
 	}
 	switch p.Kind {
 	case "feGaussianBlur":
-		a.set("stdDeviation", numbers(p.SX, p.SY))
+		t.set("stdDeviation", pair(p.SX, p.SY))
 	case "feDropShadow":
-		a.set("dx", num(p.DX))
-		a.set("dy", num(p.DY))
-		a.set("stdDeviation", numbers(p.SX, p.SY))
+		t.set("dx", w.num(p.DX))
+		t.set("dy", w.num(p.DY))
+		t.set("stdDeviation", pair(p.SX, p.SY))
 		flood()
 	case "feOffset":
-		a.set("dx", num(p.DX))
-		a.set("dy", num(p.DY))
+		t.set("dx", w.num(p.DX))
+		t.set("dy", w.num(p.DY))
 	case "feFlood":
 		flood()
 	case "feMorphology":
-		a.set("operator", p.Mode)
-		a.set("radius", numbers(p.SX, p.SY))
+		t.set("operator", p.Mode)
+		t.set("radius", pair(p.SX, p.SY))
 	case "feBlend":
-		a.set("mode", p.Mode)
+		t.set("mode", p.Mode)
 	case "feComposite":
-		a.set("operator", p.Mode)
+		t.set("operator", p.Mode)
 		if p.Mode == "arithmetic" {
 			for i, k := range p.K {
-				a.set(fmt.Sprintf("k%d", i+1), numbers(k))
+				t.set(fmt.Sprintf("k%d", i+1), numbers(k))
 			}
 		}
 	case "feColorMatrix":
-		a.set("values", numbers(p.Matrix[:]...))
+		t.set("values", numbers(p.Matrix[:]...))
 	case "feMerge":
 		for _, in := range p.Inputs {
-			m := &attrs{}
+			k := t.add(&tag{name: "feMergeNode"})
 			if in != "" {
-				m.set("in", in)
+				k.set("in", in)
 			}
-			inner += "<feMergeNode" + m.b.String() + "/>"
 		}
 	case "feComponentTransfer":
-		for i, t := range p.Transfer {
-			inner += transferElement("RGBA"[i:i+1], t)
+		for i, f := range p.Transfer {
+			if f.Type != "identity" {
+				t.add(transferElement("RGBA"[i:i+1], f))
+			}
 		}
-	default: // not painted either: it passes its input through
-		a.b.Reset()
+	case "feTurbulence":
+		t.set("baseFrequency", pair(p.Noise.FX, p.Noise.FY))
+		t.set("numOctaves", numbers(float64(p.Noise.Octaves)))
+		t.set("seed", numbers(p.Noise.Seed))
+		if p.Noise.Stitch {
+			t.set("stitchTiles", "stitch")
+		}
+		if p.Noise.Fractal {
+			t.set("type", "fractalNoise")
+		}
+	case "feDisplacementMap":
+		t.set("scale", numbers(p.DX))
+		t.set("xChannelSelector", "RGBA"[p.Channels[0]:p.Channels[0]+1])
+		t.set("yChannelSelector", "RGBA"[p.Channels[1]:p.Channels[1]+1])
+	case "feTile":
+	case "feImage":
+		if p.Image != nil {
+			g := &tag{name: "g"}
+			w.node(g, p.Image, geom.Identity)
+			t.set("href", "#"+w.define(g))
+		}
+	case "feDiffuseLighting", "feSpecularLighting":
+		w.light(t, p.Light)
+	case "feConvolveMatrix":
+		if k := p.Kernel; k != nil {
+			t.set("order", pair(float64(k.W), float64(k.H)))
+			t.set("kernelMatrix", numbers(k.Values...))
+			t.set("divisor", numbers(k.Divisor))
+			t.set("bias", numbers(k.Bias))
+			t.set("targetX", numbers(float64(k.X)))
+			t.set("targetY", numbers(float64(k.Y)))
+			t.set("edgeMode", k.Edge)
+			t.set("preserveAlpha", strconv.FormatBool(k.KeepAlpha))
+			break
+		}
+		fallthrough
+	default: // passes its input through
+		*t = tag{name: "feOffset"}
 		if p.In != "" {
-			a.set("in", p.In)
+			t.set("in", p.In)
 		}
-		p = &design.Primitive{Kind: "feOffset", Result: p.Result}
 	}
 	if p.Result != "" {
-		a.set("result", p.Result)
+		t.set("result", p.Result)
 	}
-	if inner == "" {
-		return "<" + p.Kind + a.b.String() + "/>"
-	}
-	return "<" + p.Kind + a.b.String() + ">" + inner + "</" + p.Kind + ">"
+	return t
 }
 
-func transferElement(channel string, t design.TransferFunc) string {
-	a := &attrs{}
-	a.set("type", t.Type)
-	switch t.Type {
-	case "identity":
-		return ""
-	case "linear":
-		a.set("slope", numbers(t.Slope))
-		a.set("intercept", numbers(t.Intercept))
-	case "gamma":
-		a.set("amplitude", numbers(t.Amplitude))
-		a.set("exponent", numbers(t.Exp))
-		a.set("offset", numbers(t.Of))
-	default:
-		a.set("tableValues", strings.TrimSpace(numbers(t.Table...)))
+// light writes a light and its source.
+func (w *writer) light(t *tag, l *design.Light) {
+	t.set("surfaceScale", numbers(l.Surface))
+	t.set("lighting-color", w.opaque(l.Color))
+	if l.Specular {
+		t.set("specularConstant", numbers(l.Constant))
+		t.set("specularExponent", numbers(l.Exponent))
+	} else {
+		t.set("diffuseConstant", numbers(l.Constant))
 	}
-	return "<feFunc" + channel + a.b.String() + "/>"
+	place := func(s *tag) {
+		s.set("x", numbers(l.At[0]))
+		s.set("y", numbers(l.At[1]))
+		s.set("z", numbers(l.At[2]))
+	}
+	switch l.Source {
+	case "distant":
+		s := t.add(&tag{name: "feDistantLight"})
+		s.set("azimuth", numbers(l.Azimuth))
+		s.set("elevation", numbers(l.Elevation))
+	case "point":
+		place(t.add(&tag{name: "fePointLight"}))
+	case "spot":
+		s := t.add(&tag{name: "feSpotLight"})
+		place(s)
+		s.set("pointsAtX", numbers(l.To[0]))
+		s.set("pointsAtY", numbers(l.To[1]))
+		s.set("pointsAtZ", numbers(l.To[2]))
+		s.set("specularExponent", numbers(l.Focus))
+		if l.Cone != 0 {
+			s.set("limitingConeAngle", numbers(l.Cone))
+		}
+	}
+}
+
+// pair is two numbers, or one for both.
+func pair(x, y float64) string {
+	if x == y {
+		return numbers(x)
+	}
+	return numbers(x, y)
+}
+
+func transferElement(channel string, f design.TransferFunc) *tag {
+	t := &tag{name: "feFunc" + channel}
+	t.set("type", f.Type)
+	switch f.Type {
+	case "linear":
+		t.set("slope", numbers(f.Slope))
+		t.set("intercept", numbers(f.Intercept))
+	case "gamma":
+		t.set("amplitude", numbers(f.Amplitude))
+		t.set("exponent", numbers(f.Exp))
+		t.set("offset", numbers(f.Of))
+	default:
+		t.set("tableValues", strings.TrimSpace(numbers(f.Table...)))
+	}
+	return t
 }

@@ -1,0 +1,62 @@
+package cli
+
+import (
+	"path"
+
+	"archetyp/sync"
+
+	"github.com/spf13/cobra"
+)
+
+// only makes one kind of artefact and says what was written.
+func (a *app) only(kind string) error {
+	ws, err := a.workspaceHere()
+	if err != nil {
+		return err
+	}
+	rep, err := sync.Run(ws, sync.Options{Only: kind, Progress: a.progress()})
+	if err != nil {
+		return err
+	}
+	if a.json {
+		return a.printJSON(reportJSON(rep))
+	}
+	if a.quiet {
+		return nil
+	}
+	if len(rep.Written)+len(rep.Removed) == 0 {
+		a.print("%s nothing had changed; nothing was written\n", a.term.good("✓"))
+		return nil
+	}
+	a.printFiles(a.term.good("written"), rep.Written)
+	a.printFiles(a.term.warn("removed"), rep.Removed)
+	return nil
+}
+
+func (a *app) guideCmd() *cobra.Command {
+	c := &cobra.Command{
+		Use:     "guide",
+		Short:   "Build the style guide",
+		Long:    long("Build the style guide from the drawings, tokens, texts and assets."),
+		Example: example("archetyp guide build"),
+		Args:    cobra.NoArgs,
+		RunE:    func(c *cobra.Command, _ []string) error { return c.Help() },
+	}
+	c.AddCommand(&cobra.Command{
+		Use:     "build",
+		Short:   "Build the style guide: an index and a page a screen",
+		Long:    long("Build the style guide: one page of colours, type, spacing, shadows, components, assets and texts, and a page a screen. It works from disk, without a network."),
+		Example: example("archetyp guide build"),
+		Args:    cobra.NoArgs,
+		RunE: func(*cobra.Command, []string) error {
+			if err := a.only("guide"); err != nil {
+				return err
+			}
+			if ws, err := a.workspaceHere(); err == nil {
+				a.say("Open %s in a browser.\n", path.Join(ws.Config.Guide.To, "index.html"))
+			}
+			return nil
+		},
+	})
+	return c
+}

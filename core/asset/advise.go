@@ -1,0 +1,407 @@
+package asset
+
+import (
+	"fmt"
+	"hash/fnv"
+	"slices"
+	"sort"
+	"strings"
+
+	"archetyp/core/code"
+	"archetyp/core/design"
+	"archetyp/core/geom"
+	"archetyp/core/svg"
+)
+
+// Verdict says what a painted thing had best be.
+type Verdict string
+
+// The verdicts.
+const (
+	AsCSS     Verdict = "css"     // a style sheet can draw it
+	AsText    Verdict = "text"    // words, set as such
+	AsStrip   Verdict = "strip"   // a repeating strip: one pixel of it will do, or a gradient
+	AsPicture Verdict = "picture" // nothing but a picture will do
+)
+
+// Advice is what is said about one painted thing.
+type Advice struct {
+	Element *design.Element
+	Source  string
+	Asset   string // its name, where it is marked
+	Verdict Verdict
+	Why     string
+	CSS     string   // the declarations that draw it
+	Act     string   // what should be done; "" where all is well
+	Others  []string // names of the assets it is about too
+}
+
+// Advise looks at every painted thing of the screens: whether it must be a picture at all, and what is wrong with
+// those that are marked. Elements are told in the order they are drawn.
+func Advise(docs []*design.Document, sets []Set, density float64) []Advice {
+	if density == 0 {
+		density = 1
+	}
+	a := &adviser{sets: sets, density: density, marked: map[*design.Element]*Asset{}, drawings: map[any]string{}, seen: map[uint64]string{}}
+	list, _ := Collect(docs, sets)
+	for _, as := range list {
+		a.marked[as.Element] = as
+		if ref := drawingOf(as.Element); ref != nil {
+			a.drawings[ref] = as.Name
+		}
+	}
+	for _, d := range docs {
+		a.source = d.Name
+		for _, s := range d.Screens {
+			a.walk(s.Root)
+		}
+	}
+	a.twins(list)
+	return a.out
+}
+
+type adviser struct {
+	sets     []Set
+	density  float64
+	marked   map[*design.Element]*Asset
+	seen     map[uint64]string // unmarked drawings that were told of, and where
+	drawings map[any]string    // what assets are made of: another instance needs no mark
+	source   string
+	out      []Advice
+}
+
+// drawingOf is the markup an instance is made of.
+func drawingOf(e *design.Element) any {
+	if e.Node == nil || e.Shape != "use" || e.Node.Href() == "" {
+		return nil
+	}
+	return e.Node.Href()
+}
+
+func (a *adviser) walk(e *design.Element) {
+	if e.Hidden {
+		return
+	}
+	if as := a.marked[e]; as != nil {
+		a.asset(as)
+		return
+	}
+	if e.Marks.Asset != "" { // another instance of one that is marked
+		return
+	}
+	if e.Kind != design.Group {
+		a.loose(e)
+		return
+	}
+	if e.Parent != nil && drawn(e) {
+		a.icon(e)
+		return
+	}
+	for _, c := range e.Children {
+		a.walk(c)
+	}
+}
+
+// drawn says that a group is a drawing: shapes alone, one of which no style sheet can draw, and no larger than icons
+// and emblems are.
+func drawn(e *design.Element) bool {
+	if b := e.Painted.Value; b.W > 160 || b.H > 160 {
+		return false
+	}
+	free, shapes := 0, 0
+	only := true
+	e.Walk(func(x *design.Element) {
+		switch {
+		case x.Hidden || x.Kind == design.Group:
+		case x.Kind == design.Text || x.Kind == design.Image || x.Marks.Asset != "" || x.Marks.Component != "":
+			only = false
+		default:
+			shapes++
+			if _, ok := cssOf(x); !ok {
+				free++
+			}
+		}
+	})
+	return only && free > 0 && (shapes > 1 || e.Shape == "use") && e.Marks.Component == ""
+}
+
+func (a *adviser) say(e *design.Element, v Verdict, css, act, why string, args ...any) {
+	name := ""
+	if as := a.marked[e]; as != nil {
+		name = as.Name
+	}
+	a.out = append(a.out, Advice{Element: e, Source: a.source, Asset: name, Verdict: v, Why: fmt.Sprintf(why, args...), CSS: css, Act: act})
+}
+
+// icon judges a group of shapes that nobody marked.
+func (a *adviser) icon(e *design.Element) {
+	if ref := drawingOf(e); ref != nil && a.drawings[ref] != "" {
+		a.say(e, AsPicture, "", "", "another instance of %s", a.drawings[ref])
+		return
+	}
+	n := 0
+	e.Walk(func(x *design.Element) {
+		if x.Kind != design.Group && !x.Hidden {
+			n++
+		}
+	})
+	a.unmarked(e, "a drawing of "+count(n, "shape")+" that no style sheet can draw")
+}
+
+// unmarked asks for a mark, once for each drawing.
+func (a *adviser) unmarked(e *design.Element, what string) {
+	box := Frame(e)
+	h := hashOf(svg.Write(design.Alone(e), box, svg.WriteOptions{}))
+	if at, known := a.seen[h]; known {
+		a.say(e, AsPicture, "", "", "the same drawing as %s", at)
+		return
+	}
+	a.seen[h] = e.Path
+	a.say(e, AsPicture, "", fmt.Sprintf("mark it: data-asset=%q", suggestion(e)), "%s, and nobody marked it", what)
+}
+
+func count(n int, word string) string {
+	if n == 1 {
+		return "one " + word
+	}
+	return fmt.Sprintf("%d %ss", n, word)
+}
+
+func suggestion(e *design.Element) string {
+	name := design.Slug(e.NearestName())
+	if name == "" {
+		name = "name"
+	}
+	if e.Painted.Value.W <= 64 && e.Painted.Value.H <= 64 {
+		return "icons/" + name
+	}
+	return "pictures/" + name
+}
+
+// loose judges an element that stands for itself and is not marked.
+func (a *adviser) loose(e *design.Element) {
+	switch e.Kind {
+	case design.Text:
+		a.say(e, AsText, "", "", "words can be words")
+		return
+	case design.Image:
+		if s, ok := stripOf(e); ok {
+			a.say(e, AsStrip, s.css, "", "%s", s.why)
+			return
+		}
+		a.unmarked(e, "a bitmap")
+		return
+	}
+	if text, ok := cssOf(e); ok {
+		a.say(e, AsCSS, text, "", "%s", cssWhy(e))
+		return
+	}
+	if e.Painted.Value.W <= 0 || e.Painted.Value.H <= 0 {
+		return
+	}
+	a.unmarked(e, "a free form that no style sheet can draw")
+}
+
+// asset judges an element that is marked.
+func (a *adviser) asset(as *Asset) {
+	e := as.Element
+	words, others := 0, 0
+	e.Walk(func(x *design.Element) {
+		switch {
+		case x.Hidden || x.Kind == design.Group:
+		case x.Kind == design.Text:
+			words++
+		default:
+			others++
+		}
+	})
+	switch {
+	case words > 0 && others == 0:
+		a.say(e, AsText, "", "take the mark away and set the words as text", "marked, but it is nothing but words")
+		return
+	case e.Kind == design.Image:
+		if s, ok := stripOf(e); ok {
+			a.say(e, AsStrip, s.css, "take the mark away, or export one pixel of it", "%s", s.why)
+			return
+		}
+	case e.Kind != design.Group:
+		if text, ok := cssOf(e); ok {
+			a.say(e, AsCSS, text, "take the mark away and let CSS draw it", "marked, but %s", cssWhy(e))
+			return
+		}
+	}
+	cut := as.Out(Look{Density: a.density})
+	if b := cut.Bitmap; b != nil {
+		var lacking []string
+		for _, s := range as.Targets(a.sets) {
+			for _, d := range s.At {
+				if d > b.Density*1.005 {
+					lacking = append(lacking, num(d)+"x")
+				}
+			}
+		}
+		if len(lacking) > 0 {
+			slices.Sort(lacking)
+			a.say(e, AsPicture, "", "put a larger picture into the drawing", "a bitmap with pixels for %sx alone; %s are asked for", num(round2(b.Density)), strings.Join(slices.Compact(lacking), ", "))
+			return
+		}
+		a.say(e, AsPicture, "", "", "a bitmap with pixels for %sx", num(round2(b.Density)))
+		return
+	}
+	if words > 0 {
+		a.say(e, AsPicture, "", "", "a drawing with words in it: they will not be translated")
+		return
+	}
+	a.say(e, AsPicture, "", "", "a drawing that no style sheet can draw")
+}
+
+// cssOf are the declarations that draw an element; ok is false where a style sheet cannot.
+func cssOf(e *design.Element) (string, bool) {
+	p := e.Paint
+	if p == nil || p.Mask != nil || p.Filter != nil && len(e.Shadows) == 0 && !e.Blur.Set || len(e.Fills)+len(e.Strokes) == 0 {
+		return "", false
+	}
+	for c := p.Clip; c != nil; c = c.Clip {
+		if len(c.Shapes) != 1 || !c.Shapes[0].Path.IsRect() {
+			return "", false
+		}
+	}
+	line := e.Kind != design.Box && straight(e)
+	if e.Kind != design.Box && !line && (!e.Form.Set || e.Form.Value == geom.FormLine) {
+		return "", false
+	}
+	if !e.Matrix.Upright() && !e.Form.Set {
+		return "", false
+	}
+	for _, f := range e.Fills {
+		if f.Value.Kind == design.Pattern {
+			return "", false
+		}
+	}
+	for _, s := range e.Strokes {
+		if s.Value.Paint.Kind != design.Solid || len(s.Value.Dashes) > 0 && s.Value.Cap == "round" {
+			return "", false
+		}
+	}
+	if line {
+		s := e.Strokes[0].Value
+		side := "border-top"
+		if b := e.Geometry.Value; b.H > b.W {
+			side = "border-left"
+		}
+		style := "solid"
+		if len(s.Dashes) > 0 {
+			style = "dashed"
+		}
+		return fmt.Sprintf("%s: %spx %s %s", side, num(s.Width), style, s.Paint.Color.CSS()), true
+	}
+	var out []string
+	for _, d := range code.CSS(e, nil)[0].Declarations {
+		switch d.Prop {
+		case "background", "background-color", "background-image", "border", "border-radius", "box-shadow", "opacity", "filter", "outline", "mix-blend-mode":
+			out = append(out, d.Prop+": "+d.Value)
+		}
+	}
+	return strings.Join(out, "; "), len(out) > 0
+}
+
+// straight says that an element is one level or upright line.
+func straight(e *design.Element) bool {
+	b := e.Geometry.Value
+	return e.Paint.Path != nil && len(e.Strokes) == 1 && (b.W == 0) != (b.H == 0) && len(e.Paint.Path.Verbs) == 2
+}
+
+func cssWhy(e *design.Element) string {
+	what := "a box"
+	switch {
+	case e.Oval():
+		what = "a round box"
+	case straight(e):
+		return "CSS can draw it: a line"
+	case e.Radii.Set && !e.Radii.Value.Zero():
+		what = "a rounded box"
+	}
+	for _, f := range e.Fills {
+		if f.Value.Kind != design.Solid {
+			what += " with a gradient"
+			break
+		}
+	}
+	if len(e.Shadows) > 0 {
+		what += " with a shadow"
+	}
+	return "CSS can draw it: " + what
+}
+
+// twins finds the same drawing under several names, in the same colour or in others.
+func (a *adviser) twins(list []*Asset) {
+	same, alike := map[uint64][]*Asset{}, map[uint64][]*Asset{}
+	colour := map[*Asset]string{}
+	for _, as := range list {
+		cut := as.Out(Look{Density: a.density})
+		o := svg.WriteOptions{}
+		h := hashOf(svg.Write(cut.Paint, cut.Box, o))
+		same[h] = append(same[h], as)
+		if c := oneColour(cut.Paint); c != nil {
+			colour[as] = c.CSS()
+			o.Current = c
+			h = hashOf(svg.Write(cut.Paint, cut.Box, o))
+			alike[h] = append(alike[h], as)
+		}
+	}
+	about := func(group []*Asset, act, why string) {
+		var names []string
+		for _, as := range group {
+			names = append(names, as.Name)
+		}
+		a.out = append(a.out, Advice{Element: group[0].Element, Source: group[0].Source, Asset: group[0].Name, Verdict: AsPicture, Why: why, Act: act, Others: names[1:]})
+	}
+	for _, h := range sortedHashes(same) {
+		if group := same[h]; len(group) > 1 {
+			about(group, "keep one and use it everywhere", "the same picture under several names")
+		}
+	}
+	for _, h := range sortedHashes(alike) {
+		group := alike[h]
+		var colours []string
+		for _, as := range group {
+			colours = append(colours, colour[as])
+		}
+		slices.Sort(colours)
+		if colours = slices.Compact(colours); len(colours) > 1 {
+			about(group, "keep one with current-color: true and let CSS give it its colour", "one drawing in several colours: "+strings.Join(colours, ", "))
+		}
+	}
+}
+
+func hashOf(data []byte) uint64 {
+	h := fnv.New64a()
+	_, _ = h.Write(data)
+	return h.Sum64()
+}
+
+func sortedHashes(m map[uint64][]*Asset) []uint64 {
+	var out []uint64
+	for h := range m {
+		out = append(out, h)
+	}
+	sort.Slice(out, func(i, j int) bool { return m[out[i]][0].Name < m[out[j]][0].Name })
+	return out
+}
+
+// strip is a bitmap that repeats one row or column of its pixels.
+type strip struct{ css, why string }
+
+// stripOf finds a bitmap all of whose columns, or rows, are the same.
+func stripOf(e *design.Element) (strip, bool) {
+	var n *design.PaintNode
+	e.Paint.Walk(geom.Identity, func(p *design.PaintNode, _ geom.Matrix) {
+		if p.Bitmap != nil {
+			n = p
+		}
+	})
+	if n == nil {
+		return strip{}, false
+	}
+	return stripOfPixels(n.Bitmap)
+}

@@ -1,0 +1,102 @@
+package asset
+
+import (
+	"strings"
+	"testing"
+)
+
+// advice is what is said about a drawing, by the verdict and the first words.
+func advice(t testing.TB, content string) []Advice {
+	t.Helper()
+	var out []Advice
+	for _, a := range Advise(drawing(t, content), BuiltIn(), 1) {
+		if a.Element.Node != nil && a.CSS == "background: #eeeeee" {
+			continue // the page
+		}
+		out = append(out, a)
+	}
+	return out
+}
+
+func TestAdvise(t *testing.T) {
+	strip, _ := photograph(t, 8, 8, "png")
+	for _, c := range []struct {
+		content string
+		verdict Verdict
+		why     string
+		css     string
+		act     string
+	}{
+		{`<rect x="9" y="9" width="40" height="20" rx="4" fill="#0b6e8f"/>`, AsCSS, "a rounded box", "border-radius: 4px", ""},
+		{`<circle cx="40" cy="40" r="9" fill="red"/>`, AsCSS, "a round box", "border-radius: 50%", ""},
+		{`<rect data-asset="a" x="9" y="9" width="40" height="20" fill="#0b6e8f"/>`, AsCSS, "marked, but CSS can draw it", "background: #0b6e8f", "take the mark away"},
+		{`<path d="M9 9H60" stroke="#123456" stroke-width="2"/>`, AsCSS, "a line", "border-top: 2px solid #123456", ""},
+		{`<text y="40">Pier</text>`, AsText, "words can be words", "", ""},
+		{`<text data-asset="a" y="40">Pier</text>`, AsText, "nothing but words", "", "take the mark away"},
+		{`<path d="M9 9C60 9 20 60 60 50z"/>`, AsPicture, "nobody marked it", "", `data-asset="icons/name"`},
+		{`<g id="Gull"><path d="M9 9C60 9 20 60 60 50z"/><path d="M29 9C60 9 20 60 60 50"/></g>`, AsPicture, "a drawing of 2 shapes", "", `data-asset="icons/gull"`},
+		{`<path data-asset="a" d="M9 9C60 9 20 60 60 50z"/>`, AsPicture, "a drawing that no style sheet can draw", "", ""},
+		{`<image width="30" height="30" href="` + strip + `"/>`, AsPicture, "a bitmap", "", "mark it"},
+		{`<image data-asset="a" width="30" height="30" href="` + strip + `"/>`, AsPicture, "pixels for 0.27x alone", "", "put a larger picture"},
+	} {
+		list := advice(t, c.content)
+		if len(list) != 1 {
+			t.Errorf("%s: %+v", c.content, list)
+			continue
+		}
+		if a := list[0]; a.Verdict != c.verdict || !strings.Contains(a.Why, c.why) || !strings.Contains(a.CSS, c.css) || !strings.Contains(a.Act, c.act) || c.act == "" && a.Act != "" {
+			t.Errorf("%s: %s, %q, %q, %q", c.content, a.Verdict, a.Why, a.CSS, a.Act)
+		}
+	}
+}
+
+func TestAdviseFindsTwins(t *testing.T) {
+	shape := `d="M9 9C60 9 20 60 60 50z"`
+	for want, content := range map[string]string{
+		"the same picture under several names":     `<path data-asset="a" ` + shape + `/><path data-asset="b" ` + shape + ` transform="translate(80 0)"/>`,
+		"one drawing in several colours: #000000,": `<path data-asset="a" ` + shape + `/><path data-asset="b" ` + shape + ` fill="#0b6e8f"/>`,
+	} {
+		found := false
+		for _, a := range advice(t, content) {
+			found = found || strings.HasPrefix(a.Why, want) && len(a.Others) == 1 && a.Act != ""
+		}
+		if !found {
+			t.Errorf("%s: %+v", want, advice(t, content))
+		}
+	}
+	n := 0
+	for _, a := range advice(t, `<path `+shape+`/><path `+shape+` transform="translate(80 0)"/>`) {
+		if a.Act != "" {
+			n++
+		}
+	}
+	if n != 1 {
+		t.Errorf("the same unmarked drawing asks %d times for a mark", n)
+	}
+}
+
+func TestStrips(t *testing.T) {
+	strip := func(at func(x, y int) uint8) string {
+		img := imageOf(12, 10, at)
+		s, ok := stripOfPixels(img)
+		if !ok {
+			return ""
+		}
+		return s.css
+	}
+	for name, c := range map[string]struct {
+		at   func(x, y int) uint8
+		want string
+	}{
+		"plain":    {func(x, y int) uint8 { return 40 }, "background: #282828"},
+		"down":     {func(x, y int) uint8 { return uint8(y * 20) }, "linear-gradient(to bottom, #000000, #bebebe)"},
+		"across":   {func(x, y int) uint8 { return uint8(x * 20) }, "linear-gradient(to right,"},
+		"stripes":  {func(x, y int) uint8 { return uint8(x * x * 2) }, "background-repeat: repeat-y"},
+		"a scene":  {func(x, y int) uint8 { return uint8(x * y * 2) }, ""},
+		"one spot": {func(x, y int) uint8 { return uint8(x / 11 * (y / 9) * 90) }, ""},
+	} {
+		if got := strip(c.at); !strings.Contains(got, c.want) || c.want == "" && got != "" {
+			t.Errorf("%s: %q", name, got)
+		}
+	}
+}

@@ -1,0 +1,379 @@
+package picture
+
+import (
+	"bytes"
+	"encoding/binary"
+	"hash/crc32"
+	"image"
+	"slices"
+	"sync"
+
+	"github.com/klauspost/compress/zlib"
+)
+
+// PNG encodes a painted picture without loss, in the smallest of the forms that hold it exactly: grey or a palette of
+// up to 256 colours with as few bits a pixel as they need, else grey, RGB or RGBA with rows filtered.
+// https://www.w3.org/TR/png-3/
+func PNG(img *image.RGBA) []byte {
+	p := Straight(img)
+	return p.PNG()
+}
+
+// PNG is the function of this name for straight pixels.
+func (p *Pixels) PNG() []byte {
+	f, plain := p.form()
+	data := p.encode(f)
+	if f.kind == kindPalette && len(f.palette) > 16 && p.Width*p.Height <= smallPicture {
+		if direct := p.encode(plain); len(direct) < len(data) {
+			return direct
+		}
+	}
+	return data
+}
+
+// smallPicture is the number of pixels up to which a palette may well take more room than it saves.
+const smallPicture = 64 * 64
+
+func (p *Pixels) encode(f form) []byte {
+	var b bytes.Buffer
+	b.Grow(1024)
+	b.WriteString("\x89PNG\r\n\x1a\n")
+	head := make([]byte, 13)
+	binary.BigEndian.PutUint32(head, uint32(p.Width))
+	binary.BigEndian.PutUint32(head[4:], uint32(p.Height))
+	head[8], head[9] = byte(f.depth), f.kind
+	chunk(&b, "IHDR", head)
+	if f.kind == kindPalette {
+		colors, alphas := make([]byte, 0, 3*len(f.palette)), []byte{}
+		for _, c := range f.palette {
+			colors = append(colors, byte(c), byte(c>>8), byte(c>>16))
+			if c>>24 != 255 { // those come first
+				alphas = append(alphas, byte(c>>24))
+			}
+		}
+		chunk(&b, "PLTE", colors)
+		if len(alphas) > 0 {
+			chunk(&b, "tRNS", alphas)
+		}
+	}
+	chunk(&b, "IDAT", f.compressed(p))
+	chunk(&b, "IEND", nil)
+	return b.Bytes()
+}
+
+func chunk(b *bytes.Buffer, name string, data []byte) {
+	var n [4]byte
+	binary.BigEndian.PutUint32(n[:], uint32(len(data)))
+	b.Write(n[:])
+	from := b.Len()
+	b.WriteString(name)
+	b.Write(data)
+	binary.BigEndian.PutUint32(n[:], crc32.ChecksumIEEE(b.Bytes()[from:]))
+	b.Write(n[:])
+}
+
+// Kinds of pixels, as the header names them.
+const (
+	kindGrey      = 0
+	kindRGB       = 2
+	kindPalette   = 3
+	kindGreyAlpha = 4
+	kindRGBA      = 6
+)
+
+// form is how pixels are written.
+type form struct {
+	kind    byte
+	depth   int      // bits of a sample
+	palette []uint32 // r, g, b, a from the lowest byte on
+	index   *colours
+}
+
+// form finds the smallest form that holds all pixels exactly, and the one without a palette.
+func (p *Pixels) form() (best, plain form) {
+	seen := &colours{}
+	grey, opaque, few := true, true, true
+	last := uint32(0)
+	for i := 0; i < len(p.Pix); i += 4 {
+		c := binary.LittleEndian.Uint32(p.Pix[i:])
+		if c == last && i > 0 {
+			continue
+		}
+		last = c
+		opaque = opaque && c>>24 == 255
+		grey = grey && byte(c) == byte(c>>8) && byte(c) == byte(c>>16)
+		if few = few && seen.add(c); !few && !grey && !opaque {
+			break
+		}
+	}
+	plain = form{kind: kindRGBA, depth: 8}
+	switch {
+	case grey && opaque:
+		plain.kind = kindGrey
+	case grey:
+		plain.kind = kindGreyAlpha
+	case opaque:
+		plain.kind = kindRGB
+	}
+	if few && !(grey && opaque && seen.n > 16) {
+		return paletteForm(seen, grey && opaque), plain
+	}
+	return plain, plain
+}
+
+// paletteForm writes few colours as a palette, or as greys where these are evenly spread.
+func paletteForm(seen *colours, grey bool) form {
+	f := form{kind: kindPalette, palette: seen.list(), index: seen}
+	slices.SortFunc(f.palette, func(a, b uint32) int { // see-through colours first, each kind from dark to light
+		if x, y := a>>24 == 255, b>>24 == 255; x != y {
+			if x {
+				return 1
+			}
+			return -1
+		}
+		if a>>24 != b>>24 {
+			return int(a>>24) - int(b>>24)
+		}
+		return int(a>>8&255) - int(b>>8&255)
+	})
+	for f.depth = 1; 1<<f.depth < len(f.palette); f.depth *= 2 {
+	}
+	if grey {
+		top := uint32(1)<<f.depth - 1
+		even := true
+		for _, c := range f.palette {
+			even = even && c&255*top%255 == 0
+		}
+		if even { // the samples are the greys themselves
+			for _, c := range f.palette {
+				seen.set(c, uint8(c&255*top/255))
+			}
+			return form{kind: kindGrey, depth: f.depth, index: seen}
+		}
+	}
+	for i, c := range f.palette {
+		seen.set(c, uint8(i))
+	}
+	return f
+}
+
+// colours is a set of up to 256 colours, each with a number.
+type colours struct {
+	keys [1024]uint32
+	used [1024]bool
+	num  [1024]uint8
+	n    int
+}
+
+func (s *colours) slot(c uint32) int {
+	i := int(c * 2654435761 >> 22)
+	for s.used[i] && s.keys[i] != c {
+		i = (i + 1) & 1023
+	}
+	return i
+}
+
+// add is false where there are too many colours.
+func (s *colours) add(c uint32) bool {
+	i := s.slot(c)
+	if s.used[i] {
+		return true
+	}
+	if s.n == 256 {
+		return false
+	}
+	s.keys[i], s.used[i] = c, true
+	s.n++
+	return true
+}
+
+func (s *colours) set(c uint32, n uint8) { s.num[s.slot(c)] = n }
+
+func (s *colours) list() []uint32 {
+	var out []uint32
+	for i, u := range s.used {
+		if u {
+			out = append(out, s.keys[i])
+		}
+	}
+	return out
+}
+
+// Levels of compression: to tell which of two forms is the smaller, and for the one that is written.
+const (
+	quick    = 1
+	thorough = 8
+)
+
+// deflaters are kept for the next picture, by level: their tables are large.
+var deflaters [thorough + 1]sync.Pool
+
+func deflate(rows []byte, level int) []byte {
+	w, ok := deflaters[level].Get().(*zlib.Writer)
+	if !ok {
+		w, _ = zlib.NewWriterLevel(nil, level) // fails for unknown levels only
+	}
+	defer deflaters[level].Put(w)
+	var b bytes.Buffer
+	b.Grow(len(rows)/8 + 64)
+	w.Reset(&b)
+	_, _ = w.Write(rows) // a buffer takes all
+	_ = w.Close()
+	return b.Bytes()
+}
+
+// compressed is the picture's rows, each behind the number of its filter, deflated.
+func (f *form) compressed(p *Pixels) []byte {
+	n, stride, pix := 1, 0, []byte(nil)
+	switch {
+	case f.index != nil && f.depth < 8: // several pixels to a byte: their neighbours say nothing
+		stride, pix = (p.Width*f.depth+7)/8, f.packed(p)
+		return deflate(unfiltered(pix, stride, p.Height), thorough)
+	case f.index != nil: // in order of their alpha, and so fit for being told by differences
+		stride, pix = p.Width, f.packed(p)
+	default:
+		n = map[byte]int{kindGrey: 1, kindGreyAlpha: 2, kindRGB: 3, kindRGBA: 4}[f.kind]
+		stride, pix = p.Width*n, f.samples(p, n)
+	}
+	plain, filtered := unfiltered(pix, stride, p.Height), filtered(pix, stride, p.Height, n)
+	if len(deflate(plain, quick)) <= len(deflate(filtered, quick)) { // drawn in few colours, as icons are
+		return deflate(plain, thorough)
+	}
+	return deflate(filtered, thorough)
+}
+
+func unfiltered(pix []byte, stride, height int) []byte {
+	out := make([]byte, (stride+1)*height)
+	for y := 0; y < height; y++ {
+		copy(out[y*(stride+1)+1:], pix[y*stride:(y+1)*stride])
+	}
+	return out
+}
+
+// packed are rows of palette numbers or greys, as many to a byte as fit.
+func (f *form) packed(p *Pixels) []byte {
+	stride := (p.Width*f.depth + 7) / 8
+	out := make([]byte, stride*p.Height)
+	last, num := binary.LittleEndian.Uint32(p.Pix), uint8(0)
+	num = f.index.num[f.index.slot(last)]
+	for y := 0; y < p.Height; y++ {
+		in := p.Pix[4*y*p.Width : 4*(y+1)*p.Width]
+		row := out[y*stride : (y+1)*stride]
+		for x := 0; x < p.Width; x++ {
+			if c := binary.LittleEndian.Uint32(in[4*x:]); c != last {
+				last, num = c, f.index.num[f.index.slot(c)]
+			}
+			if f.depth == 8 {
+				row[x] = num
+				continue
+			}
+			bit := x * f.depth
+			row[bit/8] |= num << (8 - f.depth - bit%8)
+		}
+	}
+	return out
+}
+
+// samples are the pixels without the channels that say nothing.
+func (f *form) samples(p *Pixels, n int) []byte {
+	if n == 4 {
+		return p.Pix
+	}
+	out := make([]byte, 0, n*p.Width*p.Height)
+	for i := 0; i < len(p.Pix); i += 4 {
+		switch n {
+		case 1:
+			out = append(out, p.Pix[i])
+		case 2:
+			out = append(out, p.Pix[i], p.Pix[i+3])
+		case 3:
+			out = append(out, p.Pix[i], p.Pix[i+1], p.Pix[i+2])
+		}
+	}
+	return out
+}
+
+// filtered writes each row in the way of prediction that leaves least. https://www.w3.org/TR/png-3/#9Filters
+func filtered(pix []byte, stride, height, n int) []byte {
+	out := make([]byte, (stride+1)*height)
+	var tries [3][]byte
+	for i := range tries {
+		tries[i] = make([]byte, stride)
+	}
+	above := make([]byte, stride)
+	for y := 0; y < height; y++ {
+		row, to := pix[y*stride:(y+1)*stride], out[y*(stride+1):(y+1)*(stride+1)]
+		if bytes.Equal(row, above) {
+			to[0] = filterUp // leaves nothing
+			continue
+		}
+		best, differences := predict(&tries, row, above, n)
+		to[0] = best
+		copy(to[1:], differences)
+		above = row
+	}
+	return out
+}
+
+// Filters, as a row's first byte names them.
+const (
+	filterNone  = 0
+	filterSub   = 1
+	filterUp    = 2
+	filterPaeth = 4
+)
+
+// predict tries the filters on a row, and gives the one that leaves the smallest sum of differences. The average of
+// two neighbours is not among them: it takes time and wins next to nothing.
+func predict(tries *[3][]byte, row, above []byte, n int) (filter byte, differences []byte) {
+	above = above[:len(row)]
+	sub, up, paeth := tries[0][:len(row)], tries[1][:len(row)], tries[2][:len(row)]
+	var sNone, sSub, sUp, sPaeth int
+	for i, v := range row[:n] {
+		a := above[i]
+		sub[i], up[i], paeth[i] = v, v-a, v-a
+		sNone, sSub, sUp, sPaeth = sNone+size(v), sSub+size(v), sUp+size(v-a), sPaeth+size(v-a)
+	}
+	lefts, corners := row[:len(row)-n], above[:len(row)-n]
+	rest, aboves := row[n:], above[n:]
+	outSub, outUp, outPaeth := sub[n:], up[n:], paeth[n:]
+	for i, v := range rest {
+		l, a, c := lefts[i], aboves[i], corners[i]
+		ds, du, dp := v-l, v-a, v-nearestOf(int(l), int(a), int(c))
+		outSub[i], outUp[i], outPaeth[i] = ds, du, dp
+		sNone += size(v)
+		sSub += size(ds)
+		sUp += size(du)
+		sPaeth += size(dp)
+	}
+	switch min(sNone, sSub, sUp, sPaeth) {
+	case sNone:
+		return filterNone, row
+	case sUp:
+		return filterUp, up
+	case sSub:
+		return filterSub, sub
+	}
+	return filterPaeth, paeth
+}
+
+// size is how far a difference is from none, either way.
+func size(v byte) int {
+	d := int(int8(v))
+	sign := d >> 8
+	return (d ^ sign) - sign
+}
+
+// nearestOf is the Paeth predictor.
+func nearestOf(a, b, c int) byte {
+	pa, pb := b-c, a-c
+	pc := pa + pb
+	pa, pb, pc = max(pa, -pa), max(pb, -pb), max(pc, -pc)
+	switch {
+	case pa <= pb && pa <= pc:
+		return byte(a)
+	case pb <= pc:
+		return byte(b)
+	}
+	return byte(c)
+}

@@ -1,0 +1,138 @@
+package workspace
+
+import (
+	"bufio"
+	"bytes"
+	"fmt"
+	"os"
+	"runtime"
+	"sort"
+	"strconv"
+	"strings"
+	"sync"
+	"time"
+)
+
+// seenFile keeps what files were like when they were last hashed.
+const seenFile = "seen"
+
+// Seen remembers the hashes of files, so that those whose size and time have not changed need not be read again. It is
+// safe to use side by side.
+type Seen struct {
+	ws      *Workspace
+	mu      sync.Mutex
+	files   map[string]look
+	changed bool
+}
+
+// look is what a file was like.
+type look struct {
+	size, time int64 // the time in ns
+	hash       string
+}
+
+// settled is how old a file must be for its time to tell it from one that was written a moment later.
+const settled = 50 * time.Millisecond
+
+// Seen reads what is remembered.
+func (w *Workspace) Seen() *Seen {
+	s := &Seen{ws: w, files: map[string]look{}}
+	data, ok := w.Cached(seenFile)
+	if !ok {
+		return s
+	}
+	lines := bufio.NewScanner(bytes.NewReader(data))
+	lines.Buffer(nil, 1<<20)
+	for lines.Scan() {
+		f := strings.SplitN(lines.Text(), "\t", 4)
+		if len(f) != 4 {
+			return &Seen{ws: w, files: map[string]look{}} // not ours
+		}
+		size, err1 := strconv.ParseInt(f[0], 10, 64)
+		at, err2 := strconv.ParseInt(f[1], 10, 64)
+		if err1 == nil && err2 == nil {
+			s.files[f[3]] = look{size, at, f[2]}
+		}
+	}
+	return s
+}
+
+// Hash is the content hash of a file of the workspace.
+func (s *Seen) Hash(path string) (string, error) {
+	info, err := os.Stat(s.ws.Path(path))
+	if err != nil {
+		return "", err
+	}
+	now := look{size: info.Size(), time: info.ModTime().UnixNano()}
+	s.mu.Lock()
+	old, ok := s.files[path]
+	s.mu.Unlock()
+	if ok && old.size == now.size && old.time == now.time {
+		return old.hash, nil
+	}
+	data, err := ReadFile(s.ws.Path(path), path)
+	if err != nil {
+		return "", err
+	}
+	now.hash = Hash(data)
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	if int64(len(data)) == now.size && time.Since(info.ModTime()) > settled {
+		s.files[path] = now
+		s.changed = true
+	}
+	return now.hash, nil
+}
+
+// Intact says that all files are as their hashes say.
+func (s *Seen) Intact(files map[string]string) bool {
+	type file struct{ path, hash string }
+	list := make([]file, 0, len(files))
+	for p, h := range files {
+		list = append(list, file{p, h})
+	}
+	n := runtime.NumCPU()
+	var wg sync.WaitGroup
+	ok := make([]bool, n)
+	for k := range n {
+		wg.Add(1)
+		go func() {
+			defer wg.Done()
+			ok[k] = true
+			for i := k; i < len(list) && ok[k]; i += n {
+				h, err := s.Hash(list[i].path)
+				ok[k] = err == nil && h == list[i].hash
+			}
+		}()
+	}
+	wg.Wait()
+	for _, o := range ok {
+		if !o {
+			return false
+		}
+	}
+	return true
+}
+
+// Save keeps what was seen for the next time.
+func (s *Seen) Save() {
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	if !s.changed {
+		return
+	}
+	paths := make([]string, 0, len(s.files))
+	for p := range s.files {
+		if !strings.ContainsAny(p, "\t\n") {
+			paths = append(paths, p)
+		}
+	}
+	sort.Strings(paths)
+	var b bytes.Buffer
+	for _, p := range paths {
+		f := s.files[p]
+		fmt.Fprintf(&b, "%d\t%d\t%s\t%s\n", f.size, f.time, f.hash, p)
+	}
+	s.ws.Cache(seenFile, b.Bytes())
+	s.changed = false
+}
