@@ -263,6 +263,8 @@ func TestReadingFaults(t *testing.T) {
 		{"po", "\"b\"\n", "without msgid"},
 		{"po", "nonsense \"b\"\n", "nonsense"},
 		{"po", "msgid \"\"\nmsgstr \"Content-Type: text/plain; charset=UTF-8\\n\"\n\nmsgid \"a\"\nmsgstr \"\xff\"\n", "5:9: not valid UTF-8"},
+		{"po", "msgid \"a\"\nmsgstr \"\"\n\nmsgid \"b\"\nmsgstr \"\\331\"\n", "4:1: the escapes of"},
+		{"po", "msgctxt \"a\"\nmsgid \"{n, plural, one {x} other {\\xd8}}\"\nmsgstr \"\"\n", "1:1: the escapes of"},
 		{"po", "msgid \"\"\nmsgstr \"Content-Type: text/plain; charset=klingon\\n\"\n", "klingon"},
 		{"po", "msgid \"a\"\nmsgstr \"\"\n\nmsgid \"a\"\nmsgstr \"\"\n", "4:1: \"a\" stands twice: in line 1"},
 		{"po", "msgid \"a\"\nmsgstr \"{n\"\n", "1:1: a: not a valid message"},

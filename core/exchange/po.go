@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"strconv"
 	"strings"
+	"unicode/utf8"
 
 	"archetyp/core/text"
 )
@@ -182,6 +183,11 @@ func readPO(data []byte, o Options) (*Document, error) {
 		}
 		if err := twice(seen, e.Context+"\x04"+e.ID, e.Line, 1); err != nil {
 			return nil, fault(e.Line, 1, "%q stands twice: in line %d too; every message needs a context of its own", e.ID, seen[e.Context+"\x04"+e.ID])
+		}
+		for _, t := range append([]string{e.Context, e.ID, e.Plural, e.PrevID}, e.Str...) {
+			if !utf8.ValidString(t) { // escapes can make any bytes
+				return nil, fault(e.Line, 1, "the escapes of %q are not UTF-8; write the letters themselves", short(strings.ToValidUTF8(t, "\uFFFD")))
+			}
 		}
 		u := poUnit(e, forms)
 		if err := valid(&u); err != nil {
