@@ -11,21 +11,84 @@ import (
 // ParsePath reads path data. As SVG says, what comes before a fault is still a path; the error tells of the fault.
 // https://www.w3.org/TR/SVG2/paths.html#PathData
 func ParsePath(d string) (*geom.Path, error) {
-	p := &pathParser{s: d, path: &geom.Path{}}
-	err := p.run()
-	return p.path, err
+	path := &geom.Path{}
+	err := readPath(d, func(c *command) { c.add(path) })
+	return path, err
+}
+
+// spot is a point of path data: as it is meant, and as browsers count it, in 32 bits and from one point to the next.
+type spot struct{ meant, counted geom.Point }
+
+func spotOf(p geom.Point) spot { return spot{p, rounded32(p)} }
+
+func rounded32(p geom.Point) geom.Point {
+	return geom.Point{X: float64(float32(p.X)), Y: float64(float32(p.Y))}
+}
+
+func (s spot) add(p spot) spot {
+	return spot{s.meant.Add(p.meant), rounded32(s.counted.Add(p.counted))}
+}
+
+// mirrored is the point as far on the other side of a middle.
+func (s spot) mirrored(middle spot) spot {
+	return spot{middle.meant.Mul(2).Sub(s.meant), rounded32(middle.counted.Mul(2).Sub(s.counted))}
+}
+
+// command is one command of path data, from the origin: M, L, Q, C, A or Z.
+type command struct {
+	letter       byte
+	points       [3]spot // the last one used is the end
+	rx, ry, turn float64 // of an arc; the turn of its first radius in degrees
+	large, sweep bool
+}
+
+// end is where the command leads; Z says where itself.
+func (c *command) end() spot {
+	switch c.letter {
+	case 'Q':
+		return c.points[1]
+	case 'C':
+		return c.points[2]
+	}
+	return c.points[0]
+}
+
+// add adds a command to a path.
+func (c *command) add(p *geom.Path) {
+	a, b, e := c.points[0].meant, c.points[1].meant, c.end().meant
+	switch c.letter {
+	case 'M':
+		p.MoveTo(e.X, e.Y)
+	case 'L':
+		p.LineTo(e.X, e.Y)
+	case 'Q':
+		p.QuadTo(a.X, a.Y, e.X, e.Y)
+	case 'C':
+		p.CubicTo(a.X, a.Y, b.X, b.Y, e.X, e.Y)
+	case 'A':
+		p.ArcTo(c.rx, c.ry, c.turn, c.large, c.sweep, e.X, e.Y)
+	case 'Z':
+		p.Close()
+	}
+}
+
+// readPath visits the commands of path data. The command is only lent.
+func readPath(d string, visit func(*command)) error {
+	p := &pathParser{s: d, visit: visit}
+	return p.run()
 }
 
 type pathParser struct {
-	s         string
-	i         int
-	path      *geom.Path
-	start     geom.Point
-	cur       geom.Point
-	lastCtrl  geom.Point
-	lastKind  byte // 'C' or 'Q' where the command before was such a curve
-	failed    error
-	openAgain bool // the subpath was closed: the next line starts at its start
+	s          string
+	i          int
+	visit      func(*command)
+	command    command
+	start, cur spot
+	lastCtrl   spot
+	lastKind   byte // 'C' or 'Q' where the command before was such a curve
+	failed     error
+	begun      bool
+	closed     bool // the command before was Z: what is drawn next starts at its start
 }
 
 func (p *pathParser) space() {
@@ -65,6 +128,48 @@ func (p *pathParser) num() float64 {
 	return v
 }
 
+// both is a number as it is meant, and as browsers read it.
+func (p *pathParser) both() (meant, counted float64) {
+	p.space()
+	from := p.i
+	meant = p.num()
+	return meant, float64(read32(p.s[from:p.i]))
+}
+
+// read32 reads a number as browsers do those of path data: digit by digit in 32 bits, which is off by the last bit now
+// and then.
+func read32[T string | []byte](s T) float32 {
+	sign, i := float32(1), 0
+	if i < len(s) && (s[i] == '-' || s[i] == '+') {
+		if s[i] == '-' {
+			sign = -1
+		}
+		i++
+	}
+	from := i
+	for i < len(s) && s[i] >= '0' && s[i] <= '9' {
+		i++
+	}
+	whole, times := float32(0), float32(1)
+	for k := i - 1; k >= from; k-- {
+		whole += float32(times * float32(s[k]-'0'))
+		times *= 10
+	}
+	rest := float32(0)
+	if i < len(s) && s[i] == '.' {
+		part := float32(1)
+		for i++; i < len(s) && s[i] >= '0' && s[i] <= '9'; i++ {
+			part *= 0.1
+			rest += float32(float32(s[i]-'0') * part)
+		}
+	}
+	if i < len(s) { // an exponent
+		v, _ := strconv.ParseFloat(string(s), 64)
+		return float32(v)
+	}
+	return sign * (whole + rest)
+}
+
 func (p *pathParser) flag() bool {
 	p.space()
 	if p.i < len(p.s) && (p.s[p.i] == '0' || p.s[p.i] == '1') {
@@ -77,10 +182,12 @@ func (p *pathParser) flag() bool {
 	return false
 }
 
-func (p *pathParser) point(rel bool) geom.Point {
-	pt := geom.Point{X: p.num(), Y: p.num()}
+func (p *pathParser) point(rel bool) spot {
+	x, x32 := p.both()
+	y, y32 := p.both()
+	pt := spot{geom.Point{X: x, Y: y}, geom.Point{X: x32, Y: y32}}
 	if rel {
-		pt = pt.Add(p.cur)
+		return p.cur.add(pt)
 	}
 	return pt
 }
@@ -92,7 +199,7 @@ func (p *pathParser) run() error {
 			return nil
 		}
 		c := p.s[p.i]
-		if p.path.Empty() && c != 'M' && c != 'm' {
+		if !p.begun && c != 'M' && c != 'm' {
 			return fmt.Errorf("path data begins with %q, not with M", c)
 		}
 		if (c < 'A' || c > 'Z') && (c < 'a' || c > 'z') {
@@ -100,8 +207,11 @@ func (p *pathParser) run() error {
 		}
 		p.i++
 		if c == 'Z' || c == 'z' {
-			p.path.Close()
-			p.cur, p.lastKind, p.openAgain = p.start, 0, true
+			p.cur, p.lastKind = p.start, 0
+			if !p.closed {
+				p.closed = true
+				p.put('Z', p.start)
+			}
 			continue
 		}
 		for first := true; first || p.more(); first = false {
@@ -125,40 +235,41 @@ func (p *pathParser) segment(c byte) error {
 	case 'M':
 		q := p.point(rel)
 		if p.failed == nil {
-			p.path.MoveTo(q.X, q.Y)
-			p.start, p.cur = q, q
+			p.start, p.begun, p.closed = q, true, false
+			p.put('M', q)
 		}
 	case 'L':
-		p.line(p.point(rel))
+		p.draw('L', p.point(rel))
 	case 'H':
-		x := p.num()
+		q := p.cur
+		x, x32 := p.both()
 		if rel {
-			x += p.cur.X
+			q = p.cur.add(spot{geom.Point{X: x}, geom.Point{X: x32}})
+		} else {
+			q.meant.X, q.counted.X = x, x32
 		}
-		p.line(geom.Point{X: x, Y: p.cur.Y})
+		p.draw('L', q)
 	case 'V':
-		y := p.num()
+		q := p.cur
+		y, y32 := p.both()
 		if rel {
-			y += p.cur.Y
+			q = p.cur.add(spot{geom.Point{Y: y}, geom.Point{Y: y32}})
+		} else {
+			q.meant.Y, q.counted.Y = y, y32
 		}
-		p.line(geom.Point{X: p.cur.X, Y: y})
+		p.draw('L', q)
 	case 'C':
-		p.cubic(p.point(rel), p.point(rel), p.point(rel))
+		p.draw('C', p.point(rel), p.point(rel), p.point(rel))
 	case 'S':
-		p.cubic(p.mirror('C'), p.point(rel), p.point(rel))
+		p.draw('C', p.mirror('C'), p.point(rel), p.point(rel))
 	case 'Q':
-		p.quad(p.point(rel), p.point(rel))
+		p.draw('Q', p.point(rel), p.point(rel))
 	case 'T':
-		p.quad(p.mirror('Q'), p.point(rel))
+		p.draw('Q', p.mirror('Q'), p.point(rel))
 	case 'A':
-		rx, ry, turn := p.num(), p.num(), p.num()
-		large, sweep := p.flag(), p.flag()
-		q := p.point(rel)
-		if p.failed == nil {
-			p.reopen()
-			p.path.ArcTo(rx, ry, turn, large, sweep, q.X, q.Y)
-			p.cur = q
-		}
+		p.command.rx, p.command.ry, p.command.turn = p.num(), p.num(), p.num()
+		p.command.large, p.command.sweep = p.flag(), p.flag()
+		p.draw('A', p.point(rel))
 	default:
 		return fmt.Errorf("path data: %q at character %d is no command", c, p.i)
 	}
@@ -173,43 +284,33 @@ func (p *pathParser) segment(c byte) error {
 	return p.failed
 }
 
-// reopen begins a new subpath at the start of the one just closed, where no move stands between.
-func (p *pathParser) reopen() {
-	if p.openAgain && len(p.path.Verbs) > 0 && p.path.Verbs[len(p.path.Verbs)-1] == geom.Close {
-		p.path.MoveTo(p.cur.X, p.cur.Y)
+// draw visits a command that paints. Where a subpath was closed and none is begun, it starts where that one did.
+func (p *pathParser) draw(letter byte, points ...spot) {
+	if p.failed != nil {
+		return
 	}
-	p.openAgain = false
+	if p.closed {
+		p.closed = false
+		p.put('M', p.cur)
+	}
+	if n := len(points); n > 1 {
+		p.lastCtrl = points[n-2]
+	}
+	p.put(letter, points...)
 }
 
-func (p *pathParser) line(q geom.Point) {
-	if p.failed == nil {
-		p.reopen()
-		p.path.LineTo(q.X, q.Y)
-		p.cur = q
-	}
+func (p *pathParser) put(letter byte, points ...spot) {
+	p.command.letter = letter
+	copy(p.command.points[:], points)
+	p.cur = points[len(points)-1]
+	p.visit(&p.command)
 }
 
-func (p *pathParser) cubic(a, b, q geom.Point) {
-	if p.failed == nil {
-		p.reopen()
-		p.path.CubicTo(a.X, a.Y, b.X, b.Y, q.X, q.Y)
-		p.cur, p.lastCtrl = q, b
-	}
-}
-
-func (p *pathParser) quad(a, q geom.Point) {
-	if p.failed == nil {
-		p.reopen()
-		p.path.QuadTo(a.X, a.Y, q.X, q.Y)
-		p.cur, p.lastCtrl = q, a
-	}
-}
-
-func (p *pathParser) mirror(kind byte) geom.Point {
+func (p *pathParser) mirror(kind byte) spot {
 	if p.lastKind != kind {
 		return p.cur
 	}
-	return p.cur.Mul(2).Sub(p.lastCtrl)
+	return p.lastCtrl.mirrored(p.cur)
 }
 
 // parseNumbers reads a list of numbers such as points or values.

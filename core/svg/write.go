@@ -27,7 +27,11 @@ type WriteOptions struct {
 // Styles are resolved, text becomes outlines, transforms are worked into the shapes, only the definitions in use are
 // there, and nothing is said twice.
 func Write(root *design.PaintNode, view geom.Rect, o WriteOptions) []byte {
-	w := &writer{o: o, ids: map[string]string{}, digits: 3, moved: view.X != 0 || view.Y != 0}
+	scale := o.Scale
+	if scale == 0 {
+		scale = 1
+	}
+	w := &writer{o: o, ids: map[string]string{}, digits: 3, scale: scale, above: geom.Identity}
 	if size := math.Max(view.W, view.H); size < 8 {
 		w.digits = 4
 	}
@@ -37,10 +41,6 @@ func Write(root *design.PaintNode, view geom.Rect, o WriteOptions) []byte {
 	tidy(top)
 	if !w.inherits() {
 		hoist(top)
-	}
-	scale := o.Scale
-	if scale == 0 {
-		scale = 1
 	}
 	head := []attr{{"xmlns", markup.SVG}, {"width", w.num(view.W * scale)}, {"height", w.num(view.H * scale)},
 		{"viewBox", "0 0 " + w.num(view.W) + " " + w.num(view.H)}}
@@ -59,7 +59,8 @@ type writer struct {
 	defs   []*tag
 	ids    map[string]string // definition → id
 	digits int               // decimals of lengths
-	moved  bool              // the picture begins elsewhere than the drawing: its numbers change in any case
+	scale  float64           // px for each unit
+	above  geom.Matrix       // of the groups that are being written
 }
 
 // inherits says whether a definition paints shapes, which would take over what the root element says.
@@ -191,7 +192,8 @@ func (w *writer) node(to *tag, n *design.PaintNode, m geom.Matrix) {
 	g := &tag{name: "g"}
 	if n.Filter != nil || n.Clip != nil || n.Mask != nil { // their lengths are in the node's own space
 		w.matrix(g, "transform", m)
-		m = geom.Identity
+		defer func(above geom.Matrix) { w.above = above }(w.above)
+		w.above, m = w.above.Mul(m), geom.Identity
 	}
 	if n.Opacity < 1 {
 		g.set("opacity", ratio(n.Opacity))

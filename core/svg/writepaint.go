@@ -205,7 +205,9 @@ func (w *writer) clip(c *design.Clip) string {
 			continue
 		}
 		k := t.add(&tag{})
-		k.name = w.geometry(k, p, native, sh.Matrix, false)
+		var rest geom.Matrix
+		k.name, _, rest = w.geometry(k, &design.PaintNode{Fill: &design.Paint{}}, p, native, sh.Matrix, geom.Identity)
+		w.matrix(k, "transform", rest)
 		if sh.EvenOdd {
 			k.set("clip-rule", "evenodd")
 		}

@@ -2,8 +2,8 @@ package svg
 
 import (
 	"math"
+	"slices"
 	"strconv"
-	"strings"
 
 	"archetyp/core/geom"
 )
@@ -12,211 +12,258 @@ import (
 // whichever is shorter, with the commands for level, upright and smooth pieces, and arcs of ellipses as such.
 // https://www.w3.org/TR/SVG2/paths.html#PathData
 func PathData(p *geom.Path, digits int) string {
-	return pathData(p, &pathWriter{digits: digits, unit: math.Pow10(digits)})
+	w := &pathWriter{least: digits, most: digits, m: geom.Identity}
+	return w.write(commandsOf(p))
 }
 
 // SpacedPathData is PathData for readers that take the flags of an arc for one number where nothing is between them.
 func SpacedPathData(p *geom.Path, digits int) string {
-	return pathData(p, &pathWriter{digits: digits, unit: math.Pow10(digits), spaced: true})
+	w := &pathWriter{least: digits, most: digits, m: geom.Identity, spaced: true}
+	return w.write(commandsOf(p))
 }
 
-func pathData(p *geom.Path, w *pathWriter) string {
-	var arc *arc
-	p.Each(func(s geom.Segment, first bool) {
-		if s.Verb == geom.Conic && !first {
-			if next, ok := arcOf(&s); ok && arc != nil && arc.join(next) {
-				return
-			}
-		}
-		w.arc(arc)
-		arc = nil
-		if first {
-			w.move(s.P[0])
-		}
-		if s.Verb == geom.Conic {
-			if next, ok := arcOf(&s); ok {
-				arc = next
-				return
-			}
-		}
-		w.segment(&s)
-	})
-	w.arc(arc)
-	return w.b.String()
+// finest is the most decimals a number is written with.
+const finest = 7
+
+// ten are the powers of ten, in units of the finest decimal: of a number with so many decimals the last.
+var ten = [finest + 1]int64{1e7, 1e6, 1e5, 1e4, 1e3, 1e2, 1e1, 1}
+
+// pathWriter keeps whole numbers of the finest decimal, so that relative coordinates never add up to an error. Each
+// command gets the fewest decimals, of least to most, with which the judge finds that it paints the same.
+type pathWriter struct {
+	b           []byte
+	m           geom.Matrix // from the commands' space to where they are written
+	least, most int
+	judge       *judge
+	filled      bool // and nothing else: a line back to the start is not needed
+	missed      int  // commands that the judge found no number of decimals for
+	spaced      bool // flags stand apart
+	pen         pen
+	from        spot // where the pen is meant to be, as browsers count the original
+	start       pen  // where the subpath began
+	startFrom   spot
+	control     [2]int64 // the last control point
+	controlSeen geom.Point
+	smooth      byte // the curve that may follow smoothly: C, Q or 0
+	last        byte // the command in force
+	dot         bool // the last number had decimals
 }
 
-// finest is the most decimals a path is written with.
-const finest = 5
-
-// enough is how many decimals a path needs for browsers to paint it as before at one to four pixels for each unit of
-// length. Beyond three, more only matter where a corner comes to lie near the border between two of the places that
-// it may be painted at: they put corners on quarters of rows.
-func enough(p *geom.Path, from int) int {
-	if len(p.Points) > 20_000 { // no icon, and slow to try
-		return max(from, 4)
-	}
-	var exact [4][]geom.Polyline
-	for k := range exact {
-		exact[k] = p.FlattenForPaint(geom.Scale(float64(k+1), float64(k+1)))
-	}
-	for digits := from; digits < finest; digits++ {
-		rounded := p.Rounded(digits)
-		same := sameGrid(p, rounded)
-		for k := range exact {
-			if !same {
-				break
-			}
-			if same = geom.Near(exact[k], rounded.FlattenForPaint(geom.Scale(float64(k+1), float64(k+1))), 0.005); !same {
-				break
-			}
-		}
-		if same {
-			return digits
-		}
-	}
-	return finest
+// pen is a point that is written, and where browsers take it to be.
+type pen struct {
+	x, y int64
+	seen geom.Point
 }
 
-// sameGrid says that the points that bend a path fall on the same 64ths of a pixel, which browsers round them to.
-func sameGrid(p, q *geom.Path) bool {
-	for i, a := range p.Points {
-		b := q.Points[i]
-		if a == b {
+// write writes commands. Where the start of a curve has too few decimals for the curve to come out the same, what leads
+// there is written again with more.
+func (w *pathWriter) write(list []command) string {
+	before, digits := *w, 0 // the command before, to write it again
+	var last *command
+	for i := range list {
+		c := &list[i]
+		if w.filled && w.closes(list[i:]) {
 			continue
 		}
-		for k := 64.0; k <= 256; k += 64 {
-			if math.Floor(a.X*k+0.5) != math.Floor(b.X*k+0.5) || math.Floor(a.Y*k+0.5) != math.Floor(b.Y*k+0.5) {
-				return false
+		here := *w
+		n, ok := w.command(c, w.least)
+		for more := digits + 1; !ok && last != nil && more <= w.most; more++ {
+			*w = before
+			again, _ := w.command(last, more)
+			here = *w
+			if n, ok = w.command(c, w.least); ok {
+				digits = again
+			}
+		}
+		if !ok {
+			w.missed++
+		}
+		before, last, digits = here, c, n
+	}
+	return string(w.b)
+}
+
+// closes says that the next of the commands is a line back to where Z leads anyway.
+func (w *pathWriter) closes(list []command) bool {
+	return len(list) > 1 && list[0].letter == 'L' && list[1].letter == 'Z' && list[0].end().meant == w.startFrom.meant
+}
+
+// command writes a command with the fewest decimals, from least on, that the judge is content with, and says how many
+// those are.
+func (w *pathWriter) command(c *command, least int) (digits int, ok bool) {
+	switch c.letter {
+	case 'Z':
+		w.take(&draft{piece: w.text('z', nil), end: w.start})
+		w.from, w.smooth = w.startFrom, 0
+		return w.most, true
+	case 'L':
+		if e := c.end().meant; (e == w.from.meant || w.judge == nil && w.nears(w.m.Apply(e))) && w.last != 'M' && w.last != 'm' {
+			return w.most, true // adds nothing to what is there
+		}
+	}
+	var best *draft
+	for digits = least; digits <= w.most; digits++ {
+		list := w.drafts(c, digits)
+		slices.SortStableFunc(list, func(a, b *draft) int { return len(a.s) - len(b.s) })
+		for _, d := range list {
+			if w.judge == nil || w.judge.same(w, c, d) {
+				w.accept(c, d)
+				return digits, true
+			}
+		}
+		best = list[0]
+	}
+	w.accept(c, best)
+	return w.most, false
+}
+
+// nears says that a point is written as the one where the pen is.
+func (w *pathWriter) nears(p geom.Point) bool {
+	unit := float64(ten[w.most]) / 2
+	return math.Abs(p.X*1e7-float64(w.pen.x)) < unit && math.Abs(p.Y*1e7-float64(w.pen.y)) < unit
+}
+
+// accept writes a draft of a command.
+func (w *pathWriter) accept(c *command, d *draft) {
+	w.take(d)
+	w.from = c.end()
+	switch c.letter {
+	case 'M':
+		w.start, w.startFrom = d.end, w.from
+		w.smooth = 0
+	case 'Q', 'C':
+		w.control, w.controlSeen, w.smooth = d.control, d.points[len(d.points)-2], c.letter
+	default:
+		w.smooth = 0
+	}
+}
+
+func (w *pathWriter) take(d *draft) {
+	w.b = append(w.b, d.s...)
+	w.last, w.dot = d.command, d.dot
+	w.pen = d.end
+}
+
+// draft is a way to write a command.
+type draft struct {
+	piece
+	end     pen
+	control [2]int64     // the last control point
+	points  []geom.Point // of the command, as browsers count them
+	arc     *command     // an arc as written
+}
+
+// way is how the numbers of a command are meant.
+type way struct {
+	lower byte // what makes its letter
+	place func(geom.Point) ([2]int64, pen)
+}
+
+// drafts are the ways to write a command with so many decimals.
+func (w *pathWriter) drafts(c *command, digits int) []*draft {
+	unit := ten[digits]
+	whole := func(v float64) int64 { return int64(math.Round(v * 1e7)) }
+	round := func(v int64) int64 {
+		if v < 0 {
+			return -((-v + unit/2) / unit * unit)
+		}
+		return (v + unit/2) / unit * unit
+	}
+	relative := func(p geom.Point) (v [2]int64, at pen) {
+		p = w.m.Apply(p)
+		v = [2]int64{round(whole(p.X) - w.pen.x), round(whole(p.Y) - w.pen.y)}
+		return v, pen{w.pen.x + v[0], w.pen.y + v[1], rounded32(w.pen.seen.Add(point32(v)))}
+	}
+	absolute := func(p geom.Point) (v [2]int64, at pen) {
+		p = w.m.Apply(p)
+		v = [2]int64{round(whole(p.X)), round(whole(p.Y))}
+		return v, pen{v[0], v[1], point32(v)}
+	}
+	var out []*draft
+	ways := []way{{'a' - 'A', relative}, {0, absolute}}
+	if w.last == 0 { // nothing to be relative to
+		ways = ways[1:]
+	}
+	for _, way := range ways {
+		place, letter := way.place, func(c byte) byte { return c + way.lower }
+		v, end := place(c.end().meant)
+		switch c.letter {
+		case 'M':
+			out = append(out, &draft{piece: w.text(letter('M'), v[:]), end: end})
+		case 'L':
+			level, upright := end, end
+			level.y, level.seen.Y = w.pen.y, w.pen.seen.Y
+			upright.x, upright.seen.X = w.pen.x, w.pen.seen.X
+			if w.judge == nil && end.y == w.pen.y || w.judge != nil && abs(end.y-w.pen.y) <= unit {
+				out = append(out, &draft{piece: w.text(letter('H'), v[:1]), end: level})
+			}
+			if w.judge == nil && end.x == w.pen.x || w.judge != nil && abs(end.x-w.pen.x) <= unit {
+				out = append(out, &draft{piece: w.text(letter('V'), v[1:]), end: upright})
+			}
+			out = append(out, &draft{piece: w.text(letter('L'), v[:]), end: end})
+		case 'Q':
+			v1, p1 := place(c.points[0].meant)
+			if near, mirror := w.mirror('Q', p1, unit); near {
+				out = append(out, &draft{piece: w.text(letter('T'), v[:]), end: end, control: [2]int64{mirror.x, mirror.y}, points: []geom.Point{mirror.seen}})
+			}
+			out = append(out, &draft{piece: w.text(letter('Q'), append(v1[:], v[:]...)), end: end, control: [2]int64{p1.x, p1.y}, points: []geom.Point{p1.seen}})
+		case 'C':
+			v1, p1 := place(c.points[0].meant)
+			v2, p2 := place(c.points[1].meant)
+			control, rest := [2]int64{p2.x, p2.y}, append(v2[:], v[:]...)
+			if near, mirror := w.mirror('C', p1, unit); near {
+				out = append(out, &draft{piece: w.text(letter('S'), rest), end: end, control: control, points: []geom.Point{mirror.seen, p2.seen}})
+			}
+			out = append(out, &draft{piece: w.text(letter('C'), append(v1[:], rest...)), end: end, control: control, points: []geom.Point{p1.seen, p2.seen}})
+		case 'A':
+			a, _ := c.under(w.m)
+			out = append(out, w.arc(&a, letter('A'), round(whole(a.rx)), round(whole(a.ry)), round(whole(a.turn)), v, end))
+			if low := whole(a.rx) / unit * unit; a.rx == a.ry && low > 0 { // for half circles: radii that are too small grow
+				out = append(out, w.arc(&a, letter('A'), low, low, 0, v, end))
 			}
 		}
 	}
-	return true
+	for _, d := range out {
+		d.points = append(d.points, d.end.seen)
+	}
+	return out
 }
 
-// pathWriter keeps whole numbers of the last decimal, so that relative coordinates never add up to an error.
-type pathWriter struct {
-	b      strings.Builder
-	digits int
-	unit   float64
-	x, y   int64 // where the pen is
-	sx, sy int64 // where the subpath began
-	cx, cy int64 // the last control point, mirrored
-	smooth byte  // the curve that may follow smoothly: c, q or 0
-	last   byte  // the command in force
-	dot    bool  // the last number had decimals
-	spaced bool  // flags stand apart
+func (w *pathWriter) arc(c *command, letter byte, rx, ry, turn int64, v [2]int64, end pen) *draft {
+	flag := map[bool]int64{true: 1}
+	written := &command{letter: 'A', rx: value(rx), ry: value(ry), turn: value(turn), large: c.large, sweep: c.sweep}
+	return &draft{piece: w.text(letter, []int64{rx, ry, turn, v[0], v[1]}, flag[c.large], flag[c.sweep]), end: end, arc: written}
 }
 
-func (w *pathWriter) whole(v float64) int64 { return int64(math.Round(v * w.unit)) }
-
-func (w *pathWriter) move(p geom.Point) {
-	x, y := w.whole(p.X), w.whole(p.Y)
-	if w.last == 0 {
-		w.put('M', x, y)
-	} else {
-		w.either('m', []int64{x - w.x, y - w.y}, []int64{x, y})
+// mirror is the control point that a smooth curve takes over, and whether that will do for the one that is wanted.
+func (w *pathWriter) mirror(letter byte, want pen, unit int64) (near bool, p pen) {
+	p = w.pen
+	if w.smooth == letter {
+		p = pen{2*w.pen.x - w.control[0], 2*w.pen.y - w.control[1], rounded32(w.pen.seen.Mul(2).Sub(w.controlSeen))}
+	} else if letter == 'Q' {
+		return false, p
 	}
-	w.x, w.y, w.sx, w.sy, w.smooth = x, y, x, y, 0
+	if w.judge == nil {
+		unit = 0
+	}
+	return abs(p.x-want.x) <= unit && abs(p.y-want.y) <= unit, p
 }
 
-func (w *pathWriter) segment(s *geom.Segment) {
-	pt := func(i int) (int64, int64) { return w.whole(s.P[i].X), w.whole(s.P[i].Y) }
-	switch s.Verb {
-	case geom.Close:
-		w.put('z')
-		w.x, w.y, w.smooth = w.sx, w.sy, 0
-		return
-	case geom.Line:
-		x, y := pt(1)
-		switch {
-		case x == w.x && y == w.y && w.last != 'M' && w.last != 'm': // adds nothing to what is there
-			return
-		case y == w.y:
-			w.either('h', []int64{x - w.x}, []int64{x})
-		case x == w.x:
-			w.either('v', []int64{y - w.y}, []int64{y})
-		default:
-			w.either('l', []int64{x - w.x, y - w.y}, []int64{x, y})
-		}
-		w.x, w.y, w.smooth = x, y, 0
-	case geom.Quad:
-		x1, y1 := pt(1)
-		x, y := pt(2)
-		if w.smooth == 'q' && x1 == w.cx && y1 == w.cy {
-			w.either('t', []int64{x - w.x, y - w.y}, []int64{x, y})
-		} else {
-			w.either('q', []int64{x1 - w.x, y1 - w.y, x - w.x, y - w.y}, []int64{x1, y1, x, y})
-		}
-		w.cx, w.cy, w.smooth = 2*x-x1, 2*y-y1, 'q'
-		w.x, w.y = x, y
-	default:
-		k := s.Cubic()
-		x1, y1, x2, y2, x, y := w.whole(k[1].X), w.whole(k[1].Y), w.whole(k[2].X), w.whole(k[2].Y), w.whole(k[3].X), w.whole(k[3].Y)
-		mx, my := w.x, w.y
-		if w.smooth == 'c' {
-			mx, my = w.cx, w.cy
-		}
-		if x1 == mx && y1 == my {
-			w.either('s', []int64{x2 - w.x, y2 - w.y, x - w.x, y - w.y}, []int64{x2, y2, x, y})
-		} else {
-			w.either('c', []int64{x1 - w.x, y1 - w.y, x2 - w.x, y2 - w.y, x - w.x, y - w.y}, []int64{x1, y1, x2, y2, x, y})
-		}
-		w.cx, w.cy, w.smooth = 2*x-x2, 2*y-y2, 'c'
-		w.x, w.y = x, y
-	}
+func abs(v int64) int64 { return max(v, -v) }
+
+// value is the number that a whole number of the finest decimal stands for, as browsers read it.
+func value(v int64) float64 {
+	var b [24]byte
+	return float64(read32(appendDecimal(b[:0], v)))
 }
 
-// arc writes a piece of an ellipse.
-func (w *pathWriter) arc(a *arc) {
-	if a == nil {
-		return
-	}
-	x, y := w.whole(a.end.X), w.whole(a.end.Y)
-	if x == w.x && y == w.y {
-		return
-	}
-	flag := func(b bool) int64 {
-		if b {
-			return 1
-		}
-		return 0
-	}
-	rx, ry, turn := w.whole(a.rx), w.whole(a.ry), w.whole(a.turn)
-	if a.half() { // a radius too small for its chord grows to half of it: exactly what is wanted
-		rx = int64(math.Hypot(float64(x-w.x), float64(y-w.y)) / 2)
-		ry = rx
-	}
-	large, sweep := flag(math.Abs(a.sweep) > math.Pi), flag(a.sweep > 0)
-	rel := w.text('a', []int64{rx, ry, turn, x - w.x, y - w.y}, large, sweep)
-	abs := w.text('A', []int64{rx, ry, turn, x, y}, large, sweep)
-	if len(abs.s) < len(rel.s) {
-		rel = abs
-	}
-	w.take(rel)
-	w.x, w.y, w.smooth = x, y, 0
-}
-
-// either writes the shorter of a relative and an absolute command.
-func (w *pathWriter) either(rel byte, r, a []int64) {
-	x, y := w.text(rel, r), w.text(rel-'a'+'A', a)
-	if len(y.s) < len(x.s) {
-		x = y
-	}
-	w.take(x)
-}
-
-func (w *pathWriter) put(command byte, v ...int64) { w.take(w.text(command, v)) }
+func point32(v [2]int64) geom.Point { return geom.Point{X: value(v[0]), Y: value(v[1])} }
 
 // piece is a command as it would be written next.
 type piece struct {
-	s       string
+	s       []byte
 	command byte
 	dot     bool
-}
-
-func (w *pathWriter) take(p piece) {
-	w.b.WriteString(p.s)
-	w.last, w.dot = p.command, p.dot
 }
 
 // text is a command with its numbers; flags stand behind the third number, as arcs want them. The letter is left out
@@ -232,7 +279,7 @@ func (w *pathWriter) text(command byte, v []int64, flags ...int64) piece {
 	}
 	number := func(n int64) {
 		at := len(b)
-		b = appendDecimal(b, n, w.digits)
+		b = appendDecimal(b, n)
 		c := b[at]
 		if !fresh && c != '-' && !(c == '.' && p.dot) {
 			b = append(b, 0)
@@ -258,17 +305,17 @@ func (w *pathWriter) text(command byte, v []int64, flags ...int64) piece {
 		}
 		number(n)
 	}
-	p.s = string(b)
+	p.s = b
 	return p
 }
 
-// appendDecimal writes a whole number of the last decimal without zeros that say nothing.
-func appendDecimal(b []byte, n int64, digits int) []byte {
+// appendDecimal writes a whole number of the finest decimal without zeros that say nothing.
+func appendDecimal(b []byte, n int64) []byte {
 	if n < 0 {
 		b = append(b, '-')
 		n = -n
 	}
-	unit := int64(math.Pow10(digits))
+	unit := ten[0]
 	whole, rest := n/unit, n%unit
 	if whole != 0 || rest == 0 {
 		b = strconv.AppendInt(b, whole, 10)
@@ -283,65 +330,3 @@ func appendDecimal(b []byte, n int64, digits int) []byte {
 	}
 	return b
 }
-
-// arc is a piece of an ellipse: of radii rx and ry, the first turned by so many degrees.
-type arc struct {
-	centre, end  geom.Point
-	rx, ry, turn float64
-	sweep        float64 // radians, positive where y turns towards x
-}
-
-// arcOf finds the ellipse that a conic is a piece of.
-func arcOf(s *geom.Segment) (*arc, bool) {
-	w := s.Weight
-	if !(w > 0 && w < 1-1e-9) {
-		return nil, false
-	}
-	mid := s.P[0].Lerp(s.P[2], 0.5)
-	c := mid.Sub(s.P[1].Mul(w * w)).Mul(1 / (1 - w*w))
-	half := math.Acos(w)
-	u, v := s.P[1].Sub(c).Mul(w), s.P[2].Sub(s.P[0]).Mul(0.5/math.Sin(half)) // two conjugate half diameters
-	// the ellipse is the unit circle under the matrix with columns u and v: its axes by singular values
-	e, f, g, h := (u.X+v.Y)/2, (u.X-v.Y)/2, (u.Y+v.X)/2, (u.Y-v.X)/2
-	q, r := math.Hypot(e, h), math.Hypot(f, g)
-	a := &arc{centre: c, end: s.P[2], rx: q + r, ry: math.Abs(q - r), sweep: 2 * half}
-	if a.ry < 1e-9*a.rx || a.rx > 1e6 {
-		return nil, false
-	}
-	if u.X*v.Y-u.Y*v.X < 0 {
-		a.sweep = -a.sweep
-	}
-	if a.rx-a.ry > 1e-6*a.rx {
-		a.turn = math.Mod((math.Atan2(g, f)+math.Atan2(h, e))/2*180/math.Pi+360, 180)
-		if a.turn > 179.9999 {
-			a.turn = 0
-		}
-		if math.Abs(a.turn-90) < 1e-6 {
-			a.turn, a.rx, a.ry = 0, a.ry, a.rx
-		}
-	} else {
-		a.rx = (a.rx + a.ry) / 2
-		a.ry = a.rx
-	}
-	return a, true
-}
-
-// join adds the piece that follows, where it is of the same ellipse and the whole stays well short of a full turn,
-// for which ends that are rounded would say too little.
-func (a *arc) join(b *arc) bool {
-	tol := 1e-6 * math.Max(a.rx, a.ry)
-	if a.centre.Sub(b.centre).Len() > tol || math.Abs(a.rx-b.rx) > tol || math.Abs(a.ry-b.ry) > tol || math.Abs(a.turn-b.turn) > 1e-4 ||
-		a.sweep*b.sweep < 0 || math.Abs(a.sweep+b.sweep) > 1.5*math.Pi {
-		return false
-	}
-	both := *a
-	both.end, both.sweep = b.end, a.sweep+b.sweep
-	if near := math.Abs(math.Abs(both.sweep)-math.Pi) < 0.05; near && !both.half() {
-		return false // which of the two halves is meant would hang on a digit
-	}
-	*a = both
-	return true
-}
-
-// half says that this is half of a circle.
-func (a *arc) half() bool { return a.rx == a.ry && math.Abs(math.Abs(a.sweep)-math.Pi) < 1e-6 }

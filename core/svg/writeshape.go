@@ -2,6 +2,8 @@ package svg
 
 import (
 	"math"
+	"slices"
+	"strconv"
 	"strings"
 
 	"archetyp/core/css"
@@ -18,16 +20,13 @@ func (w *writer) shape(to *tag, n *design.PaintNode, p *geom.Path, native *marku
 	}
 	t := &tag{}
 	rest := geom.Identity
-	if far(m) && !w.moved {
-		m, rest = geom.Identity, m
-	}
 	if n.Stroke != nil && !n.Stroke.Fixed && !similar(m) {
 		m, rest = geom.Identity, m
 	}
 	if native != nil && roundShapes[native.Local] && !(m.B == 0 && m.C == 0) { // painted more exactly as what they are
 		m, rest = rest, m.Mul(rest)
 	}
-	t.name = w.geometry(t, p, native, m, n.Stroke != nil)
+	t.name, m, rest = w.geometry(t, n, p, native, m, rest)
 	w.matrix(t, "transform", rest)
 	if n.Fill == nil {
 		t.set("fill", "none")
@@ -71,34 +70,129 @@ func crosses(p *geom.Path) bool {
 	return moves > 1 || curves > 3
 }
 
-// far says that a transform moves a shape so far that browsers, which count in few digits, would paint it otherwise
-// once that is worked in.
-func far(m geom.Matrix) bool { return math.Abs(m.E) > 256 || math.Abs(m.F) > 256 }
-
 // similar says that a transform keeps angles: it moves, turns and zooms alone.
 func similar(m geom.Matrix) bool {
 	const eps = 1e-9
 	return math.Abs(m.A-m.D) < eps && math.Abs(m.B+m.C) < eps || math.Abs(m.A+m.D) < eps && math.Abs(m.B-m.C) < eps
 }
 
-// geometry writes where a shape is, under m, and says which element it is.
-func (w *writer) geometry(t *tag, p *geom.Path, native *markup.Node, m geom.Matrix, stroked bool) string {
+// geometry writes where the shape of a node is and says which element that is. m leads from its space to where it is
+// written, rest from there to the parent's. Both come back changed where it is painted more exactly as it stands.
+func (w *writer) geometry(t *tag, n *design.PaintNode, p *geom.Path, native *markup.Node, m, rest geom.Matrix) (string, geom.Matrix, geom.Matrix) {
 	if native != nil && !usesUnits(native) && m.B == 0 && m.C == 0 && m.A > 0 && m.D > 0 {
-		if name := w.native(t, native, m); name != "" {
-			return name
+		for digits := w.digits; ; digits++ {
+			k := &tag{}
+			name := w.native(k, native, m, digits)
+			if name == "" {
+				break
+			}
+			if digits == finest || w.asBefore(n, p.Transform(m), k.outline(name), m, rest) {
+				t.attrs = append(t.attrs, k.attrs...)
+				return name, m, rest
+			}
 		}
 	}
-	p = p.Transform(m)
-	digits := max(w.digits, finest-1)
-	if !stroked {
-		digits = enough(p, w.digits)
+	list := commandsAs(p, native)
+	if slices.ContainsFunc(list, func(c command) bool { _, ok := c.under(m); return c.letter == 'A' && !ok }) {
+		m, rest = geom.Identity, rest.Mul(m)
 	}
-	t.set("d", PathData(p, digits))
-	return "path"
+	d, missed := w.data(n, list, m, rest)
+	if missed > 0 && m != geom.Identity {
+		if d2, still := w.data(n, list, geom.Identity, rest.Mul(m)); still < missed {
+			d, m, rest = d2, geom.Identity, rest.Mul(m)
+		}
+	}
+	t.set("d", d)
+	return "path", m, rest
+}
+
+// data writes commands, with the fewest decimals that paint the same; missed counts those that none did for.
+func (w *writer) data(n *design.PaintNode, list []command, m, rest geom.Matrix) (d string, missed int) {
+	p := &pathWriter{least: w.digits, most: finest, m: m, filled: n.Stroke == nil}
+	switch {
+	case len(list) > 20_000: // no icon, and slow to try
+		p.least, p.most = w.digits+1, w.digits+1
+	case n.Stroke == nil:
+		p.judge = newJudge(w.above.Mul(rest).Mul(m), w.above.Mul(rest), w.scale)
+	default:
+		exact := &geom.Path{}
+		for i := range list {
+			list[i].add(exact)
+		}
+		moved := exact.Transform(m)
+		for digits := w.digits; ; digits++ {
+			p := &pathWriter{least: digits, most: digits, m: m}
+			d = p.write(list)
+			if back, err := ParsePath(d); digits == finest || err == nil && w.asBefore(n, moved, back, m, rest) {
+				return d, 0
+			}
+		}
+	}
+	d = p.write(list)
+	return d, p.missed
+}
+
+// commandsAs are the commands of a path, as its markup has them where that says it.
+func commandsAs(p *geom.Path, native *markup.Node) []command {
+	if native != nil && native.Local == "path" {
+		d, _ := native.Attr("d")
+		var list []command
+		same := &geom.Path{}
+		if readPath(d, func(c *command) { list = append(list, *c); c.add(same) }) == nil && slices.Equal(p.Points, same.Points) && slices.Equal(p.Verbs, same.Verbs) {
+			return list
+		}
+	}
+	return commandsOf(p)
+}
+
+// asBefore says that an outline is filled and stroked as another one, at one to four pixels for each unit. m, which
+// lengths of the stroke are under, and rest lead on to the parent.
+func (w *writer) asBefore(n *design.PaintNode, exact, written *geom.Path, m, rest geom.Matrix) bool {
+	const tolerance = 0.005 // px, of corners
+	both := func(a, b *geom.Path, to geom.Matrix) bool {
+		return geom.Near(a.FlattenForPaint(to), b.FlattenForPaint(to), tolerance)
+	}
+	for k := 1.0; k <= densities; k++ {
+		to := geom.Scale(k*w.scale, k*w.scale).Mul(w.above).Mul(rest)
+		if n.Fill != nil && !both(exact, written, to) {
+			return false
+		}
+		if s := n.Stroke; s != nil && !s.Fixed {
+			z := m.MeanScale()
+			style := geom.StrokeStyle{Width: s.Width * z, Cap: s.Cap, Join: s.Join, Miter: s.Miter, Offset: s.Offset * z}
+			for _, d := range s.Dashes {
+				style.Dashes = append(style.Dashes, d*z)
+			}
+			if scale := math.Max(to.MeanScale(), 1e-6); !both(geom.Stroke(exact, style, scale), geom.Stroke(written, style, scale), to) {
+				return false
+			}
+		}
+	}
+	return true
+}
+
+// outline is the outline of a basic shape that is written.
+func (t *tag) outline(name string) *geom.Path {
+	get := func(name string) float64 {
+		v, _ := t.get(name)
+		f, _ := strconv.ParseFloat(v, 64)
+		return f
+	}
+	switch name {
+	case "circle":
+		return geom.Ellipse(get("cx"), get("cy"), get("r"), get("r"))
+	case "ellipse":
+		return geom.Ellipse(get("cx"), get("cy"), get("rx"), get("ry"))
+	}
+	rx, ry := get("rx"), get("ry")
+	if _, has := t.get("ry"); !has {
+		ry = rx
+	}
+	return geom.RoundedRect(geom.Rect{X: get("x"), Y: get("y"), W: get("width"), H: get("height")}, rx, ry)
 }
 
 // native writes a basic shape as what it is, where m only moves and zooms it; "" for those that are shorter as paths.
-func (w *writer) native(t *tag, native *markup.Node, m geom.Matrix) string {
+func (w *writer) native(t *tag, native *markup.Node, m geom.Matrix, digits int) string {
 	var bad bool
 	get := func(name string) float64 {
 		s, ok := native.Attr(name)
@@ -110,7 +204,7 @@ func (w *writer) native(t *tag, native *markup.Node, m geom.Matrix) string {
 		return l.Value
 	}
 	put := func(name string, v float64) {
-		if s := w.num(v); s != "0" {
+		if s := short(css.Num(v, digits)); s != "0" {
 			t.set(name, s)
 		}
 	}
@@ -133,7 +227,7 @@ func (w *writer) native(t *tag, native *markup.Node, m geom.Matrix) string {
 		put("height", height*m.D)
 		if rx > 0 && ry > 0 {
 			put("rx", rx*m.A)
-			if w.num(ry*m.D) != w.num(rx*m.A) {
+			if css.Num(ry*m.D, digits) != css.Num(rx*m.A, digits) {
 				put("ry", ry*m.D)
 			}
 		}
