@@ -1,6 +1,7 @@
 package svg
 
 import (
+	"math"
 	"slices"
 
 	"archetyp/core/geom"
@@ -10,30 +11,67 @@ import (
 // by edges of whole numbers, and where those are the same the picture is. It counts as browsers do, in 32 bits, with the
 // picture some way from the corner of what it is painted on.
 type judge struct {
-	from, to       [densities]device // from the original's space, and from that of what is written
+	seen           [densities]seen
 	original, mine []geom.Edge
 }
 
-const (
-	densities = 4
-	offset    = 0 // px that a picture lies from the corner; it takes away the noise of sums in front of it
-)
+// seen is how a path comes out in one density.
+type seen struct {
+	from, to device // from the original's space, and from that of what is written
+	box      box    // of all points of the original
+	view     geom.Rect
+	cutOff   bool // by the edge of the picture
+}
+
+const densities = 4
+
+// newJudge holds data in the space that to leads from against commands in the space that from leads from; scale is the
+// size of the picture, of which view is seen.
+func newJudge(list []command, from, to geom.Matrix, scale float64, view geom.Rect) *judge {
+	j := &judge{}
+	for k := range j.seen {
+		zoom := geom.Scale(scale*float64(k+1), scale*float64(k+1))
+		s := &j.seen[k]
+		s.from, s.to, s.view = deviceOf(zoom.Mul(from)), deviceOf(zoom.Mul(to)), zoom.Rect(view)
+		var at geom.Point
+		for i := range list {
+			list[i].counted(at).segments(&s.from, s.box.addSegment)
+			at = list[i].end().counted
+		}
+		w := s.box.whole()
+		s.cutOff = w.x0 < s.view.X || w.y0 < s.view.Y || w.x1 > s.view.Right() || w.y1 > s.view.Bottom()
+	}
+	return j
+}
+
+// box is the smallest and the largest of the coordinates of points.
+type box struct {
+	x0, y0, x1, y1 float64
+	any            bool
+}
+
+func (b *box) add(p geom.Point) {
+	if !b.any {
+		*b = box{p.X, p.Y, p.X, p.Y, true}
+	}
+	b.x0, b.y0, b.x1, b.y1 = min(b.x0, p.X), min(b.y0, p.Y), max(b.x1, p.X), max(b.y1, p.Y)
+}
+
+// whole is the box in whole pixels: by it browsers choose how to paint a shape.
+func (b *box) whole() box {
+	return box{math.Floor(b.x0), math.Floor(b.y0), math.Ceil(b.x1), math.Ceil(b.y1), b.any}
+}
+
+func (b *box) addSegment(s *geom.Segment) {
+	for i := 0; i <= s.Verb.Size(); i++ {
+		b.add(s.P[i])
+	}
+}
 
 // device leads to the pixels of a device.
 type device struct {
 	m       geom.Matrix
 	upright bool
-}
-
-// newJudge holds data in the space that to leads from against data in the space that from leads from; scale is the size
-// of the picture.
-func newJudge(from, to geom.Matrix, scale float64) *judge {
-	j := &judge{}
-	for k := range densities {
-		zoom := geom.Translate(offset, offset).Mul(geom.Scale(scale*float64(k+1), scale*float64(k+1)))
-		j.from[k], j.to[k] = deviceOf(zoom.Mul(from)), deviceOf(zoom.Mul(to))
-	}
-	return j
 }
 
 func deviceOf(m geom.Matrix) device {
@@ -49,49 +87,90 @@ func (d *device) apply(p geom.Point) geom.Point {
 	return geom.Point{X: f(f(p.X*d.m.A) + f(f(p.Y*d.m.C)+d.m.E)), Y: f(f(p.Y*d.m.D) + f(f(p.X*d.m.B)+d.m.F))}
 }
 
+// drawn is a command as browsers count it.
+type drawn struct {
+	command *command // its letter, and all of an arc but its ends
+	from    geom.Point
+	points  [3]geom.Point
+}
+
+func (c *command) counted(from geom.Point) drawn {
+	return drawn{c, from, [3]geom.Point{c.points[0].counted, c.points[1].counted, c.points[2].counted}}
+}
+
+// segments visits the pieces of what is drawn, on a device.
+func (d drawn) segments(on *device, visit func(*geom.Segment)) {
+	put := func(s *geom.Segment) {
+		for i := range s.P {
+			s.P[i] = on.apply(s.P[i])
+		}
+		visit(s)
+	}
+	switch d.command.letter {
+	case 'M':
+		put(&geom.Segment{Verb: geom.Line, P: [4]geom.Point{d.points[0], d.points[0]}})
+	case 'L':
+		put(&geom.Segment{Verb: geom.Line, P: [4]geom.Point{d.from, d.points[0]}})
+	case 'Q':
+		put(&geom.Segment{Verb: geom.Quad, P: [4]geom.Point{d.from, d.points[0], d.points[1]}})
+	case 'C':
+		put(&geom.Segment{Verb: geom.Cubic, P: [4]geom.Point{d.from, d.points[0], d.points[1], d.points[2]}})
+	case 'A':
+		d.command.conics(d.from, d.points[0], put)
+	}
+}
+
 // same says that a draft of a command comes out as the command does.
 func (j *judge) same(w *pathWriter, c *command, d *draft) bool {
+	original, mine := c.counted(w.from.counted), w.drawn(c, d)
 	end := c.end().counted
-	for k := range densities {
-		x, y := geom.Cell(j.from[k].apply(end))
-		x2, y2 := geom.Cell(j.to[k].apply(d.end.seen))
+	for k := range j.seen {
+		s := &j.seen[k]
+		x, y := geom.Cell(s.from.apply(end))
+		x2, y2 := geom.Cell(s.to.apply(d.end.seen))
 		if x != x2 || y != y2 {
 			return false
 		}
 	}
-	if c.letter == 'M' || c.letter == 'L' { // a line is no more than its ends
-		return true
-	}
-	for k := range densities {
-		j.original = j.edges(j.original[:0], &j.from[k], c, w.from.counted, [3]geom.Point{c.points[0].counted, c.points[1].counted, c.points[2].counted})
-		mine := c
-		if d.arc != nil {
-			mine = d.arc
+	for k := range j.seen {
+		s := &j.seen[k]
+		if (c.letter == 'M' || c.letter == 'L') && !s.cutOff { // a line is no more than its ends
+			continue
 		}
-		var points [3]geom.Point
-		copy(points[:], d.points)
-		j.mine = j.edges(j.mine[:0], &j.to[k], mine, w.pen.seen, points)
-		if !slices.Equal(j.original, j.mine) {
+		var a, b box
+		j.original, j.mine = j.original[:0], j.mine[:0]
+		original.segments(&s.from, func(g *geom.Segment) {
+			a.addSegment(g)
+			j.original = g.Edges(j.original, s.cutOff)
+		})
+		mine.segments(&s.to, func(g *geom.Segment) {
+			b.addSegment(g)
+			j.mine = g.Edges(j.mine, s.cutOff)
+		})
+		if !slices.Equal(j.original, j.mine) || s.cutOff && !s.inside(a) && !a.near(b) {
 			return false
 		}
 	}
 	return true
 }
 
-func (j *judge) edges(out []geom.Edge, d *device, c *command, from geom.Point, points [3]geom.Point) []geom.Edge {
-	add := func(s *geom.Segment) {
-		for i := range s.P {
-			s.P[i] = d.apply(s.P[i])
+// inside says that a box is not cut off.
+func (s *seen) inside(b box) bool {
+	return b.x0 >= s.view.X && b.y0 >= s.view.Y && b.x1 <= s.view.Right() && b.y1 <= s.view.Bottom()
+}
+
+// near says that two boxes are as good as the same: what is cut off somewhere ends at a point that hangs on all digits.
+func (b *box) near(o box) bool {
+	const eps = 3e-5 // px
+	return math.Abs(b.x0-o.x0) < eps && math.Abs(b.y0-o.y0) < eps && math.Abs(b.x1-o.x1) < eps && math.Abs(b.y1-o.y1) < eps
+}
+
+// sameBox says that all that was written lies in the same pixels.
+func (j *judge) sameBox(boxes *[densities]box) bool {
+	for k := range j.seen {
+		if j.seen[k].box.whole() != boxes[k].whole() {
+			return false
 		}
-		out = s.Edges(out)
 	}
-	switch c.letter {
-	case 'Q':
-		add(&geom.Segment{Verb: geom.Quad, P: [4]geom.Point{from, points[0], points[1]}})
-	case 'C':
-		add(&geom.Segment{Verb: geom.Cubic, P: [4]geom.Point{from, points[0], points[1], points[2]}})
-	case 'A':
-		c.conics(from, points[0], add)
-	}
-	return out
+	return true
 }

@@ -31,7 +31,7 @@ func Write(root *design.PaintNode, view geom.Rect, o WriteOptions) []byte {
 	if scale == 0 {
 		scale = 1
 	}
-	w := &writer{o: o, ids: map[string]string{}, digits: 3, scale: scale, above: geom.Identity}
+	w := &writer{o: o, ids: map[string]string{}, digits: 3, scale: scale, view: geom.Rect{W: view.W, H: view.H}, above: geom.Identity}
 	if size := math.Max(view.W, view.H); size < 8 {
 		w.digits = 4
 	}
@@ -60,6 +60,7 @@ type writer struct {
 	ids    map[string]string // definition → id
 	digits int               // decimals of lengths
 	scale  float64           // px for each unit
+	view   geom.Rect         // what is seen
 	above  geom.Matrix       // of the groups that are being written
 }
 
@@ -78,8 +79,6 @@ type tag struct {
 	name  string
 	attrs []attr
 	kids  []*tag
-	box   geom.Rect // of what a path covers, where it may be joined with its neighbours
-	joins bool
 }
 
 type attr struct{ name, value string }

@@ -35,9 +35,10 @@ type pathWriter struct {
 	m           geom.Matrix // from the commands' space to where they are written
 	least, most int
 	judge       *judge
-	filled      bool // and nothing else: a line back to the start is not needed
-	missed      int  // commands that the judge found no number of decimals for
-	spaced      bool // flags stand apart
+	filled      bool           // and nothing else: a line back to the start is not needed
+	boxes       [densities]box // of what was written
+	missed      int            // commands that the judge found no number of decimals for
+	spaced      bool           // flags stand apart
 	pen         pen
 	from        spot // where the pen is meant to be, as browsers count the original
 	start       pen  // where the subpath began
@@ -125,6 +126,11 @@ func (w *pathWriter) nears(p geom.Point) bool {
 
 // accept writes a draft of a command.
 func (w *pathWriter) accept(c *command, d *draft) {
+	if w.judge != nil {
+		for k := range w.boxes {
+			w.drawn(c, d).segments(&w.judge.seen[k].to, w.boxes[k].addSegment)
+		}
+	}
 	w.take(d)
 	w.from = c.end()
 	switch c.letter {
@@ -151,6 +157,16 @@ type draft struct {
 	control [2]int64     // the last control point
 	points  []geom.Point // of the command, as browsers count them
 	arc     *command     // an arc as written
+}
+
+// drawn is a draft of a command as browsers count it.
+func (w *pathWriter) drawn(c *command, d *draft) drawn {
+	out := drawn{command: c, from: w.pen.seen}
+	if d.arc != nil {
+		out.command = d.arc
+	}
+	copy(out.points[:], d.points)
+	return out
 }
 
 // way is how the numbers of a command are meant.

@@ -45,11 +45,6 @@ func (w *writer) shape(to *tag, n *design.PaintNode, p *geom.Path, native *marku
 	if n.Crisp {
 		t.set("shape-rendering", "crispEdges")
 	}
-	if t.name == "path" && rest == geom.Identity && n.Fill != nil && n.Fill.Kind == design.Solid && (n.Stroke == nil || n.Stroke.Paint.Kind == design.Solid) {
-		if box, ok := (&design.PaintNode{Path: p, Stroke: n.Stroke}).Extent(m); ok {
-			t.box, t.joins = box.Grow(1), true
-		}
-	}
 	to.add(t)
 }
 
@@ -108,28 +103,31 @@ func (w *writer) geometry(t *tag, n *design.PaintNode, p *geom.Path, native *mar
 
 // data writes commands, with the fewest decimals that paint the same; missed counts those that none did for.
 func (w *writer) data(n *design.PaintNode, list []command, m, rest geom.Matrix) (d string, missed int) {
-	p := &pathWriter{least: w.digits, most: finest, m: m, filled: n.Stroke == nil}
-	switch {
-	case len(list) > 20_000: // no icon, and slow to try
-		p.least, p.most = w.digits+1, w.digits+1
-	case n.Stroke == nil:
-		p.judge = newJudge(w.above.Mul(rest).Mul(m), w.above.Mul(rest), w.scale)
-	default:
+	if len(list) > 20_000 { // no icon, and slow to try
+		p := &pathWriter{least: w.digits + 1, most: w.digits + 1, m: m, filled: n.Stroke == nil}
+		return p.write(list), 0
+	}
+	if n.Stroke != nil {
 		exact := &geom.Path{}
 		for i := range list {
 			list[i].add(exact)
 		}
-		moved := exact.Transform(m)
+		exact = exact.Transform(m)
 		for digits := w.digits; ; digits++ {
 			p := &pathWriter{least: digits, most: digits, m: m}
 			d = p.write(list)
-			if back, err := ParsePath(d); digits == finest || err == nil && w.asBefore(n, moved, back, m, rest) {
+			if back, err := ParsePath(d); digits == finest || err == nil && w.asBefore(n, exact, back, m, rest) {
 				return d, 0
 			}
 		}
 	}
-	d = p.write(list)
-	return d, p.missed
+	to := w.above.Mul(rest)
+	for least := w.digits; ; least++ {
+		p := &pathWriter{least: least, most: finest, m: m, filled: true, judge: newJudge(list, to.Mul(m), to, w.scale, w.view)}
+		if d = p.write(list); least == finest || p.judge.sameBox(&p.boxes) {
+			return d, p.missed
+		}
+	}
 }
 
 // commandsAs are the commands of a path, as its markup has them where that says it.

@@ -8,8 +8,7 @@ import (
 var inherited = []string{"fill", "fill-opacity", "fill-rule", "stroke", "stroke-opacity", "stroke-width", "stroke-linecap", "stroke-linejoin",
 	"stroke-miterlimit", "stroke-dasharray", "stroke-dashoffset", "shape-rendering", "paint-order", "clip-rule"}
 
-// tidy makes a tree shorter without changing what it paints: paths next to each other and painted alike become one,
-// what all children say their parent says once, and groups that say nothing are left out.
+// tidy makes a tree shorter without changing what it paints: what all children say their parent says once, and groups that say nothing are left out.
 func tidy(t *tag) {
 	var kids []*tag
 	for _, k := range t.kids {
@@ -20,7 +19,7 @@ func tidy(t *tag) {
 		}
 		kids = append(kids, k)
 	}
-	t.kids = gathered(joined(kids))
+	t.kids = gathered(kids)
 	if t.name == "g" && len(t.kids) == 1 { // a group of one can hand all it says to it
 		merge(t, t.kids[0])
 	}
@@ -28,32 +27,6 @@ func tidy(t *tag) {
 	case "g", "mask", "pattern", "clipPath":
 		hoist(t)
 	}
-}
-
-// joined makes one path of neighbours that are painted alike and do not touch.
-func joined(kids []*tag) []*tag {
-	var out []*tag
-	for _, k := range kids {
-		if n := len(out); n > 0 && k.joins && out[n-1].joins && alike(out[n-1], k) {
-			last := out[n-1]
-			if both := last.box.Intersect(k.box); both.W <= 0 || both.H <= 0 {
-				c := *last
-				c.attrs = slices.Clone(last.attrs)
-				d, _ := k.get("d")
-				c.attrs[0].value += d
-				c.box = last.box.Union(k.box)
-				out[n-1] = &c
-				continue
-			}
-		}
-		out = append(out, k)
-	}
-	return out
-}
-
-// alike says that two paths differ in their data alone.
-func alike(a, b *tag) bool {
-	return a.name == "path" && b.name == "path" && len(a.attrs) == len(b.attrs) && slices.Equal(a.attrs[1:], b.attrs[1:])
 }
 
 // merge lets the only child of a group take over what the group says, where they do not both say it.
@@ -68,7 +41,6 @@ func merge(g, k *tag) {
 	}
 	g.name, g.kids = k.name, k.kids
 	g.attrs = append(slices.Clone(k.attrs), g.attrs...)
-	g.joins = false
 }
 
 // hasReference says that an element's own lengths elsewhere (a clip, a gradient) count in its space, which a transform
