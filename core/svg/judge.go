@@ -12,6 +12,7 @@ import (
 // picture some way from the corner of what it is painted on.
 type judge struct {
 	seen           [densities]seen
+	exact          bool // points must be the same as good as exactly: what is stroked has edges elsewhere
 	original, mine []geom.Edge
 }
 
@@ -123,6 +124,9 @@ func (d drawn) segments(on *device, visit func(*geom.Segment)) {
 // same says that a draft of a command comes out as the command does.
 func (j *judge) same(w *pathWriter, c *command, d *draft) bool {
 	original, mine := c.counted(w.from.counted), w.drawn(c, d)
+	if j.exact {
+		return j.sameNumbers(original, mine)
+	}
 	end := c.end().counted
 	for k := range j.seen {
 		s := &j.seen[k]
@@ -152,6 +156,16 @@ func (j *judge) same(w *pathWriter, c *command, d *draft) bool {
 		}
 	}
 	return true
+}
+
+// sameNumbers says that the points of two commands are the same but for the noise of 32 bits.
+func (j *judge) sameNumbers(original, mine drawn) bool {
+	const eps = 4e-6 // px
+	s := &j.seen[0]
+	var a, b []geom.Point
+	original.segments(&s.from, func(g *geom.Segment) { a = append(a, g.P[:g.Verb.Size()+1]...) })
+	mine.segments(&s.to, func(g *geom.Segment) { b = append(b, g.P[:g.Verb.Size()+1]...) })
+	return slices.EqualFunc(a, b, func(p, q geom.Point) bool { return math.Abs(p.X-q.X) <= eps && math.Abs(p.Y-q.Y) <= eps })
 }
 
 // inside says that a box is not cut off.

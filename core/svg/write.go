@@ -151,12 +151,20 @@ func (w *writer) define(t *tag) string {
 	return id
 }
 
+// matrix writes a transform. What it multiplies gets the more decimals the farther off its shapes lie in their own space.
 func (w *writer) matrix(t *tag, name string, m geom.Matrix) {
-	p := func(v float64) string { return short(css.Num(v, 6)) }
+	digits := 6
+	if back, ok := w.above.Mul(m).Inverse(); ok {
+		r := back.Rect(w.view)
+		reach := max(math.Abs(r.X), math.Abs(r.Y), math.Abs(r.Right()), math.Abs(r.Bottom()))
+		digits += int(min(max(0, math.Log10(max(reach, 1))), 4))
+	}
+	p := func(v float64) string { return short(css.Num(v, digits)) }
+	e := func(v float64) string { return short(css.Num(v, finest)) }
 	switch {
 	case m == geom.Identity:
 	case m.A == 1 && m.B == 0 && m.C == 0 && m.D == 1:
-		t.set(name, "translate("+join(w.num(m.E), w.num(m.F))+")")
+		t.set(name, "translate("+join(e(m.E), e(m.F))+")")
 	case m.B == 0 && m.C == 0 && m.E == 0 && m.F == 0:
 		s := p(m.A)
 		if m.D != m.A {
@@ -164,7 +172,6 @@ func (w *writer) matrix(t *tag, name string, m geom.Matrix) {
 		}
 		t.set(name, "scale("+s+")")
 	default:
-		e := func(v float64) string { return short(css.Num(v, w.digits+1)) }
 		t.set(name, "matrix("+join(p(m.A), p(m.B), p(m.C), p(m.D), e(m.E), e(m.F))+")")
 	}
 }

@@ -15,7 +15,8 @@ func (w *writer) stroke(t *tag, s *design.PaintStroke, m geom.Matrix) {
 		k = 1
 	}
 	w.paint(t, "stroke", s.Paint, m)
-	if v := w.num(s.Width * k); v != "1" {
+	num := func(v float64) string { return short(css.Num(v, finest)) }
+	if v := num(s.Width * k); v != "1" {
 		t.set("stroke-width", v)
 	}
 	if s.Cap != "" && s.Cap != "butt" {
@@ -30,11 +31,11 @@ func (w *writer) stroke(t *tag, s *design.PaintStroke, m geom.Matrix) {
 	if len(s.Dashes) > 0 {
 		var dashes []string
 		for _, d := range s.Dashes {
-			dashes = append(dashes, w.num(d*k))
+			dashes = append(dashes, num(d*k))
 		}
 		t.set("stroke-dasharray", strings.Join(dashes, " "))
 		if s.Offset != 0 {
-			t.set("stroke-dashoffset", w.num(s.Offset*k))
+			t.set("stroke-dashoffset", num(s.Offset*k))
 		}
 	}
 	if s.Fixed {

@@ -20,11 +20,9 @@ func (w *writer) shape(to *tag, n *design.PaintNode, p *geom.Path, native *marku
 	}
 	t := &tag{}
 	rest := geom.Identity
-	if n.Stroke != nil && !n.Stroke.Fixed && !similar(m) {
+	if s := n.Stroke; s != nil && !s.Fixed && !similar(m) || s != nil && far(m) ||
+		native != nil && roundShapes[native.Local] && !upright(m) { // painted more exactly as what they are
 		m, rest = geom.Identity, m
-	}
-	if native != nil && roundShapes[native.Local] && !(m.B == 0 && m.C == 0) { // painted more exactly as what they are
-		m, rest = rest, m.Mul(rest)
 	}
 	t.name, m, rest = w.geometry(t, n, p, native, m, rest)
 	w.matrix(t, "transform", rest)
@@ -65,6 +63,14 @@ func crosses(p *geom.Path) bool {
 	return moves > 1 || curves > 3
 }
 
+// far says that a transform does more than move a shape a little, after which its stroke may come out otherwise.
+func far(m geom.Matrix) bool {
+	return m.A != 1 || m.B != 0 || m.C != 0 || m.D != 1 || math.Abs(m.E) > 256 || math.Abs(m.F) > 256
+}
+
+// upright says that a transform neither turns nor skews.
+func upright(m geom.Matrix) bool { return m.B == 0 && m.C == 0 }
+
 // similar says that a transform keeps angles: it moves, turns and zooms alone.
 func similar(m geom.Matrix) bool {
 	const eps = 1e-9
@@ -74,7 +80,7 @@ func similar(m geom.Matrix) bool {
 // geometry writes where the shape of a node is and says which element that is. m leads from its space to where it is
 // written, rest from there to the parent's. Both come back changed where it is painted more exactly as it stands.
 func (w *writer) geometry(t *tag, n *design.PaintNode, p *geom.Path, native *markup.Node, m, rest geom.Matrix) (string, geom.Matrix, geom.Matrix) {
-	if native != nil && !usesUnits(native) && m.B == 0 && m.C == 0 && m.A > 0 && m.D > 0 {
+	if native != nil && !usesUnits(native) && upright(m) {
 		for digits := w.digits; ; digits++ {
 			k := &tag{}
 			name := w.native(k, native, m, digits)
@@ -107,23 +113,10 @@ func (w *writer) data(n *design.PaintNode, list []command, m, rest geom.Matrix) 
 		p := &pathWriter{least: w.digits + 1, most: w.digits + 1, m: m, filled: n.Stroke == nil}
 		return p.write(list), 0
 	}
-	if n.Stroke != nil {
-		exact := &geom.Path{}
-		for i := range list {
-			list[i].add(exact)
-		}
-		exact = exact.Transform(m)
-		for digits := w.digits; ; digits++ {
-			p := &pathWriter{least: digits, most: digits, m: m}
-			d = p.write(list)
-			if back, err := ParsePath(d); digits == finest || err == nil && w.asBefore(n, exact, back, m, rest) {
-				return d, 0
-			}
-		}
-	}
 	to := w.above.Mul(rest)
 	for least := w.digits; ; least++ {
-		p := &pathWriter{least: least, most: finest, m: m, filled: true, judge: newJudge(list, to.Mul(m), to, w.scale, w.view)}
+		p := &pathWriter{least: least, most: finest, m: m, filled: n.Stroke == nil, judge: newJudge(list, to.Mul(m), to, w.scale, w.view)}
+		p.judge.exact = n.Stroke != nil
 		if d = p.write(list); least == finest || p.judge.sameBox(&p.boxes) {
 			return d, p.missed
 		}
@@ -189,7 +182,7 @@ func (t *tag) outline(name string) *geom.Path {
 	return geom.RoundedRect(geom.Rect{X: get("x"), Y: get("y"), W: get("width"), H: get("height")}, rx, ry)
 }
 
-// native writes a basic shape as what it is, where m only moves and zooms it; "" for those that are shorter as paths.
+// native writes a basic shape as what it is, where m only moves, zooms and mirrors it; "" for those that are shorter as paths.
 func (w *writer) native(t *tag, native *markup.Node, m geom.Matrix, digits int) string {
 	var bad bool
 	get := func(name string) float64 {
@@ -206,7 +199,8 @@ func (w *writer) native(t *tag, native *markup.Node, m geom.Matrix, digits int) 
 			t.set(name, s)
 		}
 	}
-	even := m.A == m.D
+	even := math.Abs(m.A) == math.Abs(m.D)
+	kx, ky := math.Abs(m.A), math.Abs(m.D)
 	switch native.Local {
 	case "rect":
 		x, y, width, height, rx, ry := get("x"), get("y"), get("width"), get("height"), get("rx"), get("ry")
@@ -219,14 +213,14 @@ func (w *writer) native(t *tag, native *markup.Node, m geom.Matrix, digits int) 
 		if bad {
 			return ""
 		}
-		put("x", x*m.A+m.E)
-		put("y", y*m.D+m.F)
-		put("width", width*m.A)
-		put("height", height*m.D)
+		put("x", min(x*m.A, (x+width)*m.A)+m.E)
+		put("y", min(y*m.D, (y+height)*m.D)+m.F)
+		put("width", width*kx)
+		put("height", height*ky)
 		if rx > 0 && ry > 0 {
-			put("rx", rx*m.A)
-			if css.Num(ry*m.D, digits) != css.Num(rx*m.A, digits) {
-				put("ry", ry*m.D)
+			put("rx", rx*kx)
+			if css.Num(ry*ky, digits) != css.Num(rx*kx, digits) {
+				put("ry", ry*ky)
 			}
 		}
 		return "rect"
@@ -237,7 +231,7 @@ func (w *writer) native(t *tag, native *markup.Node, m geom.Matrix, digits int) 
 		}
 		put("cx", cx*m.A+m.E)
 		put("cy", cy*m.D+m.F)
-		put("r", r*m.A)
+		put("r", r*kx)
 		return "circle"
 	case "ellipse":
 		_, rx := native.Attr("rx")
@@ -251,8 +245,8 @@ func (w *writer) native(t *tag, native *markup.Node, m geom.Matrix, digits int) 
 		}
 		put("cx", cx*m.A+m.E)
 		put("cy", cy*m.D+m.F)
-		put("rx", a*m.A)
-		put("ry", b*m.D)
+		put("rx", a*kx)
+		put("ry", b*ky)
 		return "ellipse"
 	}
 	return ""

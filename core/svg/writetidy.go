@@ -36,7 +36,7 @@ func merge(g, k *tag) {
 			return
 		}
 	}
-	if _, has := k.get("transform"); has { // the group's clip, mask and opacity are outside it
+	if _, has := k.get("transform"); has && hasReference(g) { // the group's clip and mask are outside it
 		return
 	}
 	g.name, g.kids = k.name, k.kids
