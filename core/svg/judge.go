@@ -19,7 +19,7 @@ type judge struct {
 // seen is how a path comes out in one density.
 type seen struct {
 	from, to device // from the original's space, and from that of what is written
-	box      box    // of all points of the original
+	form     form   // of the original
 	view     geom.Rect
 	cutOff   bool // by the edge of the picture
 }
@@ -36,13 +36,39 @@ func newJudge(list []command, from, to geom.Matrix, scale float64, view geom.Rec
 		s.from, s.to, s.view = deviceOf(zoom.Mul(from)), deviceOf(zoom.Mul(to)), zoom.Rect(view)
 		var at geom.Point
 		for i := range list {
-			list[i].counted(at).segments(&s.from, s.box.addSegment)
+			s.form.command(list[i].counted(at), &s.from)
 			at = list[i].end().counted
 		}
-		w := s.box.whole()
+		w := s.form.box.whole()
 		s.cutOff = w.x0 < s.view.X || w.y0 < s.view.Y || w.x1 > s.view.Right() || w.y1 > s.view.Bottom()
 	}
 	return j
+}
+
+// form is what browsers choose by how to paint a path.
+type form struct {
+	box     box
+	turning geom.Turning
+}
+
+func (f *form) add(letter byte, s *geom.Segment) {
+	f.box.addSegment(s)
+	if letter == 'M' {
+		f.turning.Move(s.P[0])
+		return
+	}
+	for i := 1; i <= s.Verb.Size(); i++ {
+		f.turning.To(s.P[i])
+	}
+}
+
+// command takes a command into account.
+func (f *form) command(d drawn, on *device) {
+	if d.command.letter == 'Z' {
+		f.turning.Close()
+		return
+	}
+	d.segments(on, func(s *geom.Segment) { f.add(d.command.letter, s) })
 }
 
 // box is the smallest and the largest of the coordinates of points.
@@ -160,7 +186,7 @@ func (j *judge) same(w *pathWriter, c *command, d *draft) bool {
 
 // sameNumbers says that the points of two commands are the same but for the noise of 32 bits.
 func (j *judge) sameNumbers(original, mine drawn) bool {
-	const eps = 4e-6 // px
+	const eps = 5e-7 // px
 	s := &j.seen[0]
 	var a, b []geom.Point
 	original.segments(&s.from, func(g *geom.Segment) { a = append(a, g.P[:g.Verb.Size()+1]...) })
@@ -179,10 +205,12 @@ func (b *box) near(o box) bool {
 	return math.Abs(b.x0-o.x0) < eps && math.Abs(b.y0-o.y0) < eps && math.Abs(b.x1-o.x1) < eps && math.Abs(b.y1-o.y1) < eps
 }
 
-// sameBox says that all that was written lies in the same pixels.
-func (j *judge) sameBox(boxes *[densities]box) bool {
+// sameForm says that all that was written lies in the same pixels, and turns as the original does.
+func (j *judge) sameForm(forms *[densities]form) bool {
 	for k := range j.seen {
-		if j.seen[k].box.whole() != boxes[k].whole() {
+		a, b := &j.seen[k].form, &forms[k]
+		ta, tb := a.turning, b.turning
+		if a.box.whole() != b.box.whole() || ta.Convex() != tb.Convex() {
 			return false
 		}
 	}

@@ -35,10 +35,10 @@ type pathWriter struct {
 	m           geom.Matrix // from the commands' space to where they are written
 	least, most int
 	judge       *judge
-	filled      bool           // and nothing else: a line back to the start is not needed
-	boxes       [densities]box // of what was written
-	missed      int            // commands that the judge found no number of decimals for
-	spaced      bool           // flags stand apart
+	filled      bool            // and nothing else: a line back to the start is not needed
+	forms       [densities]form // of what was written
+	missed      int             // commands that the judge found no number of decimals for
+	spaced      bool            // flags stand apart
 	pen         pen
 	from        spot // where the pen is meant to be, as browsers count the original
 	start       pen  // where the subpath began
@@ -94,6 +94,7 @@ func (w *pathWriter) closes(list []command) bool {
 func (w *pathWriter) command(c *command, least int) (digits int, ok bool) {
 	switch c.letter {
 	case 'Z':
+		w.note(drawn{command: c})
 		w.take(&draft{piece: w.text('z', nil), end: w.start})
 		w.from, w.smooth = w.startFrom, 0
 		return w.most, true
@@ -124,13 +125,19 @@ func (w *pathWriter) nears(p geom.Point) bool {
 	return math.Abs(p.X*1e7-float64(w.pen.x)) < unit && math.Abs(p.Y*1e7-float64(w.pen.y)) < unit
 }
 
+// note takes what is written into account.
+func (w *pathWriter) note(d drawn) {
+	if w.judge == nil {
+		return
+	}
+	for k := range w.forms {
+		w.forms[k].command(d, &w.judge.seen[k].to)
+	}
+}
+
 // accept writes a draft of a command.
 func (w *pathWriter) accept(c *command, d *draft) {
-	if w.judge != nil {
-		for k := range w.boxes {
-			w.drawn(c, d).segments(&w.judge.seen[k].to, w.boxes[k].addSegment)
-		}
-	}
+	w.note(w.drawn(c, d))
 	w.take(d)
 	w.from = c.end()
 	switch c.letter {

@@ -1,6 +1,7 @@
 package svg
 
 import (
+	"cmp"
 	"math"
 	"slices"
 	"strconv"
@@ -87,7 +88,7 @@ func (w *writer) geometry(t *tag, n *design.PaintNode, p *geom.Path, native *mar
 			if name == "" {
 				break
 			}
-			if digits == finest || w.asBefore(n, p.Transform(m), k.outline(name), m, rest) {
+			if digits == finest || w.asBefore(p, k.outline(name), n.Stroke != nil, m, w.above.Mul(rest)) {
 				t.attrs = append(t.attrs, k.attrs...)
 				return name, m, rest
 			}
@@ -117,7 +118,7 @@ func (w *writer) data(n *design.PaintNode, list []command, m, rest geom.Matrix) 
 	for least := w.digits; ; least++ {
 		p := &pathWriter{least: least, most: finest, m: m, filled: n.Stroke == nil, judge: newJudge(list, to.Mul(m), to, w.scale, w.view)}
 		p.judge.exact = n.Stroke != nil
-		if d = p.write(list); least == finest || p.judge.sameBox(&p.boxes) {
+		if d = p.write(list); least == finest || p.judge.sameForm(&p.forms) {
 			return d, p.missed
 		}
 	}
@@ -136,30 +137,45 @@ func commandsAs(p *geom.Path, native *markup.Node) []command {
 	return commandsOf(p)
 }
 
-// asBefore says that an outline is filled and stroked as another one, at one to four pixels for each unit. m, which
-// lengths of the stroke are under, and rest lead on to the parent.
-func (w *writer) asBefore(n *design.PaintNode, exact, written *geom.Path, m, rest geom.Matrix) bool {
-	const tolerance = 0.005 // px, of corners
-	both := func(a, b *geom.Path, to geom.Matrix) bool {
-		return geom.Near(a.FlattenForPaint(to), b.FlattenForPaint(to), tolerance)
+// asBefore says that a basic shape comes out the same in other numbers. to leads from where it is written, and m to there
+// from its own space.
+func (w *writer) asBefore(exact, written *geom.Path, stroked bool, m, to geom.Matrix) bool {
+	if stroked || !upright(to) {
+		return slices.EqualFunc(exact.Transform(m).Points, written.Points, func(p, q geom.Point) bool { return p.Sub(q).Len() < 5e-7 })
 	}
 	for k := 1.0; k <= densities; k++ {
-		to := geom.Scale(k*w.scale, k*w.scale).Mul(w.above).Mul(rest)
-		if n.Fill != nil && !both(exact, written, to) {
+		zoom := geom.Scale(k*w.scale, k*w.scale).Mul(to)
+		a, b := edgesOf(exact, deviceOf(zoom.Mul(m))), edgesOf(written, deviceOf(zoom))
+		if !slices.Equal(a.edges, b.edges) || !slices.Equal(a.cells, b.cells) || a.box.whole() != b.box.whole() {
 			return false
-		}
-		if s := n.Stroke; s != nil && !s.Fixed {
-			z := m.MeanScale()
-			style := geom.StrokeStyle{Width: s.Width * z, Cap: s.Cap, Join: s.Join, Miter: s.Miter, Offset: s.Offset * z}
-			for _, d := range s.Dashes {
-				style.Dashes = append(style.Dashes, d*z)
-			}
-			if scale := math.Max(to.MeanScale(), 1e-6); !both(geom.Stroke(exact, style, scale), geom.Stroke(written, style, scale), to) {
-				return false
-			}
 		}
 	}
 	return true
+}
+
+// outlineOn is a closed outline as a device sees it.
+type outlineOn struct {
+	edges []geom.Edge
+	cells [][2]int32
+	box   box
+}
+
+func edgesOf(p *geom.Path, on device) (o outlineOn) {
+	p.Each(func(s geom.Segment, _ bool) {
+		s.Weight = float64(float32(s.Weight))
+		for i := range s.P {
+			s.P[i] = on.apply(rounded32(s.P[i]))
+			x, y := geom.Cell(s.P[i])
+			o.cells = append(o.cells, [2]int32{x, y})
+		}
+		o.box.addSegment(&s)
+		o.edges = s.Edges(o.edges, false)
+	})
+	slices.SortFunc(o.edges, func(a, b geom.Edge) int {
+		return cmp.Or(cmp.Compare(a.Y0, b.Y0), cmp.Compare(a.X0, b.X0), cmp.Compare(a.Y1, b.Y1), cmp.Compare(a.X1, b.X1))
+	})
+	slices.SortFunc(o.cells, func(a, b [2]int32) int { return cmp.Or(cmp.Compare(a[0], b[0]), cmp.Compare(a[1], b[1])) })
+	return o
 }
 
 // outline is the outline of a basic shape that is written.
