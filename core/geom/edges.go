@@ -13,25 +13,15 @@ type Edge struct{ X0, Y0, X1, Y1 int32 }
 func Cell(p Point) (x, y int32) { return whole256(p.X), whole256(p.Y) }
 
 // Edges appends the straight lines that browsers fill a segment by, whose points are in device pixels and exact in 32
-// bits. Where two shapes have the same edges they are painted the same, whatever their numbers. Of a shape that is cut off by the edge of a picture, curves are cut where they turn
-// around sideways too.
-func (s *Segment) Edges(out []Edge, cutOff bool) []Edge {
+// bits. Where two shapes have the same edges they are painted the same, whatever their numbers.
+func (s *Segment) Edges(out []Edge) []Edge {
 	switch s.Verb {
 	case Line, Close:
 		return lineEdge(out, whole256(s.P[0].X)<<8, snapFixed(whole256(s.P[0].Y)<<8), whole256(s.P[1].X)<<8, snapFixed(whole256(s.P[1].Y)<<8))
 	case Quad, Cubic:
 		pieces, n := s.chop()
 		for i := 0; i <= n; i++ {
-			if !cutOff {
-				out = pieces[i].monotoneEdges(out)
-				continue
-			}
-			onSide := pieces[i].transposed()
-			parts, m := onSide.chop()
-			for k := 0; k <= m; k++ {
-				part := parts[k].transposed()
-				out = part.monotoneEdges(out)
-			}
+			out = pieces[i].monotoneEdges(out)
 		}
 	case Conic:
 		a := float(s.Weight - 1)
@@ -41,18 +31,9 @@ func (s *Segment) Edges(out []Edge, cutOff bool) []Edge {
 		for off := float(math.Sqrt(float(float(d.X*d.X) + float(d.Y*d.Y)))); off > 0.25 && halves < 5; off *= 0.25 {
 			halves++
 		}
-		out = s.conicEdges(out, halves, cutOff)
+		out = s.conicEdges(out, halves)
 	}
 	return out
-}
-
-// transposed has the coordinates the other way round.
-func (s *Segment) transposed() Segment {
-	t := Segment{Verb: s.Verb}
-	for i, p := range s.P {
-		t.P[i] = Point{p.Y, p.X}
-	}
-	return t
 }
 
 // chop cuts a curve where it turns around vertically; n is the number of cuts.
@@ -72,10 +53,10 @@ func (s *Segment) monotoneEdges(out []Edge) []Edge {
 }
 
 // conicEdges fills a conic by quadratic curves, halved so often.
-func (s *Segment) conicEdges(out []Edge, halves int, cutOff bool) []Edge {
+func (s *Segment) conicEdges(out []Edge, halves int) []Edge {
 	if halves == 0 {
 		q := Segment{Verb: Quad, P: s.P}
-		return q.Edges(out, cutOff)
+		return q.Edges(out)
 	}
 	k, w := float(1/float(1+s.Weight)), float(math.Sqrt(float(0.5+float(s.Weight*0.5))))
 	wp := Point{float(s.Weight * s.P[1].X), float(s.Weight * s.P[1].Y)}
@@ -97,7 +78,7 @@ func (s *Segment) conicEdges(out []Edge, halves int, cutOff bool) []Edge {
 		}
 	}
 	a, b := Segment{Verb: Conic, Weight: w, P: [4]Point{s.P[0], p, mid}}, Segment{Verb: Conic, Weight: w, P: [4]Point{mid, q, s.P[2]}}
-	return b.conicEdges(a.conicEdges(out, halves-1, cutOff), halves-1, cutOff)
+	return b.conicEdges(a.conicEdges(out, halves-1), halves-1)
 }
 
 func between(a, b, c float64) bool { return (a-b)*(c-b) <= 0 }

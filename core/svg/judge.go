@@ -12,7 +12,7 @@ import (
 // picture some way from the corner of what it is painted on.
 type judge struct {
 	seen           [densities]seen
-	exact          bool // points must be the same as good as exactly: what is stroked has edges elsewhere
+	exact          bool // points must be the same to the last bit: what is stroked, or cut off, has edges elsewhere
 	original, mine []geom.Edge
 }
 
@@ -164,45 +164,31 @@ func (j *judge) same(w *pathWriter, c *command, d *draft) bool {
 	}
 	for k := range j.seen {
 		s := &j.seen[k]
-		if (c.letter == 'M' || c.letter == 'L') && !s.cutOff { // a line is no more than its ends
-			continue
+		if c.letter == 'M' || c.letter == 'L' { // a line is no more than its ends
+			break
 		}
-		var a, b box
 		j.original, j.mine = j.original[:0], j.mine[:0]
-		original.segments(&s.from, func(g *geom.Segment) {
-			a.addSegment(g)
-			j.original = g.Edges(j.original, s.cutOff)
-		})
-		mine.segments(&s.to, func(g *geom.Segment) {
-			b.addSegment(g)
-			j.mine = g.Edges(j.mine, s.cutOff)
-		})
-		if !slices.Equal(j.original, j.mine) || s.cutOff && !s.inside(a) && !a.near(b) {
+		original.segments(&s.from, func(g *geom.Segment) { j.original = g.Edges(j.original) })
+		mine.segments(&s.to, func(g *geom.Segment) { j.mine = g.Edges(j.mine) })
+		if !slices.Equal(j.original, j.mine) {
 			return false
 		}
 	}
 	return true
 }
 
-// sameNumbers says that the points of two commands are the same but for the noise of 32 bits.
+// sameNumbers says that the points of two commands are the same to the last bit.
 func (j *judge) sameNumbers(original, mine drawn) bool {
-	const eps = 5e-7 // px
-	s := &j.seen[0]
+	on := &j.seen[0]
 	var a, b []geom.Point
-	original.segments(&s.from, func(g *geom.Segment) { a = append(a, g.P[:g.Verb.Size()+1]...) })
-	mine.segments(&s.to, func(g *geom.Segment) { b = append(b, g.P[:g.Verb.Size()+1]...) })
-	return slices.EqualFunc(a, b, func(p, q geom.Point) bool { return math.Abs(p.X-q.X) <= eps && math.Abs(p.Y-q.Y) <= eps })
+	original.segments(&on.from, func(g *geom.Segment) { a = append(a, g.P[:g.Verb.Size()+1]...) })
+	mine.segments(&on.to, func(g *geom.Segment) { b = append(b, g.P[:g.Verb.Size()+1]...) })
+	return slices.Equal(a, b)
 }
 
-// inside says that a box is not cut off.
-func (s *seen) inside(b box) bool {
-	return b.x0 >= s.view.X && b.y0 >= s.view.Y && b.x1 <= s.view.Right() && b.y1 <= s.view.Bottom()
-}
-
-// near says that two boxes are as good as the same: what is cut off somewhere ends at a point that hangs on all digits.
-func (b *box) near(o box) bool {
-	const eps = 3e-5 // px
-	return math.Abs(b.x0-o.x0) < eps && math.Abs(b.y0-o.y0) < eps && math.Abs(b.x1-o.x1) < eps && math.Abs(b.y1-o.y1) < eps
+// cutOff says that the edge of the picture cuts off a part of the original.
+func (j *judge) cutOff() bool {
+	return slices.ContainsFunc(j.seen[:], func(s seen) bool { return s.cutOff })
 }
 
 // sameForm says that all that was written lies in the same pixels, and turns as the original does.

@@ -115,12 +115,15 @@ func (w *writer) data(n *design.PaintNode, list []command, m, rest geom.Matrix) 
 		return p.write(list), 0
 	}
 	to := w.above.Mul(rest)
+	judge := newJudge(list, to.Mul(m), to, w.scale, w.view)
+	judge.exact = n.Stroke != nil || judge.cutOff()
 	for least := w.digits; ; least++ {
-		p := &pathWriter{least: least, most: finest, m: m, filled: n.Stroke == nil, judge: newJudge(list, to.Mul(m), to, w.scale, w.view)}
-		p.judge.exact = n.Stroke != nil
-		if d = p.write(list); least == finest || p.judge.sameForm(&p.forms) {
+		p := &pathWriter{least: min(least, finest), most: finest, m: m, filled: n.Stroke == nil, judge: judge}
+		d = p.write(list)
+		if judge.exact || judge.sameForm(&p.forms) {
 			return d, p.missed
 		}
+		judge.exact = least == finest // the last resort
 	}
 }
 
@@ -169,7 +172,7 @@ func edgesOf(p *geom.Path, on device) (o outlineOn) {
 			o.cells = append(o.cells, [2]int32{x, y})
 		}
 		o.box.addSegment(&s)
-		o.edges = s.Edges(o.edges, false)
+		o.edges = s.Edges(o.edges)
 	})
 	slices.SortFunc(o.edges, func(a, b geom.Edge) int {
 		return cmp.Or(cmp.Compare(a.Y0, b.Y0), cmp.Compare(a.X0, b.X0), cmp.Compare(a.Y1, b.Y1), cmp.Compare(a.X1, b.X1))
