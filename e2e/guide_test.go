@@ -2,8 +2,12 @@ package e2e
 
 import (
 	"context"
+	"encoding/json"
 	"fmt"
-	"os"
+	"image"
+	"image/color"
+	"image/draw"
+	"math"
 	"path/filepath"
 	"regexp"
 	"strings"
@@ -154,30 +158,65 @@ func TestTokensInChromium(t *testing.T) {
 	}
 }
 
-// TestExportedSVGLooksTheSame holds each exported SVG of the demo against the PNG beside it, both in Chromium's eyes.
+// TestExportedSVGLooksTheSame holds each exported SVG of the demo against the element it was made of, alone in its
+// source, as Chromium paints both at 1x to 4x.
 func TestExportedSVGLooksTheSame(t *testing.T) {
 	ctx := browser(t)
-	dir := filepath.Join(demo(t), "dist", "assets")
+	dir := demo(t)
+	var manifest struct {
+		Assets []struct {
+			Source, Element string
+			Width, Height   float64
+			Files           []struct{ Path, Format string }
+		}
+	}
+	if err := json.Unmarshal([]byte(read(t, filepath.Join(dir, "dist/assets.json"))), &manifest); err != nil {
+		t.Fatal(err)
+	}
+	root, placed := regexp.MustCompile(`<svg[^>]*>`), regexp.MustCompile(`<use [^>]*href="(#[^"]*)"[^>]* x="(\d+)" y="(\d+)"`)
 	n := 0
-	for name := range tree(t, dir) {
-		base, ok := strings.CutSuffix(name, ".svg")
-		if !ok {
-			continue
+	for _, a := range manifest.Assets {
+		var spec struct {
+			Elements []struct {
+				Line  int
+				Boxes struct {
+					Painted struct{ X, Y, Width, Height float64 }
+				}
+			}
 		}
-		n++
-		data, err := os.ReadFile(filepath.Join(dir, base+"@2x.png"))
-		if err != nil {
-			t.Fatal(err)
+		mustJSON(t, dir, &spec, "spec", a.Source, a.Element)
+		e, source := spec.Elements[0], read(t, filepath.Join(dir, a.Source))
+		x, y, shown := math.Floor(e.Boxes.Painted.X), math.Floor(e.Boxes.Painted.Y), a.Element
+		if m := placed.FindStringSubmatch(strings.Split(source, "\n")[e.Line-1]); m != nil { // a symbol has a frame of its own
+			fmt.Sscan(m[2]+" "+m[3], &x, &y)
+			shown += "," + m[1] + "," + m[1] + " *"
 		}
-		ours := onWhite(decode(t, data))
-		open(t, ctx, filepath.Join(dir, name), int64(ours.Rect.Dx()/2), int64(ours.Rect.Dy()/2), 2)
-		theirs := onWhite(shoot(t, ctx))
-		l, ok := likeness(ours, theirs, ours.Rect, [3]uint8{255, 255, 255}, 32)
-		if !ok && base == "icons/back" {
-			continue // white, and so is the page
-		}
-		if l < 0.97 {
-			t.Errorf("%s: likeness %.3f", name, l)
+		alone := root.ReplaceAllStringFunc(source, func(tag string) string {
+			tag = regexp.MustCompile(` (width|height|viewBox)="[^"]*"`).ReplaceAllString(tag, "")
+			return strings.TrimSuffix(tag, ">") + fmt.Sprintf(` width="%g" height="%g" viewBox="%g %g %g %g"><style>svg *{visibility:hidden !important} svg clipPath *,%s, %s *{visibility:visible !important}</style>`,
+				a.Width, a.Height, x, y, a.Width, a.Height, shown, a.Element)
+		})
+		for _, f := range a.Files {
+			if f.Format != "svg" || !strings.HasPrefix(f.Path, "assets/") {
+				continue
+			}
+			n++
+			for density := 1; density <= 4; density++ {
+				var shots [2]*image.RGBA
+				for k, file := range []string{write(t, dir, "alone.svg", alone), filepath.Join(dir, "dist", f.Path)} {
+					page := write(t, dir, "page.html", `<!doctype html><body style="margin:0;background:#8ab"><img style="position:absolute;left:0;top:0" src="file://`+file+`">`)
+					open(t, ctx, page, 128, 128, float64(density))
+					shots[k] = onWhite(shoot(t, ctx))
+				}
+				plain := image.NewRGBA(shots[0].Rect)
+				draw.Draw(plain, plain.Rect, image.NewUniform(color.RGBA{0x88, 0xaa, 0xbb, 255}), image.Point{}, draw.Src)
+				if painted, _, _ := differ(shots[0], plain, plain.Rect, 32); painted < 20 {
+					t.Fatalf("%s: the source is not seen", f.Path)
+				}
+				if pixels, _, most := differ(shots[0], shots[1], shots[0].Rect, 2); pixels > 0 {
+					t.Errorf("%s at %dx: %d pixels differ, by %d/255 at most", f.Path, density, pixels, most)
+				}
+			}
 		}
 	}
 	if n != 12 {

@@ -73,6 +73,15 @@ type PaintStroke struct {
 	Fixed     bool // vector-effect: non-scaling-stroke
 }
 
+// Style is the line that the stroke draws, with lengths so many times as long.
+func (s *PaintStroke) Style(times float64) geom.StrokeStyle {
+	style := geom.StrokeStyle{Width: s.Width * times, Cap: s.Cap, Join: s.Join, Miter: s.Miter, Offset: s.Offset * times}
+	for _, d := range s.Dashes {
+		style.Dashes = append(style.Dashes, d*times)
+	}
+	return style
+}
+
 // Clip keeps what lies inside the union of shapes. The shapes' matrices lead to the space of the clipped node.
 type Clip struct {
 	Shapes []*PaintNode

@@ -174,7 +174,7 @@ func (w *writer) line(p *geom.Path, s *design.PaintStroke, m geom.Matrix, opacit
 	if plain {
 		return w.path(p, &design.PaintNode{}, nil, s, m, opacity, indent)
 	}
-	style := geom.StrokeStyle{Width: s.Width, Cap: s.Cap, Join: s.Join, Miter: s.Miter, Dashes: s.Dashes, Offset: s.Offset}
+	style := s.Style(1)
 	at := m
 	if s.Fixed {
 		p, m = p.Transform(m), geom.Identity

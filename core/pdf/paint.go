@@ -86,7 +86,7 @@ func (c *content) stroke(n *design.PaintNode, p *geom.Path, m geom.Matrix, opaci
 		return
 	}
 	if s.Paint.Kind != design.Solid || s.Fixed {
-		style := geom.StrokeStyle{Width: s.Width, Cap: s.Cap, Join: s.Join, Miter: s.Miter, Dashes: s.Dashes, Offset: s.Offset}
+		style := s.Style(1)
 		outline := &geom.Path{}
 		if inv, ok := m.Inverse(); ok && s.Fixed { // the width counts where the shape ends up
 			outline = geom.Stroke(p.Transform(m), style, 4).Transform(inv)

@@ -169,7 +169,7 @@ func (p *painter) strokePath(dst *layer, n *design.PaintNode, path *geom.Path, m
 	if s == nil {
 		return
 	}
-	style := geom.StrokeStyle{Width: s.Width, Cap: s.Cap, Join: s.Join, Miter: s.Miter, Dashes: s.Dashes, Offset: s.Offset}
+	style := s.Style(1)
 	sm := m
 	scale := maxScale(m)
 	if s.Fixed { // the width counts in px of the screen, however the shape is zoomed

@@ -12,7 +12,8 @@ import (
 // picture some way from the corner of what it is painted on.
 type judge struct {
 	seen           [densities]seen
-	exact          bool // points must be the same to the last bit: what is stroked, or cut off, has edges elsewhere
+	exact          bool    // points must be the same to the last bit: what is stroked, or cut off, has edges elsewhere
+	noise          float64 // px, of the last bit of coordinates where the original is
 	original, mine []geom.Edge
 }
 
@@ -29,7 +30,7 @@ const densities = 4
 // newJudge holds data in the space that to leads from against commands in the space that from leads from; scale is the
 // size of the picture, of which view is seen.
 func newJudge(list []command, from, to geom.Matrix, scale float64, view geom.Rect) *judge {
-	j := &judge{}
+	j := &judge{noise: max(math.Abs(from.E-to.E), math.Abs(from.F-to.F)) / (1 << 22)}
 	for k := range j.seen {
 		zoom := geom.Scale(scale*float64(k+1), scale*float64(k+1))
 		s := &j.seen[k]
@@ -177,13 +178,15 @@ func (j *judge) same(w *pathWriter, c *command, d *draft) bool {
 	return true
 }
 
-// sameNumbers says that the points of two commands are the same to the last bit.
+// sameNumbers says that the points of two commands are the same to the last bit that means something.
 func (j *judge) sameNumbers(original, mine drawn) bool {
 	on := &j.seen[0]
 	var a, b []geom.Point
 	original.segments(&on.from, func(g *geom.Segment) { a = append(a, g.P[:g.Verb.Size()+1]...) })
 	mine.segments(&on.to, func(g *geom.Segment) { b = append(b, g.P[:g.Verb.Size()+1]...) })
-	return slices.Equal(a, b)
+	return slices.EqualFunc(a, b, func(p, q geom.Point) bool {
+		return math.Abs(p.X-q.X) <= j.noise && math.Abs(p.Y-q.Y) <= j.noise
+	})
 }
 
 // cutOff says that the edge of the picture cuts off a part of the original.

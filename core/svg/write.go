@@ -151,13 +151,11 @@ func (w *writer) define(t *tag) string {
 	return id
 }
 
-// matrix writes a transform. What it multiplies gets the more decimals the farther off its shapes lie in their own space.
-func (w *writer) matrix(t *tag, name string, m geom.Matrix) {
+// matrix writes a transform. Of shapes every last decimal counts.
+func (t *tag) matrix(name string, m geom.Matrix) {
 	digits := 6
-	if back, ok := w.above.Mul(m).Inverse(); ok {
-		r := back.Rect(w.view)
-		reach := max(math.Abs(r.X), math.Abs(r.Y), math.Abs(r.Right()), math.Abs(r.Bottom()))
-		digits += int(min(max(0, math.Log10(max(reach, 1))), 4))
+	if name == "transform" {
+		digits = 9
 	}
 	p := func(v float64) string { return short(css.Num(v, digits)) }
 	e := func(v float64) string { return short(css.Num(v, finest)) }
@@ -197,7 +195,7 @@ func (w *writer) node(to *tag, n *design.PaintNode, m geom.Matrix) {
 	m = m.Mul(n.Matrix)
 	g := &tag{name: "g"}
 	if n.Filter != nil || n.Clip != nil || n.Mask != nil { // their lengths are in the node's own space
-		w.matrix(g, "transform", m)
+		g.matrix("transform", m)
 		defer func(above geom.Matrix) { w.above = above }(w.above)
 		w.above, m = w.above.Mul(m), geom.Identity
 	}
@@ -272,7 +270,7 @@ func (w *writer) bitmap(to *tag, n *design.PaintNode, m geom.Matrix) {
 	t.set("width", w.num(box.W))
 	t.set("height", w.num(box.H))
 	t.set("preserveAspectRatio", "none")
-	w.matrix(t, "transform", m)
+	t.matrix("transform", m)
 	if n.Pixelated {
 		t.set("style", "image-rendering:pixelated")
 	}

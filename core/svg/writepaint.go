@@ -123,7 +123,7 @@ func (w *writer) gradient(g *design.Gradient, m geom.Matrix) string {
 		}
 	}
 	t.set("gradientUnits", "userSpaceOnUse")
-	w.matrix(t, "gradientTransform", m)
+	t.matrix("gradientTransform", m)
 	if g.Spread != "pad" && g.Spread != "" {
 		t.set("spreadMethod", g.Spread)
 	}
@@ -187,7 +187,7 @@ func (w *writer) tile(p *design.Tile, m geom.Matrix) string {
 	t.set("width", w.num(p.Box.W))
 	t.set("height", w.num(p.Box.H))
 	t.set("patternUnits", "userSpaceOnUse")
-	w.matrix(t, "patternTransform", m.Mul(p.Matrix))
+	t.matrix("patternTransform", m.Mul(p.Matrix))
 	w.node(t, p.Content, geom.Translate(-p.Box.X, -p.Box.Y)) // browsers count it from the tile's own corner
 	return w.define(t)
 }
@@ -208,7 +208,7 @@ func (w *writer) clip(c *design.Clip) string {
 		k := t.add(&tag{})
 		var rest geom.Matrix
 		k.name, _, rest = w.geometry(k, &design.PaintNode{Fill: &design.Paint{}}, p, native, sh.Matrix, geom.Identity)
-		w.matrix(k, "transform", rest)
+		k.matrix("transform", rest)
 		if sh.EvenOdd {
 			k.set("clip-rule", "evenodd")
 		}

@@ -21,12 +21,12 @@ func (w *writer) shape(to *tag, n *design.PaintNode, p *geom.Path, native *marku
 	}
 	t := &tag{}
 	rest := geom.Identity
-	if s := n.Stroke; s != nil && !s.Fixed && !similar(m) || s != nil && far(m) ||
+	if s := n.Stroke; s != nil && reshapes(m) ||
 		native != nil && roundShapes[native.Local] && !upright(m) { // painted more exactly as what they are
 		m, rest = geom.Identity, m
 	}
 	t.name, m, rest = w.geometry(t, n, p, native, m, rest)
-	w.matrix(t, "transform", rest)
+	t.matrix("transform", rest)
 	if n.Fill == nil {
 		t.set("fill", "none")
 	} else {
@@ -64,9 +64,11 @@ func crosses(p *geom.Path) bool {
 	return moves > 1 || curves > 3
 }
 
-// far says that a transform does more than move a shape a little, after which its stroke may come out otherwise.
-func far(m geom.Matrix) bool {
-	return m.A != 1 || m.B != 0 || m.C != 0 || m.D != 1 || math.Abs(m.E) > 256 || math.Abs(m.F) > 256
+// reshapes says that a transform does more to a stroke than move, mirror, double or halve it: worked into the numbers it
+// would come out otherwise.
+func reshapes(m geom.Matrix) bool {
+	f, _ := math.Frexp(math.Abs(m.A))
+	return !upright(m) || math.Abs(m.A) != math.Abs(m.D) || f != 0.5
 }
 
 // upright says that a transform neither turns nor skews.
@@ -120,11 +122,68 @@ func (w *writer) data(n *design.PaintNode, list []command, m, rest geom.Matrix) 
 	for least := w.digits; ; least++ {
 		p := &pathWriter{least: min(least, finest), most: finest, m: m, filled: n.Stroke == nil, judge: judge}
 		d = p.write(list)
+		if judge.exact && judge.noise > 0 && p.missed == 0 && !w.sameStroke(n.Stroke, list, d, m, to) {
+			return d, 1
+		}
 		if judge.exact || judge.sameForm(&p.forms) {
 			return d, p.missed
 		}
 		judge.exact = least == finest // the last resort
 	}
+}
+
+// sameStroke says that the stroke of path data fills the same edges as that of commands whose space m leads from.
+func (w *writer) sameStroke(s *design.PaintStroke, list []command, d string, m, to geom.Matrix) bool {
+	if s == nil || s.Fixed {
+		return true
+	}
+	var written []command
+	if readPath(d, func(c *command) { written = append(written, *c) }) != nil {
+		return false
+	}
+	original, mine := countedPath(list), countedPath(written)
+	for k := 1.0; k <= densities; k++ {
+		zoom := geom.Scale(k*w.scale, k*w.scale).Mul(to)
+		z := m.MeanScale()
+		a := geom.Stroke(original, s.Style(1), max(zoom.Mul(m).MeanScale(), 1e-6))
+		b := geom.Stroke(mine, s.Style(z), max(zoom.MeanScale(), 1e-6))
+		if !slices.Equal(edgesOf(a, deviceOf(zoom.Mul(m))).edges, edgesOf(b, deviceOf(zoom)).edges) {
+			return false
+		}
+	}
+	return true
+}
+
+// countedPath is the outline that browsers take commands for.
+func countedPath(list []command) *geom.Path {
+	p := &geom.Path{}
+	var at geom.Point
+	for i := range list {
+		c := &list[i]
+		a, b, e := c.points[0].counted, c.points[1].counted, c.end().counted
+		switch c.letter {
+		case 'M':
+			p.MoveTo(e.X, e.Y)
+		case 'L':
+			p.LineTo(e.X, e.Y)
+		case 'Q':
+			p.QuadTo(a.X, a.Y, e.X, e.Y)
+		case 'C':
+			p.CubicTo(a.X, a.Y, b.X, b.Y, e.X, e.Y)
+		case 'A':
+			c.conics(at, e, func(s *geom.Segment) {
+				if s.Verb == geom.Line {
+					p.LineTo(e.X, e.Y)
+					return
+				}
+				p.ConicTo(s.P[1], s.P[2], s.Weight)
+			})
+		case 'Z':
+			p.Close()
+		}
+		at = e
+	}
+	return p
 }
 
 // commandsAs are the commands of a path, as its markup has them where that says it.
