@@ -46,24 +46,6 @@ func (p *Path) FlattenForPaint(m Matrix) []Polyline {
 	return lines
 }
 
-// Near says whether two lists of polylines have the same corners, each no further than tol from the other's.
-func Near(a, b []Polyline, tol float64) bool {
-	if len(a) != len(b) {
-		return false
-	}
-	for i := range a {
-		if len(a[i].Points) != len(b[i].Points) {
-			return false
-		}
-		for k, p := range a[i].Points {
-			if q := b[i].Points[k]; math.Abs(p.X-q.X) > tol || math.Abs(p.Y-q.Y) > tol {
-				return false
-			}
-		}
-	}
-	return true
-}
-
 // snap moves a height to the nearest quarter of a row.
 func snap(y float64) float64 { return math.Floor(y*4+0.5) / 4 }
 

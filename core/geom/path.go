@@ -172,16 +172,6 @@ func (p *Path) Transform(m Matrix) *Path {
 	return q
 }
 
-// Rounded is the path with coordinates of so many decimals.
-func (p *Path) Rounded(digits int) *Path {
-	q := &Path{Verbs: p.Verbs, Points: make([]Point, len(p.Points)), Weights: p.Weights}
-	unit := math.Pow10(digits)
-	for i, pt := range p.Points {
-		q.Points[i] = Point{math.Round(pt.X*unit) / unit, math.Round(pt.Y*unit) / unit}
-	}
-	return q
-}
-
 // Append adds the segments of q.
 func (p *Path) Append(q *Path) {
 	p.Verbs = append(p.Verbs, q.Verbs...)

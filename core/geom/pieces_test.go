@@ -1,7 +1,6 @@
 package geom
 
 import (
-	"math"
 	"testing"
 )
 
@@ -21,24 +20,6 @@ func TestCubicFollowsTheSegment(t *testing.T) {
 			}
 		}
 	})
-}
-
-func TestRounded(t *testing.T) {
-	p := &Path{}
-	p.MoveTo(1.23456, -0.00004)
-	p.LineTo(2, 3.5)
-	q := p.Rounded(3)
-	if q.Points[0] != (Point{1.235, 0}) && math.Abs(q.Points[0].X-1.235) > 1e-12 || p.Points[0].X != 1.23456 || q.Points[1] != p.Points[1] {
-		t.Errorf("%v of %v", q.Points, p.Points)
-	}
-}
-
-func TestNear(t *testing.T) {
-	line := func(p ...Point) []Polyline { return []Polyline{{Points: p}} }
-	a := line(Point{0, 0}, Point{5, 5})
-	if !Near(a, line(Point{0.001, 0}, Point{5, 5}), 0.01) || Near(a, line(Point{0.1, 0}, Point{5, 5}), 0.01) || Near(a, line(Point{0, 0}), 0.01) || Near(a, nil, 1) {
-		t.Error("what is near is mistaken")
-	}
 }
 
 func TestDotsOfDashes(t *testing.T) {

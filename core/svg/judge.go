@@ -8,11 +8,11 @@ import (
 )
 
 // judge finds whether path data is painted as an original is, at one to four pixels for each unit: browsers fill shapes
-// by edges of whole numbers, and where those are the same the picture is. It counts as browsers do, in 32 bits, with the
-// picture some way from the corner of what it is painted on.
+// by edges of whole numbers, and where those are the same the picture is. It counts as browsers do, in 32 bits.
 type judge struct {
 	seen           [densities]seen
-	exact          bool    // points must be the same to the last bit: what is stroked, or cut off, has edges elsewhere
+	stroked        bool    // the edges of a stroke are elsewhere: only points count
+	exact          bool    // points must be the same to the last bit, as for a stroke or what is cut off
 	noise          float64 // px, of the last bit of coordinates where the original is
 	original, mine []geom.Edge
 }
@@ -21,8 +21,7 @@ type judge struct {
 type seen struct {
 	from, to device // from the original's space, and from that of what is written
 	form     form   // of the original
-	view     geom.Rect
-	cutOff   bool // by the edge of the picture
+	cutOff   bool   // by the edge of the picture
 }
 
 const densities = 4
@@ -34,14 +33,14 @@ func newJudge(list []command, from, to geom.Matrix, scale float64, view geom.Rec
 	for k := range j.seen {
 		zoom := geom.Scale(scale*float64(k+1), scale*float64(k+1))
 		s := &j.seen[k]
-		s.from, s.to, s.view = deviceOf(zoom.Mul(from)), deviceOf(zoom.Mul(to)), zoom.Rect(view)
+		s.from, s.to = deviceOf(zoom.Mul(from)), deviceOf(zoom.Mul(to))
 		var at geom.Point
 		for i := range list {
 			s.form.command(list[i].counted(at), &s.from)
 			at = list[i].end().counted
 		}
-		w := s.form.box.whole()
-		s.cutOff = w.x0 < s.view.X || w.y0 < s.view.Y || w.x1 > s.view.Right() || w.y1 > s.view.Bottom()
+		all, in := s.form.box.whole(), zoom.Rect(view)
+		s.cutOff = all.x0 < in.X || all.y0 < in.Y || all.x1 > in.Right() || all.y1 > in.Bottom()
 	}
 	return j
 }
@@ -52,24 +51,22 @@ type form struct {
 	turning geom.Turning
 }
 
-func (f *form) add(letter byte, s *geom.Segment) {
-	f.box.addSegment(s)
-	if letter == 'M' {
-		f.turning.Move(s.P[0])
-		return
-	}
-	for i := 1; i <= s.Verb.Size(); i++ {
-		f.turning.To(s.P[i])
-	}
-}
-
 // command takes a command into account.
 func (f *form) command(d drawn, on *device) {
 	if d.command.letter == 'Z' {
 		f.turning.Close()
 		return
 	}
-	d.segments(on, func(s *geom.Segment) { f.add(d.command.letter, s) })
+	d.segments(on, func(s *geom.Segment) {
+		f.box.addSegment(s)
+		if d.command.letter == 'M' {
+			f.turning.Move(s.P[0])
+			return
+		}
+		for _, p := range s.P[1 : s.Verb.Size()+1] {
+			f.turning.To(p)
+		}
+	})
 }
 
 // box is the smallest and the largest of the coordinates of points.
@@ -151,8 +148,11 @@ func (d drawn) segments(on *device, visit func(*geom.Segment)) {
 // same says that a draft of a command comes out as the command does.
 func (j *judge) same(w *pathWriter, c *command, d *draft) bool {
 	original, mine := c.counted(w.from.counted), w.drawn(c, d)
-	if j.exact {
-		return j.sameNumbers(original, mine)
+	if j.exact && !j.sameNumbers(original, mine) {
+		return false
+	}
+	if j.stroked {
+		return true
 	}
 	end := c.end().counted
 	for k := range j.seen {
@@ -163,11 +163,11 @@ func (j *judge) same(w *pathWriter, c *command, d *draft) bool {
 			return false
 		}
 	}
+	if c.letter == 'M' || c.letter == 'L' { // a line is no more than its ends
+		return true
+	}
 	for k := range j.seen {
 		s := &j.seen[k]
-		if c.letter == 'M' || c.letter == 'L' { // a line is no more than its ends
-			break
-		}
 		j.original, j.mine = j.original[:0], j.mine[:0]
 		original.segments(&s.from, func(g *geom.Segment) { j.original = g.Edges(j.original) })
 		mine.segments(&s.to, func(g *geom.Segment) { j.mine = g.Edges(j.mine) })

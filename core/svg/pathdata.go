@@ -38,9 +38,13 @@ func (s spot) mirrored(middle spot) spot {
 type command struct {
 	letter       byte
 	points       [3]spot // the last one used is the end
-	rx, ry, turn float64 // of an arc; the turn of its first radius in degrees
+	ellipse              // of an arc
+	seen         ellipse // as browsers count it
 	large, sweep bool
 }
+
+// ellipse is the form of an ellipse: its radii, and the turn of the first in degrees.
+type ellipse struct{ rx, ry, turn float64 }
 
 // end is where the command leads; Z says where itself.
 func (c *command) end() spot {
@@ -267,7 +271,10 @@ func (p *pathParser) segment(c byte) error {
 	case 'T':
 		p.draw('Q', p.mirror('Q'), p.point(rel))
 	case 'A':
-		p.command.rx, p.command.ry, p.command.turn = p.num(), p.num(), p.num()
+		c := &p.command
+		c.rx, c.seen.rx = p.both()
+		c.ry, c.seen.ry = p.both()
+		c.turn, c.seen.turn = p.both()
 		p.command.large, p.command.sweep = p.flag(), p.flag()
 		p.draw('A', p.point(rel))
 	default:

@@ -12,7 +12,8 @@ func commandsOf(p *geom.Path) []command {
 	var pending *arc
 	flush := func() {
 		if a := pending; a != nil {
-			out = append(out, command{letter: 'A', rx: a.rx, ry: a.ry, turn: a.turn, large: math.Abs(a.sweep) > math.Pi, sweep: a.sweep > 0, points: [3]spot{spotOf(a.end)}})
+			e := ellipse{a.rx, a.ry, a.turn}
+			out = append(out, command{letter: 'A', ellipse: e, seen: e, large: math.Abs(a.sweep) > math.Pi, sweep: a.sweep > 0, points: [3]spot{spotOf(a.end)}})
 		}
 		pending = nil
 	}
@@ -75,7 +76,7 @@ func (c *command) conics(from, to geom.Point, visit func(*geom.Segment)) {
 		}
 		return sin, cos
 	}
-	rx, ry := f(math.Abs(c.rx)), f(math.Abs(c.ry))
+	rx, ry := f(math.Abs(c.seen.rx)), f(math.Abs(c.seen.ry))
 	if from == to {
 		return
 	}
@@ -84,7 +85,7 @@ func (c *command) conics(from, to geom.Point, visit func(*geom.Segment)) {
 		line()
 		return
 	}
-	sin, cos := trig(f(f(c.turn) * f(math.Pi/180)))
+	sin, cos := trig(f(f(c.seen.turn) * f(math.Pi/180)))
 	back := func(p geom.Point) geom.Point {
 		if sin == 0 && cos == 1 {
 			return p

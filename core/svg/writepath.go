@@ -67,17 +67,18 @@ func (w *pathWriter) write(list []command) string {
 			continue
 		}
 		here := *w
+		missed := w.missed
 		n, ok := w.command(c, w.least)
 		for more := digits + 1; !ok && last != nil && more <= w.most; more++ {
 			*w = before
-			again, _ := w.command(last, more)
+			_, kept := w.command(last, more)
 			here = *w
-			if n, ok = w.command(c, w.least); ok {
-				digits = again
-			}
+			n, ok = w.command(c, w.least)
+			ok = ok && kept
 		}
 		if !ok {
-			w.missed++
+			w.missed = missed + 1
+			here.missed = w.missed
 		}
 		before, last, digits = here, c, n
 	}
@@ -254,7 +255,7 @@ func (w *pathWriter) drafts(c *command, digits int) []*draft {
 
 func (w *pathWriter) arc(c *command, letter byte, rx, ry, turn int64, v [2]int64, end pen) *draft {
 	flag := map[bool]int64{true: 1}
-	written := &command{letter: 'A', rx: value(rx), ry: value(ry), turn: value(turn), large: c.large, sweep: c.sweep}
+	written := &command{letter: 'A', seen: ellipse{value(rx), value(ry), value(turn)}, large: c.large, sweep: c.sweep}
 	return &draft{piece: w.text(letter, []int64{rx, ry, turn, v[0], v[1]}, flag[c.large], flag[c.sweep]), end: end, arc: written}
 }
 

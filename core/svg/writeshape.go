@@ -118,7 +118,8 @@ func (w *writer) data(n *design.PaintNode, list []command, m, rest geom.Matrix) 
 	}
 	to := w.above.Mul(rest)
 	judge := newJudge(list, to.Mul(m), to, w.scale, w.view)
-	judge.exact = n.Stroke != nil || judge.cutOff()
+	judge.stroked = n.Stroke != nil
+	judge.exact = judge.stroked || judge.cutOff()
 	for least := w.digits; ; least++ {
 		p := &pathWriter{least: min(least, finest), most: finest, m: m, filled: n.Stroke == nil, judge: judge}
 		d = p.write(list)
