@@ -20,10 +20,6 @@ import (
 func themeIcons(t testing.TB, n int) []string {
 	t.Helper()
 	var out []string
-	if z := os.Getenv("ZZSRC"); z != "" {
-		out, _ = filepath.Glob(z + "/*.svg")
-		return out
-	}
 	for _, theme := range []string{"Papirus", "elementary-xfce"} {
 		seen := map[string]bool{}
 		var all []string
@@ -280,7 +276,6 @@ func TestSVGLooksTheSame(t *testing.T) {
 			n, _, most := differ(shots[0], shots[1], shots[0].Rect, 2)
 			worst = max(worst, most)
 			if n > 0 {
-				t.Logf("ZZ %04d at %d: %d px, most %d", i, density, n, most)
 				differs[i] = true
 			}
 		}
@@ -293,7 +288,7 @@ func TestSVGLooksTheSame(t *testing.T) {
 	}
 	t.Logf("%d of %d are painted alike at 1x to 4x, no channel of a pixel more than 2/255 apart; the largest difference is %d/255", len(icons)-len(differs), len(icons), worst)
 	t.Logf("%d bytes became %d: %.1f %%", before, after, float64(after)/float64(before)*100)
-	if len(differs)*3 > len(icons) || worst > 128 {
+	if len(differs)*40 > len(icons) || worst > 64 {
 		t.Errorf("%d of %d are not painted alike", len(differs), len(icons))
 	}
 	if after*10 > before*6 {

@@ -50,21 +50,24 @@ func TestDigest(t *testing.T) {
 	if a.Digest() != b.Digest() {
 		t.Error("the same tree, another digest")
 	}
-	for name, change := range map[string]func(){
-		"a point":  func() { b.Children[0].Path.Points[0].X++ },
-		"a colour": func() { b.Children[0].Fill.Color.C[0] = 1 },
-		"opacity":  func() { b.Opacity = 0.5 },
-		"a filter": func() { b.Filter = &Filter{Primitives: []Primitive{{Kind: "feTile", Noise: &Noise{Seed: 1}}}} },
-		"a clip":   func() { b.Clip = &Clip{Shapes: []*PaintNode{tile(0, 0, 1, 1)}} },
-		"a gradient": func() {
+	for _, c := range []struct {
+		name   string
+		change func()
+	}{
+		{"a point", func() { b.Children[0].Path.Points[0].X++ }},
+		{"a colour", func() { b.Children[0].Fill.Color.C[0] = 1 }},
+		{"opacity", func() { b.Opacity = 0.5 }},
+		{"a filter", func() { b.Filter = &Filter{Primitives: []Primitive{{Kind: "feTile", Noise: &Noise{Seed: 1}}}} }},
+		{"a clip", func() { b.Clip = &Clip{Shapes: []*PaintNode{tile(0, 0, 1, 1)}} }},
+		{"a gradient", func() {
 			b.Children[1].Fill = &Paint{Kind: Linear, Opacity: 1, Gradient: &Gradient{Stops: []Stop{{0, color.Black}}}}
-		},
-		"a child": func() { b.Children = b.Children[:1] },
+		}},
+		{"a child", func() { b.Children = b.Children[:1] }},
 	} {
 		before := b.Digest()
-		change()
+		c.change()
 		if b.Digest() == before {
-			t.Errorf("%s makes no difference", name)
+			t.Errorf("%s makes no difference", c.name)
 		}
 	}
 }
