@@ -61,6 +61,7 @@ type writer struct {
 	digits int               // decimals of lengths
 	scale  float64           // px for each unit
 	view   geom.Rect         // what is seen
+	judged int               // commands
 	above  geom.Matrix       // of the groups that are being written
 }
 

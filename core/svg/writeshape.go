@@ -112,7 +112,7 @@ func (w *writer) geometry(t *tag, n *design.PaintNode, p *geom.Path, native *mar
 
 // data writes commands, with the fewest decimals that paint the same; missed counts those that none did for.
 func (w *writer) data(n *design.PaintNode, list []command, m, rest geom.Matrix) (d string, missed int) {
-	if len(list) > 20_000 { // no icon, and slow to try
+	if w.judged += len(list); w.judged > 20_000 { // no icon, and slow to try
 		p := &pathWriter{least: w.digits + 1, most: w.digits + 1, m: m, filled: n.Stroke == nil}
 		return p.write(list), 0
 	}
