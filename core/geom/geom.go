@@ -127,6 +127,11 @@ func (m Matrix) Mul(n Matrix) Matrix {
 	}
 }
 
+// Round32 is the transform in 32 bits, as painters get it.
+func (m Matrix) Round32() Matrix {
+	return Matrix{A: float(m.A), B: float(m.B), C: float(m.C), D: float(m.D), E: float(m.E), F: float(m.F)}
+}
+
 // Apply transforms a point.
 func (m Matrix) Apply(p Point) Point {
 	return Point{m.A*p.X + m.C*p.Y + m.E, m.B*p.X + m.D*p.Y + m.F}

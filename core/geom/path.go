@@ -132,13 +132,16 @@ func (p *Path) ArcTo(rx, ry, turn float64, large, sweep bool, x, y float64) {
 const quarter = math.Sqrt2 / 2
 
 // Ellipse is a closed ellipse around a centre: four conics.
-func Ellipse(cx, cy, rx, ry float64) *Path {
+func Ellipse(cx, cy, rx, ry float64) *Path { return Oval(cx-rx, cy-ry, cx+rx, cy+ry, cx, cy) }
+
+// Oval is an ellipse between two corners, around a middle.
+func Oval(x0, y0, x1, y1, cx, cy float64) *Path {
 	p := &Path{}
-	p.MoveTo(cx+rx, cy)
-	p.ConicTo(Point{cx + rx, cy + ry}, Point{cx, cy + ry}, quarter)
-	p.ConicTo(Point{cx - rx, cy + ry}, Point{cx - rx, cy}, quarter)
-	p.ConicTo(Point{cx - rx, cy - ry}, Point{cx, cy - ry}, quarter)
-	p.ConicTo(Point{cx + rx, cy - ry}, Point{cx + rx, cy}, quarter)
+	p.MoveTo(x1, cy)
+	p.ConicTo(Point{x1, y1}, Point{cx, y1}, quarter)
+	p.ConicTo(Point{x0, y1}, Point{x0, cy}, quarter)
+	p.ConicTo(Point{x0, y0}, Point{cx, y0}, quarter)
+	p.ConicTo(Point{x1, y0}, Point{x1, cy}, quarter)
 	p.Close()
 	return p
 }

@@ -54,7 +54,7 @@ func (b *builder) element(n *markup.Node, c context) {
 	c.style, c.ctm = st, c.ctm.Mul(local)
 	e.Matrix = c.ctm
 	e.Hidden = c.hidden
-	e.Paint = &design.PaintNode{Matrix: local, Opacity: 1, Element: e}
+	e.Paint = &design.PaintNode{Matrix: b.counted(n, st, local), Opacity: 1, Element: e}
 	if c.hidden {
 		c.paint = &design.PaintNode{} // read, but painted nowhere
 	}
@@ -116,6 +116,18 @@ func (b *builder) transform(n *markup.Node, st *style, c context) geom.Matrix {
 		o.Y = originPart(words[1], st, c.port.Y)
 	}
 	return geom.Translate(o.X, o.Y).Mul(m).Mul(geom.Translate(-o.X, -o.Y))
+}
+
+// counted is the element's own transform to the bit that browsers paint it by.
+func (b *builder) counted(n *markup.Node, st *style, meant geom.Matrix) geom.Matrix {
+	if _, _, ok := st.Get("transform"); ok || meant == geom.Identity {
+		return meant
+	}
+	if _, _, ok := st.Get("transform-origin"); ok {
+		return meant
+	}
+	value, _ := n.Attr("transform")
+	return countedTransform(value, meant)
 }
 
 func originPart(s string, st *style, percent float64) float64 {

@@ -12,6 +12,7 @@ import (
 type judge struct {
 	seen           [densities]seen
 	stroked        bool    // the edges of a stroke are elsewhere: only points count
+	lines          bool    // there is nothing else
 	exact          bool    // points must be the same to the last bit, as for a stroke or what is cut off
 	noise          float64 // px, of the last bit of coordinates where the original is
 	original, mine []geom.Edge
@@ -22,6 +23,7 @@ type seen struct {
 	from, to device // from the original's space, and from that of what is written
 	form     form   // of the original
 	cutOff   bool   // by the edge of the picture
+	rows     float64
 }
 
 const densities = 4
@@ -30,17 +32,18 @@ const densities = 4
 // size of the picture, of which view is seen.
 func newJudge(list []command, from, to geom.Matrix, scale float64, view geom.Rect) *judge {
 	j := &judge{noise: max(math.Abs(from.E-to.E), math.Abs(from.F-to.F)) / (1 << 22)}
+	j.lines = !slices.ContainsFunc(list, func(c command) bool { return c.letter != 'M' && c.letter != 'L' && c.letter != 'Z' })
 	for k := range j.seen {
-		zoom := geom.Scale(scale*float64(k+1), scale*float64(k+1))
 		s := &j.seen[k]
-		s.from, s.to = deviceOf(zoom.Mul(from)), deviceOf(zoom.Mul(to))
+		s.from, s.to = deviceAt(float64(k+1), scale, from), deviceAt(float64(k+1), scale, to)
 		var at geom.Point
 		for i := range list {
 			s.form.command(list[i].counted(at), &s.from)
 			at = list[i].end().counted
 		}
-		all, in := s.form.box.whole(), zoom.Rect(view)
+		all, in := s.form.box.whole(), geom.Scale(scale*float64(k+1), scale*float64(k+1)).Rect(view)
 		s.cutOff = all.x0 < in.X || all.y0 < in.Y || all.x1 > in.Right() || all.y1 > in.Bottom()
+		s.rows = max(0, min(all.y1, math.Ceil(in.Bottom()))-max(all.y0, math.Floor(in.Y)))
 	}
 	return j
 }
@@ -49,7 +52,11 @@ func newJudge(list []command, from, to geom.Matrix, scale float64, view geom.Rec
 type form struct {
 	box     box
 	turning geom.Turning
+	points  int
 }
+
+// crowded says that an outline has so many points for its rows that browsers do not look where its edges cross.
+func (f *form) crowded(rows float64) bool { return float64(f.points) > 2*rows }
 
 // command takes a command into account.
 func (f *form) command(d drawn, on *device) {
@@ -59,6 +66,7 @@ func (f *form) command(d drawn, on *device) {
 	}
 	d.segments(on, func(s *geom.Segment) {
 		f.box.addSegment(s)
+		f.points += max(1, s.Verb.Size())
 		if d.command.letter == 'M' {
 			f.turning.Move(s.P[0])
 			return
@@ -99,9 +107,11 @@ type device struct {
 	upright bool
 }
 
-func deviceOf(m geom.Matrix) device {
-	f := func(v float64) float64 { return float64(float32(v)) }
-	return device{geom.Matrix{A: f(m.A), B: f(m.B), C: f(m.C), D: f(m.D), E: f(m.E), F: f(m.F)}, m.B == 0 && m.C == 0}
+func deviceOf(m geom.Matrix) device { return device{m.Round32(), m.B == 0 && m.C == 0} }
+
+// deviceAt leads to the pixels of a device with so many for each px of a picture, to whose size scale leads.
+func deviceAt(density, scale float64, m geom.Matrix) device {
+	return deviceOf(geom.Scale(density, density).Mul(geom.Scale(scale, scale).Mul(m).Round32()))
 }
 
 func (d *device) apply(p geom.Point) geom.Point {
@@ -163,8 +173,11 @@ func (j *judge) same(w *pathWriter, c *command, d *draft) bool {
 			return false
 		}
 	}
-	if c.letter == 'M' || c.letter == 'L' { // a line is no more than its ends
+	if c.letter == 'M' {
 		return true
+	}
+	if c.letter == 'L' { // a line is no more than its ends, but one that is level with others may make a rectangle of them
+		return !j.lines || levelWith(end, w.from.counted) == levelWith(d.end.seen, w.pen.seen) && levelWith(end, w.startFrom.counted) == levelWith(d.end.seen, w.start.seen)
 	}
 	for k := range j.seen {
 		s := &j.seen[k]
@@ -177,6 +190,9 @@ func (j *judge) same(w *pathWriter, c *command, d *draft) bool {
 	}
 	return true
 }
+
+// levelWith says whether points have an x, and a y, in common.
+func levelWith(p, q geom.Point) [2]bool { return [2]bool{p.X == q.X, p.Y == q.Y} }
 
 // sameNumbers says that the points of two commands are the same to the last bit that means something.
 func (j *judge) sameNumbers(original, mine drawn) bool {
@@ -200,6 +216,17 @@ func (j *judge) sameForm(forms *[densities]form) bool {
 		a, b := &j.seen[k].form, &forms[k]
 		ta, tb := a.turning, b.turning
 		if a.box.whole() != b.box.whole() || ta.Convex() != tb.Convex() {
+			return false
+		}
+	}
+	return true
+}
+
+// asCrowded says that all that was written has about as many points as the original.
+func (j *judge) asCrowded(forms *[densities]form) bool {
+	for k := range j.seen {
+		s := &j.seen[k]
+		if s.form.crowded(s.rows) != forms[k].crowded(s.rows) {
 			return false
 		}
 	}

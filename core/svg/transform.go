@@ -13,6 +13,27 @@ import (
 // ParseTransform reads a transform list, in SVG's form (plain numbers) or CSS's (with units).
 // https://www.w3.org/TR/css-transforms-1/
 func ParseTransform(s string, u css.Units) (geom.Matrix, error) {
+	return parseTransform(s, u, parseNumbers)
+}
+
+// countedTransform is a transform list as browsers read it from an attribute; where it is no plain one, as it is meant.
+func countedTransform(s string, meant geom.Matrix) geom.Matrix {
+	m, err := parseTransform(s, css.Units{}, func(s string) ([]float64, error) {
+		var out []float64
+		for p := (&pathParser{s: s}); p.more() && p.failed == nil; {
+			_, v := p.both()
+			out = append(out, v)
+		}
+		return out, nil
+	})
+	if err != nil || math.Abs(m.A-meant.A)+math.Abs(m.B-meant.B)+math.Abs(m.C-meant.C)+math.Abs(m.D-meant.D) > 1e-5 {
+		return meant
+	}
+	return m
+}
+
+// parseTransform reads a transform list; numbers reads those without units.
+func parseTransform(s string, u css.Units, numbers func(string) ([]float64, error)) (geom.Matrix, error) {
 	m := geom.Identity
 	if t := strings.TrimSpace(s); t == "" || t == "none" {
 		return m, nil
@@ -22,7 +43,7 @@ func ParseTransform(s string, u css.Units) (geom.Matrix, error) {
 		return m, err
 	}
 	for _, f := range list {
-		v, err := transformArgs(f.Args, u)
+		v, err := transformArgs(f.Args, u, numbers)
 		if err != nil {
 			return m, fmt.Errorf("%s(): %w", f.Name, err)
 		}
@@ -67,9 +88,9 @@ func ParseTransform(s string, u css.Units) (geom.Matrix, error) {
 	return m, nil
 }
 
-func transformArgs(s string, u css.Units) ([]float64, error) {
+func transformArgs(s string, u css.Units, numbers func(string) ([]float64, error)) ([]float64, error) {
 	if !strings.ContainsAny(s, "%abcdfghijklmnopqrstuvwxyz") { // plain numbers, as SVG writes them
-		return parseNumbers(s)
+		return numbers(s)
 	}
 	var out []float64
 	for _, w := range strings.FieldsFunc(s, func(r rune) bool { return r == ',' || r == ' ' || r == '\t' || r == '\n' }) {
@@ -110,6 +131,8 @@ func viewBox(n *markup.Node) (geom.Rect, bool) {
 // fit is the transform from a view box into a viewport as preserveAspectRatio says.
 // https://www.w3.org/TR/SVG2/coords.html#ComputingAViewportsTransform
 func fit(vb, port geom.Rect, aspect string) geom.Matrix {
+	f := func(v float64) float64 { return float64(float32(v)) }
+	vb = geom.Rect{X: f(vb.X), Y: f(vb.Y), W: f(vb.W), H: f(vb.H)} // as browsers count it: a last bit may move an edge
 	sx, sy := port.W/vb.W, port.H/vb.H
 	words := strings.Fields(aspect)
 	align, meet := "xMidYMid", true

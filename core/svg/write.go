@@ -121,6 +121,21 @@ func (w *writer) num(v float64) string { return short(css.Num(v, w.digits)) }
 // ratio prints a value between 0 and 1.
 func ratio(v float64) string { return short(css.Num(v, 4)) }
 
+// bits32 prints a number so that browsers read it to the same bit.
+func bits32(v float64) string {
+	for digits := 0; digits <= 12; digits++ {
+		if s := css.Num(v, digits); read32(s) == float32(v) {
+			return short(s)
+		}
+	}
+	for digits := 7; digits <= 12; digits++ { // some bits are never read so: the next one
+		if s := css.Num(v, digits); math.Abs(float64(read32(s)-float32(v))) <= math.Abs(v)/(1<<23) {
+			return short(s)
+		}
+	}
+	return short(css.Num(v, 12))
+}
+
 // short leaves out the zero before a decimal point.
 func short(s string) string {
 	if strings.HasPrefix(s, "0.") {
@@ -152,14 +167,13 @@ func (w *writer) define(t *tag) string {
 	return id
 }
 
-// matrix writes a transform. Of shapes every last decimal counts.
+// matrix writes a transform. Of shapes every last bit counts.
 func (t *tag) matrix(name string, m geom.Matrix) {
-	digits := 6
-	if name == "transform" {
-		digits = 9
-	}
-	p := func(v float64) string { return short(css.Num(v, digits)) }
+	p := func(v float64) string { return short(css.Num(v, 6)) }
 	e := func(v float64) string { return short(css.Num(v, finest)) }
+	if name == "transform" {
+		p, e = bits32, bits32
+	}
 	switch {
 	case m == geom.Identity:
 	case m.A == 1 && m.B == 0 && m.C == 0 && m.D == 1:

@@ -12,13 +12,13 @@ import (
 // whichever is shorter, with the commands for level, upright and smooth pieces, and arcs of ellipses as such.
 // https://www.w3.org/TR/SVG2/paths.html#PathData
 func PathData(p *geom.Path, digits int) string {
-	w := &pathWriter{least: digits, most: digits, m: geom.Identity}
+	w := &pathWriter{least: digits, most: digits, m: geom.Identity, spare: true}
 	return w.write(commandsOf(p))
 }
 
 // SpacedPathData is PathData for readers that take the flags of an arc for one number where nothing is between them.
 func SpacedPathData(p *geom.Path, digits int) string {
-	w := &pathWriter{least: digits, most: digits, m: geom.Identity, spaced: true}
+	w := &pathWriter{least: digits, most: digits, m: geom.Identity, spare: true, spaced: true}
 	return w.write(commandsOf(p))
 }
 
@@ -35,7 +35,7 @@ type pathWriter struct {
 	m           geom.Matrix // from the commands' space to where they are written
 	least, most int
 	judge       *judge
-	filled      bool            // and nothing else: a line back to the start is not needed
+	spare       bool            // lines that paint nothing, or lead back to the start, are left out
 	forms       [densities]form // of what was written
 	missed      int             // commands that the judge found no number of decimals for
 	spaced      bool            // flags stand apart
@@ -63,7 +63,7 @@ func (w *pathWriter) write(list []command) string {
 	var last *command
 	for i := range list {
 		c := &list[i]
-		if w.filled && w.closes(list[i:]) {
+		if w.spare && w.closes(list[i:]) {
 			continue
 		}
 		here := *w
@@ -100,7 +100,7 @@ func (w *pathWriter) command(c *command, least int) (digits int, ok bool) {
 		w.from, w.smooth = w.startFrom, 0
 		return w.most, true
 	case 'L':
-		if e := c.end().meant; (e == w.from.meant || w.judge == nil && w.nears(w.m.Apply(e))) && w.last != 'M' && w.last != 'm' {
+		if e := c.end().meant; w.spare && (e == w.from.meant || w.judge == nil && w.nears(w.m.Apply(e))) && w.last != 'M' && w.last != 'm' {
 			return w.most, true // adds nothing to what is there
 		}
 	}
@@ -180,7 +180,8 @@ func (w *pathWriter) drawn(c *command, d *draft) drawn {
 // way is how the numbers of a command are meant.
 type way struct {
 	lower byte // what makes its letter
-	place func(geom.Point) ([2]int64, pen)
+	aim   func(spot) geom.Point
+	place func(spot) ([2]int64, pen)
 }
 
 // drafts are the ways to write a command with so many decimals.
@@ -193,24 +194,33 @@ func (w *pathWriter) drafts(c *command, digits int) []*draft {
 		}
 		return (v + unit/2) / unit * unit
 	}
-	relative := func(p geom.Point) (v [2]int64, at pen) {
-		p = w.m.Apply(p)
+	meant := func(s spot) geom.Point { return w.m.Apply(s.meant) }
+	counted := func(s spot) geom.Point { return w.m.Apply(s.counted) }
+	aim := meant
+	relative := func(s spot) (v [2]int64, at pen) {
+		p := aim(s)
 		v = [2]int64{round(whole(p.X) - w.pen.x), round(whole(p.Y) - w.pen.y)}
 		return v, pen{w.pen.x + v[0], w.pen.y + v[1], rounded32(w.pen.seen.Add(point32(v)))}
 	}
-	absolute := func(p geom.Point) (v [2]int64, at pen) {
-		p = w.m.Apply(p)
+	absolute := func(s spot) (v [2]int64, at pen) {
+		p := aim(s)
 		v = [2]int64{round(whole(p.X)), round(whole(p.Y))}
 		return v, pen{v[0], v[1], point32(v)}
 	}
 	var out []*draft
-	ways := []way{{'a' - 'A', relative}, {0, absolute}}
+	ways := []way{{'a' - 'A', meant, relative}, {0, meant, absolute}}
 	if w.last == 0 { // nothing to be relative to
 		ways = ways[1:]
 	}
+	if digits == finest && w.judge != nil { // sums of relative numbers may have strayed by a last bit
+		for _, same := range slices.Clone(ways) {
+			ways = append(ways, way{same.lower, counted, same.place})
+		}
+	}
 	for _, way := range ways {
+		aim = way.aim
 		place, letter := way.place, func(c byte) byte { return c + way.lower }
-		v, end := place(c.end().meant)
+		v, end := place(c.end())
 		switch c.letter {
 		case 'M':
 			out = append(out, &draft{piece: w.text(letter('M'), v[:]), end: end})
@@ -226,14 +236,14 @@ func (w *pathWriter) drafts(c *command, digits int) []*draft {
 			}
 			out = append(out, &draft{piece: w.text(letter('L'), v[:]), end: end})
 		case 'Q':
-			v1, p1 := place(c.points[0].meant)
+			v1, p1 := place(c.points[0])
 			if near, mirror := w.mirror('Q', p1, unit); near {
 				out = append(out, &draft{piece: w.text(letter('T'), v[:]), end: end, control: [2]int64{mirror.x, mirror.y}, points: []geom.Point{mirror.seen}})
 			}
 			out = append(out, &draft{piece: w.text(letter('Q'), append(v1[:], v[:]...)), end: end, control: [2]int64{p1.x, p1.y}, points: []geom.Point{p1.seen}})
 		case 'C':
-			v1, p1 := place(c.points[0].meant)
-			v2, p2 := place(c.points[1].meant)
+			v1, p1 := place(c.points[0])
+			v2, p2 := place(c.points[1])
 			control, rest := [2]int64{p2.x, p2.y}, append(v2[:], v[:]...)
 			if near, mirror := w.mirror('C', p1, unit); near {
 				out = append(out, &draft{piece: w.text(letter('S'), rest), end: end, control: control, points: []geom.Point{mirror.seen, p2.seen}})

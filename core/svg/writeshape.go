@@ -84,16 +84,16 @@ func similar(m geom.Matrix) bool {
 // written, rest from there to the parent's. Both come back changed where it is painted more exactly as it stands.
 func (w *writer) geometry(t *tag, n *design.PaintNode, p *geom.Path, native *markup.Node, m, rest geom.Matrix) (string, geom.Matrix, geom.Matrix) {
 	if native != nil && !usesUnits(native) && upright(m) {
-		for digits := w.digits; ; digits++ {
-			k := &tag{}
-			name := w.native(k, native, m, digits)
-			if name == "" {
-				break
+		if name, found := w.basic(t, n, p, native, m, rest); found {
+			return name, m, rest
+		}
+		if m != geom.Identity {
+			if name, found := w.basic(t, n, p, native, geom.Identity, rest.Mul(m)); found {
+				return name, geom.Identity, rest.Mul(m)
 			}
-			if digits == finest || w.asBefore(p, k.outline(name), n.Stroke != nil, m, w.above.Mul(rest)) {
-				t.attrs = append(t.attrs, k.attrs...)
-				return name, m, rest
-			}
+		}
+		if name := w.native(t, native, m, finest); name != "" {
+			return name, m, rest
 		}
 	}
 	list := commandsAs(p, native)
@@ -103,26 +103,61 @@ func (w *writer) geometry(t *tag, n *design.PaintNode, p *geom.Path, native *mar
 	d, missed := w.data(n, list, m, rest)
 	if missed > 0 && m != geom.Identity {
 		if d2, still := w.data(n, list, geom.Identity, rest.Mul(m)); still < missed {
-			d, m, rest = d2, geom.Identity, rest.Mul(m)
+			d, m, rest, missed = d2, geom.Identity, rest.Mul(m), still
+		}
+	}
+	if missed > 0 && native != nil && native.Local == "path" {
+		written, _ := native.Attr("d")
+		if same, ok := sameData(written); ok {
+			d, m, rest = same, geom.Identity, rest.Mul(m)
 		}
 	}
 	t.set("d", d)
 	return "path", m, rest
 }
 
+// basic writes a basic shape as what it is, with the fewest decimals that paint the same; found is false where none do.
+func (w *writer) basic(t *tag, n *design.PaintNode, p *geom.Path, native *markup.Node, m, rest geom.Matrix) (name string, found bool) {
+	same := &tag{}
+	if m == geom.Identity && w.native(same, native, m, asStated) != "" {
+		p = same.outline(native.Local)
+	}
+	for digits := w.digits; digits <= finest; digits++ {
+		k := &tag{}
+		if name = w.native(k, native, m, digits); name == "" {
+			return "", false
+		}
+		if w.asBefore(p, k.outline(name), n.Stroke != nil, m, w.above.Mul(rest)) {
+			t.attrs = append(t.attrs, k.attrs...)
+			return name, true
+		}
+	}
+	if len(same.attrs) > 0 {
+		t.attrs = append(t.attrs, same.attrs...)
+		return native.Local, true
+	}
+	return "", false
+}
+
 // data writes commands, with the fewest decimals that paint the same; missed counts those that none did for.
 func (w *writer) data(n *design.PaintNode, list []command, m, rest geom.Matrix) (d string, missed int) {
 	if w.judged += len(list); w.judged > 20_000 { // no icon, and slow to try
-		p := &pathWriter{least: w.digits + 1, most: w.digits + 1, m: m, filled: n.Stroke == nil}
+		p := &pathWriter{least: w.digits + 1, most: w.digits + 1, m: m, spare: n.Stroke == nil}
 		return p.write(list), 0
 	}
 	to := w.above.Mul(rest)
 	judge := newJudge(list, to.Mul(m), to, w.scale, w.view)
 	judge.stroked = n.Stroke != nil
 	judge.exact = judge.stroked || judge.cutOff()
+	spare := n.Stroke == nil
 	for least := w.digits; ; least++ {
-		p := &pathWriter{least: min(least, finest), most: finest, m: m, filled: n.Stroke == nil, judge: judge}
+		p := &pathWriter{least: min(least, finest), most: finest, m: m, spare: spare, judge: judge}
 		d = p.write(list)
+		if spare && !judge.asCrowded(&p.forms) {
+			spare = false
+			least--
+			continue
+		}
 		if judge.exact && judge.noise > 0 && p.missed == 0 && !w.sameStroke(n.Stroke, list, d, m, to) {
 			return d, 1
 		}
@@ -144,11 +179,10 @@ func (w *writer) sameStroke(s *design.PaintStroke, list []command, d string, m, 
 	}
 	original, mine := countedPath(list), countedPath(written)
 	for k := 1.0; k <= densities; k++ {
-		zoom := geom.Scale(k*w.scale, k*w.scale).Mul(to)
-		z := m.MeanScale()
-		a := geom.Stroke(original, s.Style(1), max(zoom.Mul(m).MeanScale(), 1e-6))
-		b := geom.Stroke(mine, s.Style(z), max(zoom.MeanScale(), 1e-6))
-		if !slices.Equal(edgesOf(a, deviceOf(zoom.Mul(m))).edges, edgesOf(b, deviceOf(zoom)).edges) {
+		before, after := deviceAt(k, w.scale, to.Mul(m)), deviceAt(k, w.scale, to)
+		a := geom.Stroke(original, s.Style(1), max(before.m.MeanScale(), 1e-6))
+		b := geom.Stroke(mine, s.Style(m.MeanScale()), max(after.m.MeanScale(), 1e-6))
+		if !slices.Equal(edgesOf(a, before).edges, edgesOf(b, after).edges) {
 			return false
 		}
 	}
@@ -200,15 +234,16 @@ func commandsAs(p *geom.Path, native *markup.Node) []command {
 	return commandsOf(p)
 }
 
-// asBefore says that a basic shape comes out the same in other numbers. to leads from where it is written, and m to there
-// from its own space.
+// asBefore says that a basic shape comes out the same in other numbers: its edges, and where those are not all, its
+// points. to leads from where it is written, and m to there from its own space.
 func (w *writer) asBefore(exact, written *geom.Path, stroked bool, m, to geom.Matrix) bool {
 	if stroked || !upright(to) {
-		return slices.EqualFunc(exact.Transform(m).Points, written.Points, func(p, q geom.Point) bool { return p.Sub(q).Len() < 5e-7 })
+		return slices.EqualFunc(exact.Transform(m).Points, written.Points, func(p, q geom.Point) bool {
+			return p == q || m != geom.Identity && p.Sub(q).Len() <= 5e-7+q.Len()/(1<<24)
+		})
 	}
 	for k := 1.0; k <= densities; k++ {
-		zoom := geom.Scale(k*w.scale, k*w.scale).Mul(to)
-		a, b := edgesOf(exact, deviceOf(zoom.Mul(m))), edgesOf(written, deviceOf(zoom))
+		a, b := edgesOf(exact, deviceAt(k, w.scale, to.Mul(m))), edgesOf(written, deviceAt(k, w.scale, to))
 		if !slices.Equal(a.edges, b.edges) || !slices.Equal(a.cells, b.cells) || a.box.whole() != b.box.whole() {
 			return false
 		}
@@ -226,7 +261,7 @@ type outlineOn struct {
 func edgesOf(p *geom.Path, on device) (o outlineOn) {
 	p.Each(func(s geom.Segment, _ bool) {
 		s.Weight = float64(float32(s.Weight))
-		for i := range s.P {
+		for i := range max(2, s.Verb.Size()+1) {
 			s.P[i] = on.apply(rounded32(s.P[i]))
 			x, y := geom.Cell(s.P[i])
 			o.cells = append(o.cells, [2]int32{x, y})
@@ -243,23 +278,34 @@ func edgesOf(p *geom.Path, on device) (o outlineOn) {
 
 // outline is the outline of a basic shape that is written.
 func (t *tag) outline(name string) *geom.Path {
-	get := func(name string) float64 {
+	get := func(name string) float32 {
 		v, _ := t.get(name)
-		f, _ := strconv.ParseFloat(v, 64)
-		return f
+		f, _ := strconv.ParseFloat(v, 32)
+		return float32(f)
+	}
+	oval := func(cx, cy, rx, ry float32) *geom.Path {
+		x0, y0 := cx-rx, cy-ry
+		x1, y1 := x0+2*rx, y0+2*ry
+		return geom.Oval(float64(x0), float64(y0), float64(x1), float64(y1), float64((x0+x1)/2), float64((y0+y1)/2))
 	}
 	switch name {
 	case "circle":
-		return geom.Ellipse(get("cx"), get("cy"), get("r"), get("r"))
+		return oval(get("cx"), get("cy"), get("r"), get("r"))
 	case "ellipse":
-		return geom.Ellipse(get("cx"), get("cy"), get("rx"), get("ry"))
+		return oval(get("cx"), get("cy"), get("rx"), get("ry"))
 	}
 	rx, ry := get("rx"), get("ry")
 	if _, has := t.get("ry"); !has {
 		ry = rx
 	}
-	return geom.RoundedRect(geom.Rect{X: get("x"), Y: get("y"), W: get("width"), H: get("height")}, rx, ry)
+	return geom.RoundedRect(geom.Rect{X: float64(get("x")), Y: float64(get("y")), W: float64(get("width")), H: float64(get("height"))}, float64(rx), float64(ry))
 }
+
+// asStated, for decimals, is as many as there are.
+const asStated = finest + 1
+
+// same64 is the shortest number that is just this one.
+func same64(v float64) string { return short(strconv.FormatFloat(v, 'f', -1, 64)) }
 
 // native writes a basic shape as what it is, where m only moves, zooms and mirrors it; "" for those that are shorter as paths.
 func (w *writer) native(t *tag, native *markup.Node, m geom.Matrix, digits int) string {
@@ -274,7 +320,11 @@ func (w *writer) native(t *tag, native *markup.Node, m geom.Matrix, digits int) 
 		return l.Value
 	}
 	put := func(name string, v float64) {
-		if s := short(css.Num(v, digits)); s != "0" {
+		s := short(css.Num(v, min(digits, finest)))
+		if digits == asStated {
+			s = same64(v)
+		}
+		if s != "0" {
 			t.set(name, s)
 		}
 	}
