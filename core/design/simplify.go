@@ -47,7 +47,7 @@ func (p *PaintNode) simplify(m geom.Matrix, view geom.Rect) *PaintNode {
 		}
 		q.Clip = q.Clip.needed(m, box)
 	}
-	if own || len(q.Children) != 1 || !q.plain() {
+	if own || len(q.Children) != 1 || !q.Plain() {
 		return &q
 	}
 	k := *q.Children[0] // a group of one that only moves it
@@ -55,8 +55,8 @@ func (p *PaintNode) simplify(m geom.Matrix, view geom.Rect) *PaintNode {
 	return &k
 }
 
-// plain says that a group does nothing to its children but move them.
-func (p *PaintNode) plain() bool {
+// Plain says that a node does nothing to what it holds but move it.
+func (p *PaintNode) Plain() bool {
 	return p.Opacity >= 1 && p.Clip == nil && p.Mask == nil && p.Filter == nil && p.Blend == "" && !p.Isolate
 }
 

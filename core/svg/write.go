@@ -62,6 +62,7 @@ type writer struct {
 	scale  float64           // px for each unit
 	view   geom.Rect         // what is seen
 	judged int               // commands
+	kept   bool              // the transform of the shape that is written stays
 	above  geom.Matrix       // of the groups that are being written
 }
 
@@ -78,6 +79,7 @@ func (w *writer) inherits() bool {
 // tag is an element that is being written.
 type tag struct {
 	name  string
+	layer bool // a group that is painted for itself before it is seen through: its child says nothing of it
 	attrs []attr
 	kids  []*tag
 }
@@ -121,16 +123,32 @@ func (w *writer) num(v float64) string { return short(css.Num(v, w.digits)) }
 // ratio prints a value between 0 and 1.
 func ratio(v float64) string { return short(css.Num(v, 4)) }
 
-// bits32 prints a number so that browsers read it to the same bit.
-func bits32(v float64) string {
-	for digits := 0; digits <= 12; digits++ {
-		if s := css.Num(v, digits); read32(s) == float32(v) {
+// turn is the angle of a transform that only turns, where it has one in few decimals; else "".
+func turn(m geom.Matrix) string {
+	degrees := m.Rotation()
+	for digits := 0; digits <= 6; digits++ {
+		s := css.Num(degrees, digits)
+		r := geom.Rotate(float64(read32(s)))
+		if r.Round32() == m.Round32() {
 			return short(s)
 		}
 	}
-	for digits := 7; digits <= 12; digits++ { // some bits are never read so: the next one
-		if s := css.Num(v, digits); math.Abs(float64(read32(s)-float32(v))) <= math.Abs(v)/(1<<23) {
-			return short(s)
+	return ""
+}
+
+// bits32 prints a number so that browsers read it to the same bit, which they read a little off.
+func bits32(v float64) string {
+	for digits := 0; digits <= 10; digits++ {
+		unit := math.Pow10(-digits)
+		for off := range 9 {
+			if digits < 7 && off > 0 {
+				break
+			}
+			for _, side := range []float64{1, -1} {
+				if s := css.Num(v+side*float64(off)*unit, digits); read32(s) == float32(v) {
+					return short(s)
+				}
+			}
 		}
 	}
 	return short(css.Num(v, 12))
@@ -184,6 +202,8 @@ func (t *tag) matrix(name string, m geom.Matrix) {
 			s = join(s, p(m.D))
 		}
 		t.set(name, "scale("+s+")")
+	case m.E == 0 && m.F == 0 && turn(m) != "":
+		t.set(name, "rotate("+turn(m)+")")
 	default:
 		t.set(name, "matrix("+join(p(m.A), p(m.B), p(m.C), p(m.D), e(m.E), e(m.F))+")")
 	}
@@ -233,10 +253,26 @@ func (w *writer) node(to *tag, n *design.PaintNode, m geom.Matrix) {
 		w.content(to, n, m)
 		return
 	}
+	if layered(n) {
+		g.matrix("transform", m)
+		defer func(above geom.Matrix) { w.above, w.kept = above, false }(w.above)
+		w.above, m = w.above.Mul(m), geom.Identity
+		g.layer, w.kept = true, true
+	}
 	w.content(g, n, m)
 	if len(g.kids) > 0 || n.Filter != nil {
 		to.add(g)
 	}
+}
+
+// layered says that a group that is seen through as a whole holds one shape with a transform of its own: browsers paint
+// such a group apart, with edges that come out a little different, and other groups of one as if the shape were seen through.
+func layered(n *design.PaintNode) bool {
+	if n.Opacity >= 1 || n.Filter != nil || n.Clip != nil || n.Mask != nil || n.Blend != "" || len(n.Children) != 1 || n.Path != nil || n.Bitmap != nil {
+		return false
+	}
+	k := n.Children[0]
+	return k.Path != nil && k.Matrix != geom.Identity && k.Plain() && (k.Fill == nil || k.Stroke == nil)
 }
 
 func blendStyle(n *design.PaintNode) string {

@@ -15,7 +15,12 @@ func (w *writer) stroke(t *tag, s *design.PaintStroke, m geom.Matrix) {
 		k = 1
 	}
 	w.paint(t, "stroke", s.Paint, m)
-	num := func(v float64) string { return short(css.Num(v, finest)) }
+	num := func(v float64) string {
+		if k == 1 {
+			return same64(v) // to the last bit, as it is painted
+		}
+		return short(css.Num(v, finest))
+	}
 	if v := num(s.Width * k); v != "1" {
 		t.set("stroke-width", v)
 	}

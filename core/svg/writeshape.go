@@ -21,7 +21,7 @@ func (w *writer) shape(to *tag, n *design.PaintNode, p *geom.Path, native *marku
 	}
 	t := &tag{}
 	rest := geom.Identity
-	if s := n.Stroke; s != nil && reshapes(m) ||
+	if s := n.Stroke; w.kept || s != nil && reshapes(m) ||
 		native != nil && roundShapes[native.Local] && !upright(m) { // painted more exactly as what they are
 		m, rest = geom.Identity, m
 	}
@@ -120,6 +120,10 @@ func (w *writer) geometry(t *tag, n *design.PaintNode, p *geom.Path, native *mar
 func (w *writer) basic(t *tag, n *design.PaintNode, p *geom.Path, native *markup.Node, m, rest geom.Matrix) (name string, found bool) {
 	same := &tag{}
 	if m == geom.Identity && w.native(same, native, m, asStated) != "" {
+		if n.Stroke != nil {
+			t.attrs = append(t.attrs, same.attrs...)
+			return native.Local, true
+		}
 		p = same.outline(native.Local)
 	}
 	for digits := w.digits; digits <= finest; digits++ {

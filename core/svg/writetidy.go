@@ -20,7 +20,7 @@ func tidy(t *tag) {
 		kids = append(kids, k)
 	}
 	t.kids = gathered(kids)
-	if t.name == "g" && len(t.kids) == 1 { // a group of one can hand all it says to it
+	if t.name == "g" && len(t.kids) == 1 && !t.layer { // a group of one can hand all it says to it
 		merge(t, t.kids[0])
 	}
 	switch t.name {
