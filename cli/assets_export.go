@@ -133,14 +133,20 @@ func (a *app) exportOnce(f *exportFlags, args []string) error {
 	files := map[string][]byte{}
 	var list []exportedJSON
 	notes := changed
-	for _, c := range cuts {
-		cut := c.cut(look)
-		made, err := asset.MakeCut(&cut, set, fitted[c.name])
-		if err != nil {
-			return fmt.Errorf("%s: %w", c.name, err)
+	made := make([]*asset.Made, len(cuts))
+	err = sync.Told(a.progress(), "exporting", len(cuts), func(i int) (err error) {
+		cut := cuts[i].cut(look)
+		if made[i], err = asset.MakeCut(&cut, set, fitted[cuts[i].name]); err != nil {
+			err = fmt.Errorf("%s: %w", cuts[i].name, err)
 		}
-		notes = append(notes, made.Notes...)
-		for _, file := range made.Files {
+		return err
+	})
+	if err != nil {
+		return err
+	}
+	for i, c := range cuts {
+		notes = append(notes, made[i].Notes...)
+		for _, file := range made[i].Files {
 			p := path.Join(folder, file.Path)
 			files[p] = file.Data
 			list = append(list, exportedJSON{p, c.name, file.Format, file.Width, file.Height, file.Density, len(file.Data)})

@@ -56,11 +56,15 @@ func (a *app) progress() func(stage string, done, of int) {
 		if stage != at {
 			at = stage
 			bar = progressbar.NewOptions(of, progressbar.OptionSetWriter(a.err), progressbar.OptionSetDescription(stage),
-				progressbar.OptionSetWidth(24), progressbar.OptionShowCount(), progressbar.OptionClearOnFinish())
+				progressbar.OptionSetWidth(24), progressbar.OptionShowCount(), progressbar.OptionShowIts(), progressbar.OptionSetItsString(things[stage]),
+				progressbar.OptionClearOnFinish())
 		}
 		_ = bar.Set(done)
 	}
 }
+
+// things are what the stages of long work count.
+var things = map[string]string{"reading": "drawings", "exporting": "assets", "painting": "pictures"}
 
 func (a *app) syncCmd() *cobra.Command {
 	var check, overwrite, takeBack bool

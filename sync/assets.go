@@ -8,7 +8,6 @@ import (
 	"path"
 	"slices"
 	"strings"
-	"sync"
 
 	"archetyp/core/asset"
 	"archetyp/core/design"
@@ -205,9 +204,7 @@ func (r *run) assets() error {
 	look := asset.Look{Density: r.ws.Config.Assets.Density}
 	entries := make([]asset.Entry, len(r.pictures))
 	made := make([]*asset.Made, len(r.pictures))
-	var mu sync.Mutex
-	done := 0
-	err = side(len(r.pictures), func(i int) (err error) {
+	err = Told(r.o.Progress, "exporting", len(r.pictures), func(i int) (err error) {
 		a := r.pictures[i]
 		entries[i] = entryOf(a, look, namesOf(names, a.Name))
 		old := r.before.Entry(a.Name)
@@ -216,10 +213,6 @@ func (r *run) assets() error {
 		} else if made[i], err = asset.Make(a, sets, names, look); err != nil {
 			return &workspace.FileError{File: a.Source, Position: a.Element.Position, Msg: err.Error()}
 		}
-		mu.Lock()
-		done++
-		r.o.Progress("exporting", done, len(r.pictures))
-		mu.Unlock()
 		return nil
 	})
 	if err != nil {

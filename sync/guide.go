@@ -3,16 +3,12 @@ package sync
 import (
 	"os"
 	"path"
-	"runtime"
 	"strings"
-	"sync"
 
 	"archetyp/core/asset"
 	"archetyp/core/font"
 	"archetyp/core/guide"
 	"archetyp/core/svg"
-
-	"golang.org/x/sync/errgroup"
 )
 
 // guide makes the style guide: pages at once, pictures side by side.
@@ -38,21 +34,11 @@ func (r *run) guide() error {
 		return err
 	}
 	made := make([][]byte, len(jobs))
-	var g errgroup.Group
-	g.SetLimit(runtime.NumCPU())
-	var mu sync.Mutex
-	done := 0
-	for i, j := range jobs {
-		g.Go(func() (err error) {
-			made[i], err = j.Make()
-			mu.Lock()
-			done++
-			r.o.Progress("painting", done, len(jobs))
-			mu.Unlock()
-			return err
-		})
-	}
-	if err := g.Wait(); err != nil {
+	err = Told(r.o.Progress, "painting", len(jobs), func(i int) (err error) {
+		made[i], err = jobs[i].Make()
+		return err
+	})
+	if err != nil {
 		return err
 	}
 	for i, j := range jobs {

@@ -65,7 +65,7 @@ func (r *run) inputs() (err error) {
 // hashed notes the hashes of inputs.
 func (r *run) hashed(paths []string) error {
 	hashes := make([]string, len(paths))
-	err := side(len(paths), func(i int) (err error) {
+	err := Side(len(paths), func(i int) (err error) {
 		hashes[i], err = r.disk.Hash(paths[i])
 		if errors.Is(err, fs.ErrNotExist) { // with the words of a reader
 			_, err = workspace.ReadFile(r.ws.Path(paths[i]), paths[i])
@@ -82,7 +82,7 @@ func (r *run) hashed(paths []string) error {
 func (r *run) load() error {
 	paths := sortedKeys(r.hashes)
 	data := make([][]byte, len(paths))
-	err := side(len(paths), func(i int) (err error) {
+	err := Side(len(paths), func(i int) (err error) {
 		if paths[i] == workspace.ConfigName {
 			data[i] = r.ws.Raw
 			return nil

@@ -69,7 +69,7 @@ func Pages(ws *workspace.Workspace, c *text.Catalogue, o PageOptions, m *fit.Mea
 		}
 	}
 	made := make([]map[string][]byte, len(jobs))
-	err = side(len(jobs), func(i int) (err error) {
+	err = Side(len(jobs), func(i int) (err error) {
 		j := jobs[i]
 		made[i], err = b.pictures(j.screen, byLocale[j.screen.Source+"\x00"+j.locale], j.locale, j.locale == c.Locale)
 		return err

@@ -63,7 +63,7 @@ func Place(ws *workspace.Workspace, c *text.Catalogue, sources, locales []string
 	read := func(data []byte, source string) (*design.Document, error) {
 		return workspace.ParseDrawing(data, ws.Path(source), source, m.Fonts.Clone(), marks, root, nil)
 	}
-	err = side(len(sources), func(i int) error {
+	err = Side(len(sources), func(i int) error {
 		data, err := workspace.ReadFile(ws.Path(sources[i]), sources[i])
 		if err != nil {
 			return err
@@ -76,7 +76,7 @@ func Place(ws *workspace.Workspace, c *text.Catalogue, sources, locales []string
 		return nil, nil, err
 	}
 	placed = make([]*PlacedSource, len(sources)*len(locales))
-	err = side(len(placed), func(i int) error {
+	err = Side(len(placed), func(i int) error {
 		source, locale, d := sources[i/len(locales)], locales[i%len(locales)], drawings[i/len(locales)]
 		if d.doc.Format != "svg" || !utf8.Valid(d.data) || bytes.HasPrefix(d.data, []byte("\xff\xfe")) {
 			return nil

@@ -3,15 +3,12 @@ package sync
 import (
 	"fmt"
 	"path/filepath"
-	"runtime"
 	"strings"
 	"sync"
 
 	"archetyp/core/design"
 	"archetyp/core/match"
 	"archetyp/workspace"
-
-	"golang.org/x/sync/errgroup"
 )
 
 // read parses every source, side by side; results stand in the order of the sources.
@@ -23,21 +20,11 @@ func (r *run) read() error {
 	r.docs = make([]*design.Document, len(r.sources))
 	errs := make([]error, len(r.sources))
 	var mu sync.Mutex
-	done := 0
-	var g errgroup.Group
-	g.SetLimit(runtime.NumCPU())
-	for i, p := range r.sources {
-		g.Go(func() error {
-			doc, err := workspace.ParseDrawing(r.files[p], r.ws.Path(p), p, r.fonts.Clone(), marks, root, r.linked(&mu))
-			r.docs[i], errs[i] = doc, err
-			mu.Lock()
-			done++
-			r.o.Progress("reading", done, len(r.sources))
-			mu.Unlock()
-			return nil
-		})
-	}
-	g.Wait()
+	_ = Told(r.o.Progress, "reading", len(r.sources), func(i int) error {
+		p := r.sources[i]
+		r.docs[i], errs[i] = workspace.ParseDrawing(r.files[p], r.ws.Path(p), p, r.fonts.Clone(), marks, root, r.linked(&mu))
+		return nil
+	})
 	if bad := faults(errs); len(bad) > 0 {
 		return bad
 	}

@@ -89,9 +89,6 @@ func Run(ws *workspace.Workspace, o Options) (*Report, error) {
 
 // newRun begins a run: an unfinished write is finished first, unless nothing is to be written.
 func newRun(ws *workspace.Workspace, o Options) (*run, error) {
-	if o.Progress == nil {
-		o.Progress = func(string, int, int) {}
-	}
 	r := &run{ws: ws, o: o, report: &Report{}, outputs: map[string][]byte{}, kept: map[string]string{}}
 	if o.DryRun {
 		return r, nil

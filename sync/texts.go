@@ -7,7 +7,6 @@ import (
 	"io/fs"
 	"os"
 	"path"
-	"runtime"
 	"strings"
 
 	"archetyp/core/design"
@@ -15,8 +14,6 @@ import (
 	"archetyp/core/match"
 	"archetyp/core/text"
 	"archetyp/workspace"
-
-	"golang.org/x/sync/errgroup"
 )
 
 // textDir is where the catalogue lies.
@@ -301,7 +298,7 @@ func (r *run) readTexts() error {
 	o, marks, root := r.textOptions(), r.ws.Config.SelectedMarks(), r.ws.Config.RootPx()
 	r.finds = make([]*text.Finds, len(r.sources))
 	errs := make([]error, len(r.sources))
-	_ = side(len(r.sources), func(i int) error {
+	_ = Side(len(r.sources), func(i int) error {
 		p := r.sources[i]
 		doc, err := workspace.ParseFacts(r.files[p], r.ws.Path(p), p, r.fonts.Clone(), marks, root)
 		if errs[i] = err; err == nil {
@@ -355,16 +352,6 @@ func Texts(ws *workspace.Workspace) (*text.Catalogue, error) {
 		return nil, err
 	}
 	return r.texts_.Catalogue, nil
-}
-
-// side runs jobs on all processors; the first error ends it.
-func side(n int, job func(i int) error) error {
-	var g errgroup.Group
-	g.SetLimit(runtime.NumCPU())
-	for i := range n {
-		g.Go(func() error { return job(i) })
-	}
-	return g.Wait()
 }
 
 func jsonOf(v any) (json.RawMessage, error) {

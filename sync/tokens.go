@@ -3,7 +3,6 @@ package sync
 import (
 	"fmt"
 	"path"
-	"runtime"
 	"sort"
 	"strings"
 
@@ -11,8 +10,6 @@ import (
 	"archetyp/core/emit"
 	"archetyp/core/token"
 	"archetyp/workspace"
-
-	"golang.org/x/sync/errgroup"
 )
 
 // tokens reads the token files, harvests the drawings' values, and where told adds the proposals to the files.
@@ -61,20 +58,14 @@ func (r *run) emit() error {
 	outputs := r.ws.Config.Outputs
 	made := make([][]emit.File, len(outputs))
 	warned := make([][]emit.Warning, len(outputs))
-	errs := make([]error, len(outputs))
-	var g errgroup.Group
-	g.SetLimit(runtime.NumCPU())
-	for i, o := range outputs {
-		g.Go(func() error {
-			made[i], warned[i], errs[i] = r.output(o, r.lib)
-			return nil
-		})
+	err := Side(len(outputs), func(i int) (err error) {
+		made[i], warned[i], err = r.output(outputs[i], r.lib)
+		return err
+	})
+	if err != nil {
+		return err
 	}
-	_ = g.Wait() // errors stand by index, so that the same one is told every time
 	for i, o := range outputs {
-		if errs[i] != nil {
-			return errs[i]
-		}
 		for _, w := range warned[i] {
 			r.report.Summary.Warnings = append(r.report.Summary.Warnings, o.To+": "+w.String())
 		}

@@ -42,10 +42,11 @@ func Advise(docs []*design.Document, sets []Set, density float64) []Advice {
 	if density == 0 {
 		density = 1
 	}
-	a := &adviser{sets: sets, density: density, marked: map[*design.Element]*Asset{}, drawings: map[any]string{}, seen: map[uint64]string{}}
+	a := &adviser{sets: sets, density: density, marked: map[*design.Element]*Asset{}, drawings: map[any]string{}, seen: map[uint64]string{}, names: map[string]bool{}}
 	list, _ := Collect(docs, sets)
 	for _, as := range list {
 		a.marked[as.Element] = as
+		a.names[strings.ToLower(as.Name)] = true
 		if ref := drawingOf(as.Element); ref != nil {
 			a.drawings[ref] = as.Name
 		}
@@ -65,6 +66,7 @@ type adviser struct {
 	density  float64
 	marked   map[*design.Element]*Asset
 	seen     map[uint64]string // unmarked drawings that were told of, and where
+	names    map[string]bool   // of assets, and those that were suggested, in lower case
 	drawings map[any]string    // what assets are made of: another instance needs no mark
 	source   string
 	out      []Advice
@@ -150,14 +152,13 @@ func (a *adviser) icon(e *design.Element) {
 
 // unmarked asks for a mark, once for each drawing.
 func (a *adviser) unmarked(e *design.Element, what string) {
-	box := Frame(e)
-	h := hashOf(svg.Write(design.Alone(e), box, svg.WriteOptions{}))
+	h := hashOf(svg.Write(design.Alone(e), e.Painted.Value, svg.WriteOptions{Rough: true}))
 	if at, known := a.seen[h]; known {
 		a.say(e, AsPicture, "", "", "the same drawing as %s", at)
 		return
 	}
 	a.seen[h] = e.Path
-	a.say(e, AsPicture, "", fmt.Sprintf("mark it: data-asset=%q", suggestion(e)), "%s, and nobody marked it", what)
+	a.say(e, AsPicture, "", fmt.Sprintf("mark it: data-asset=%q", a.suggestion(e)), "%s, and nobody marked it", what)
 }
 
 func count(n int, word string) string {
@@ -167,15 +168,22 @@ func count(n int, word string) string {
 	return fmt.Sprintf("%d %ss", n, word)
 }
 
-func suggestion(e *design.Element) string {
+// suggestion is a name that no asset has, and that was suggested for nothing else.
+func (a *adviser) suggestion(e *design.Element) string {
 	name := design.Slug(e.NearestName())
 	if name == "" {
 		name = "name"
 	}
+	folder := "pictures/"
 	if e.Painted.Value.W <= 64 && e.Painted.Value.H <= 64 {
-		return "icons/" + name
+		folder = "icons/"
 	}
-	return "pictures/" + name
+	one := folder + name
+	for i := 2; a.names[one]; i++ {
+		one = fmt.Sprintf("%s%s-%d", folder, name, i)
+	}
+	a.names[one] = true
+	return one
 }
 
 // loose judges an element that stands for itself and is not marked.
@@ -339,7 +347,7 @@ func (a *adviser) twins(list []*Asset) {
 	colour := map[*Asset]string{}
 	for _, as := range list {
 		cut := as.Out(Look{Density: a.density})
-		o := svg.WriteOptions{}
+		o := svg.WriteOptions{Rough: true}
 		h := hashOf(svg.Write(cut.Paint, cut.Box, o))
 		same[h] = append(same[h], as)
 		if c := oneColour(cut.Paint); c != nil {

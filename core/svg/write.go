@@ -21,6 +21,7 @@ type WriteOptions struct {
 	Scale   float64      // of width and height: px for each of the design; 0 means 1
 	Current *color.Color // written as currentColor where it is painted
 	Prefix  string       // of the ids of definitions, so that pictures put into one page do not clash
+	Rough   bool         // lengths in hundredths of a px: to tell whether two drawings are one
 }
 
 // Write makes a self-contained SVG of a paint tree: the part of the plane in view, at its own size, from 0, 0 on.
@@ -34,6 +35,9 @@ func Write(root *design.PaintNode, view geom.Rect, o WriteOptions) []byte {
 	w := &writer{o: o, ids: map[string]string{}, digits: 3, scale: scale, view: geom.Rect{W: view.W, H: view.H}, above: geom.Identity}
 	if size := math.Max(view.W, view.H); size < 8 {
 		w.digits = 4
+	}
+	if o.Rough {
+		w.digits = 2
 	}
 	root = design.Simplify(root, view)
 	top := &tag{name: "svg"}

@@ -83,7 +83,7 @@ func similar(m geom.Matrix) bool {
 // geometry writes where the shape of a node is and says which element that is. m leads from its space to where it is
 // written, rest from there to the parent's. Both come back changed where it is painted more exactly as it stands.
 func (w *writer) geometry(t *tag, n *design.PaintNode, p *geom.Path, native *markup.Node, m, rest geom.Matrix) (string, geom.Matrix, geom.Matrix) {
-	if native != nil && !usesUnits(native) && upright(m) {
+	if native != nil && !usesUnits(native) && upright(m) && !w.o.Rough {
 		if name, found := w.basic(t, n, p, native, m, rest); found {
 			return name, m, rest
 		}
@@ -145,8 +145,12 @@ func (w *writer) basic(t *tag, n *design.PaintNode, p *geom.Path, native *markup
 
 // data writes commands, with the fewest decimals that paint the same; missed counts those that none did for.
 func (w *writer) data(n *design.PaintNode, list []command, m, rest geom.Matrix) (d string, missed int) {
-	if w.judged += len(list); w.judged > 20_000 { // no icon, and slow to try
-		p := &pathWriter{least: w.digits + 1, most: w.digits + 1, m: m, spare: n.Stroke == nil}
+	if w.judged += len(list); w.judged > 20_000 || w.o.Rough { // no icon, and slow to try
+		digits := w.digits + 1
+		if w.o.Rough {
+			digits = w.digits
+		}
+		p := &pathWriter{least: digits, most: digits, m: m, spare: n.Stroke == nil}
 		return p.write(list), 0
 	}
 	to := w.above.Mul(rest)
