@@ -11,6 +11,7 @@ import (
 // by edges of whole numbers, and where those are the same the picture is. It counts as browsers do, in 32 bits.
 type judge struct {
 	seen           [densities]seen
+	forms          forms
 	stroked        bool    // the edges of a stroke are elsewhere: only points count
 	lines          bool    // there is nothing else
 	exact          bool    // points must be the same to the last bit, as for a stroke or what is cut off
@@ -21,7 +22,6 @@ type judge struct {
 // seen is how a path comes out in one density.
 type seen struct {
 	from, to device // from the original's space, and from that of what is written
-	form     form   // of the original
 	cutOff   bool   // by the edge of the picture
 	rows     float64
 }
@@ -38,10 +38,13 @@ func newJudge(list []command, from, to geom.Matrix, scale float64, view geom.Rec
 		s.from, s.to = deviceAt(float64(k+1), scale, from), deviceAt(float64(k+1), scale, to)
 		var at geom.Point
 		for i := range list {
-			s.form.command(list[i].counted(at), &s.from)
+			j.forms[k].command(list[i].counted(at), &s.from)
+			if k == 0 {
+				j.forms[densities].command(list[i].counted(at), &asDrawn)
+			}
 			at = list[i].end().counted
 		}
-		all, in := s.form.box.whole(), geom.Scale(scale*float64(k+1), scale*float64(k+1)).Rect(view)
+		all, in := j.forms[k].box.whole(), geom.Scale(scale*float64(k+1), scale*float64(k+1)).Rect(view)
 		s.cutOff = all.x0 < in.X || all.y0 < in.Y || all.x1 > in.Right() || all.y1 > in.Bottom()
 		if s.cutOff { // what cuts it computes with every bit
 			j.noise = 0
@@ -50,6 +53,11 @@ func newJudge(list []command, from, to geom.Matrix, scale float64, view geom.Rec
 	}
 	return j
 }
+
+// forms are those in each density, and last that of the path where it is drawn.
+type forms [densities + 1]form
+
+var asDrawn = deviceOf(geom.Identity)
 
 // form is what browsers choose by how to paint a path.
 type form struct {
@@ -236,11 +244,11 @@ func (j *judge) cutOff() bool {
 }
 
 // sameForm says that all that was written lies in the same pixels, and turns as the original does.
-func (j *judge) sameForm(forms *[densities]form) bool {
-	for k := range j.seen {
-		a, b := &j.seen[k].form, &forms[k]
+func (j *judge) sameForm(mine *forms) bool {
+	for k := range j.forms {
+		a, b := &j.forms[k], &mine[k]
 		ta, tb := a.turning, b.turning
-		if a.box.whole() != b.box.whole() || ta.Convex() != tb.Convex() {
+		if k < densities && a.box.whole() != b.box.whole() || ta.Convex() != tb.Convex() {
 			return false
 		}
 	}
@@ -248,10 +256,9 @@ func (j *judge) sameForm(forms *[densities]form) bool {
 }
 
 // asCrowded says that all that was written has about as many points as the original.
-func (j *judge) asCrowded(forms *[densities]form) bool {
+func (j *judge) asCrowded(mine *forms) bool {
 	for k := range j.seen {
-		s := &j.seen[k]
-		if s.form.crowded(s.rows) != forms[k].crowded(s.rows) {
+		if rows := j.seen[k].rows; j.forms[k].crowded(rows) != mine[k].crowded(rows) {
 			return false
 		}
 	}

@@ -35,10 +35,10 @@ type pathWriter struct {
 	m           geom.Matrix // from the commands' space to where they are written
 	least, most int
 	judge       *judge
-	spare       bool            // lines that paint nothing, or lead back to the start, are left out
-	forms       [densities]form // of what was written
-	missed      int             // commands that the judge found no number of decimals for
-	spaced      bool            // flags stand apart
+	spare       bool  // lines that paint nothing, or lead back to the start, are left out
+	forms       forms // of what was written
+	missed      int   // commands that the judge found no number of decimals for
+	spaced      bool  // flags stand apart
 	pen         pen
 	from        spot // where the pen is meant to be, as browsers count the original
 	start       pen  // where the subpath began
@@ -87,7 +87,7 @@ func (w *pathWriter) write(list []command) string {
 
 // closes says that the next of the commands is a line back to where Z leads anyway.
 func (w *pathWriter) closes(list []command) bool {
-	return len(list) > 1 && list[0].letter == 'L' && list[1].letter == 'Z' && list[0].end().meant == w.startFrom.meant
+	return len(list) > 1 && list[0].letter == 'L' && list[1].letter == 'Z' && list[0].end() == w.startFrom
 }
 
 // command writes a command with the fewest decimals, from least on, that the judge is content with, and says how many
@@ -100,7 +100,7 @@ func (w *pathWriter) command(c *command, least int) (digits int, ok bool) {
 		w.from, w.smooth = w.startFrom, 0
 		return w.most, true
 	case 'L':
-		if e := c.end().meant; w.spare && (e == w.from.meant || w.judge == nil && w.nears(w.m.Apply(e))) && w.last != 'M' && w.last != 'm' {
+		if e := c.end(); w.spare && (e == w.from || w.judge == nil && w.nears(w.m.Apply(e.meant))) && w.last != 'M' && w.last != 'm' {
 			return w.most, true // adds nothing to what is there
 		}
 	}
@@ -131,9 +131,10 @@ func (w *pathWriter) note(d drawn) {
 	if w.judge == nil {
 		return
 	}
-	for k := range w.forms {
+	for k := range w.judge.seen {
 		w.forms[k].command(d, &w.judge.seen[k].to)
 	}
+	w.forms[densities].command(d, &asDrawn)
 }
 
 // accept writes a draft of a command.
