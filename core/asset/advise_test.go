@@ -66,9 +66,9 @@ func TestAdviseFindsTwins(t *testing.T) {
 		}
 	}
 	for content, want := range map[string][]string{
-		`<path ` + shape + `/><path ` + shape + ` transform="translate(80 0)"/>`:               {`"icons/name"`},
-		`<path ` + shape + `/><path d="M49.3 19.7C100.3 19.7 60.3 70.7 100.3 60.7z"/>`:         {`"icons/name"`},
-		`<path ` + shape + `/><path d="M9 9C60 9 20 60 60 53z"/>`:                              {`"icons/name"`, `"icons/name-2"`},
+		`<path ` + shape + `/><path ` + shape + ` transform="translate(80 0)"/>`:                  {`"icons/name"`},
+		`<path ` + shape + `/><path d="M49.3 19.7C100.3 19.7 60.3 70.7 100.3 60.7z"/>`:            {`"icons/name"`},
+		`<path ` + shape + `/><path d="M9 9C60 9 20 60 60 53z"/>`:                                 {`"icons/name"`, `"icons/name-2"`},
 		`<path id="gull" ` + shape + `/><path data-asset="icons/gull" d="M9 9C60 9 2 60 9 40z"/>`: {`"icons/gull-2"`},
 	} {
 		var acts []string

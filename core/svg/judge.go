@@ -11,7 +11,7 @@ import (
 // by edges of whole numbers, and where those are the same the picture is. It counts as browsers do, in 32 bits.
 type judge struct {
 	seen           [densities]seen
-	forms          forms
+	forms          forms   // of the original
 	stroked        bool    // the edges of a stroke are elsewhere: only points count
 	lines          bool    // there is nothing else
 	exact          bool    // points must be the same to the last bit, as for a stroke or what is cut off
@@ -21,9 +21,9 @@ type judge struct {
 
 // seen is how a path comes out in one density.
 type seen struct {
-	from, to device // from the original's space, and from that of what is written
-	cutOff   bool   // by the edge of the picture
-	rows     float64
+	from, to device  // from the original's space, and from that of what is written
+	cutOff   bool    // the original, by the edge of the picture
+	rows     float64 // of pixels that the original is seen in
 }
 
 const densities = 4
