@@ -233,7 +233,8 @@ func (w *writer) node(to *tag, n *design.PaintNode, m geom.Matrix) {
 	}
 	m = m.Mul(n.Matrix)
 	g := &tag{name: "g"}
-	if n.Filter != nil || n.Clip != nil || n.Mask != nil { // their lengths are in the node's own space
+	if n.Filter != nil || n.Clip != nil || n.Mask != nil || // their lengths are in the node's own space
+		n.Opacity < 1 && len(n.Children) > 1 && !byWholePixels(m) { // it is painted apart, from the corner of its own box on
 		g.matrix("transform", m)
 		defer func(above geom.Matrix) { w.above = above }(w.above)
 		w.above, m = w.above.Mul(m), geom.Identity
@@ -267,6 +268,11 @@ func (w *writer) node(to *tag, n *design.PaintNode, m geom.Matrix) {
 	if len(g.kids) > 0 || n.Filter != nil {
 		to.add(g)
 	}
+}
+
+// byWholePixels says that a transform moves by whole pixels and does nothing else.
+func byWholePixels(m geom.Matrix) bool {
+	return m == geom.Translate(math.Round(m.E), math.Round(m.F))
 }
 
 // layered says that a group that is seen through as a whole holds one shape with a transform of its own: browsers paint
