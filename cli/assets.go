@@ -99,10 +99,18 @@ same, gone), the bytes of all of them, and where they are drawn.`),
 			for _, s := range list {
 				counts[s.State]++
 				bytes += s.Bytes
+				if len(list) > most && !a.verbose && (s.State == "same" || len(rows) == most) {
+					continue
+				}
 				rows = append(rows, []string{s.Name, fmt.Sprintf("%s × %s px", num(s.Width), num(s.Height)), formatsText(s), strings.Join(s.Sets, " "), a.stateText(s.State),
 					bytesText(s.Bytes), a.term.dim(fmt.Sprintf("%s:%d", s.Source, s.Line))})
 			}
-			a.print("%s", a.term.table([]string{"asset", "size", "formats", "sets", "state", "bytes", "drawn in"}, rows, 1, 5))
+			if len(rows) > 0 {
+				a.print("%s", a.term.table([]string{"asset", "size", "formats", "sets", "state", "bytes", "drawn in"}, rows, 1, 5))
+			}
+			if more := len(list) - len(rows); more > 0 {
+				a.print("%s\n", a.term.dim(fmt.Sprintf("… and %d more; --verbose lists all", more)))
+			}
 			var parts []string
 			for _, st := range []string{"new", "changed", "same", "gone"} {
 				if counts[st] > 0 {

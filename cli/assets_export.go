@@ -167,19 +167,37 @@ func (a *app) exportOnce(f *exportFlags, args []string) error {
 	if a.quiet {
 		return nil
 	}
-	var rows [][]string
-	for _, l := range list {
-		density := ""
-		if l.Density > 0 {
-			density = num(l.Density) + "x"
-		}
-		rows = append(rows, []string{l.File, density, fmt.Sprintf("%d × %d", l.Width, l.Height), size(l.Bytes)})
-	}
-	a.print("%s", a.term.table(nil, rows, 1, 2, 3))
+	a.printExported(list)
 	if f.dry {
 		a.print("nothing was written\n")
 	}
 	return nil
+}
+
+// printExported lists files; many are summed up by folder.
+func (a *app) printExported(list []exportedJSON) {
+	if len(list) > most && !a.verbose {
+		var files []string
+		bytes := 0
+		for _, l := range list {
+			files, bytes = append(files, l.File), bytes+l.Bytes
+		}
+		a.printFiles(a.term.good("exported"), files)
+		a.print("%s; %s\n", plural(len(list), "file", "files"), size(bytes))
+		return
+	}
+	var rows [][]string
+	for _, l := range list {
+		density, pixels := "", ""
+		if l.Density > 0 {
+			density = num(l.Density) + "x"
+		}
+		if l.Width > 0 {
+			pixels = fmt.Sprintf("%d × %d", l.Width, l.Height)
+		}
+		rows = append(rows, []string{l.File, density, pixels, size(l.Bytes)})
+	}
+	a.print("%s", a.term.table(nil, rows, 1, 2, 3))
 }
 
 type exportedJSON struct {

@@ -5,7 +5,6 @@ import (
 	"os"
 	"path"
 	"slices"
-	"sort"
 	"strings"
 
 	"archetyp/core/emit"
@@ -178,28 +177,6 @@ func (a *app) printCheck(r *sync.Report, fail bool) error {
 		return foundError{}
 	}
 	return nil
-}
-
-// printFiles lists files; many in one folder are counted.
-func (a *app) printFiles(what string, files []string) {
-	by := map[string][]string{}
-	for _, f := range files {
-		by[path.Dir(f)] = append(by[path.Dir(f)], f)
-	}
-	var dirs []string
-	for d := range by {
-		dirs = append(dirs, d)
-	}
-	sort.Strings(dirs)
-	for _, d := range dirs {
-		if n := len(by[d]); n > 4 && !a.verbose {
-			a.print("%s %s %s\n", what, d+"/", a.term.dim(fmt.Sprintf("(%d files)", n)))
-			continue
-		}
-		for _, f := range by[d] {
-			a.print("%s %s\n", what, f)
-		}
-	}
 }
 
 func (a *app) printSync(ws *workspace.Workspace, r *sync.Report) error {
