@@ -5,7 +5,6 @@ import (
 	"math"
 	"slices"
 	"strconv"
-	"strings"
 
 	"archetyp/core/css"
 	"archetyp/core/design"
@@ -15,19 +14,21 @@ import (
 
 var roundShapes = map[string]bool{"rect": true, "circle": true, "ellipse": true}
 
-// basic writes a basic shape as what it is, with the fewest decimals that paint the same; found is false where none do.
-func (w *writer) basic(t *tag, n *design.PaintNode, p *geom.Path, native *markup.Node, m, rest geom.Matrix) (name string, found bool) {
+// basic writes a basic shape as what it is, with the fewest decimals that paint the same; found is false where none do, which
+// never is so where m does nothing.
+func (w *writer) basic(t *tag, n *design.PaintNode, p *geom.Path, s basicShape, m, rest geom.Matrix) (name string, found bool) {
 	same := &tag{}
-	if m == geom.Identity && w.native(same, native, m, asStated) != "" {
+	if m == geom.Identity {
+		s.write(same, m, asStated)
 		if n.Stroke != nil {
 			t.attrs = append(t.attrs, same.attrs...)
-			return native.Local, true
+			return s.kind, true
 		}
-		p = same.outline(native.Local)
+		p = same.outline(s.kind)
 	}
 	for digits := w.digits; digits <= finest; digits++ {
 		k := &tag{}
-		if name = w.native(k, native, m, digits); name == "" {
+		if name = s.write(k, m, digits); name == "" {
 			return "", false
 		}
 		if w.asBefore(p, k.outline(name), n.Stroke != nil, m, w.above.Mul(rest)) {
@@ -35,11 +36,8 @@ func (w *writer) basic(t *tag, n *design.PaintNode, p *geom.Path, native *markup
 			return name, true
 		}
 	}
-	if len(same.attrs) > 0 {
-		t.attrs = append(t.attrs, same.attrs...)
-		return native.Local, true
-	}
-	return "", false
+	t.attrs = append(t.attrs, same.attrs...)
+	return s.kind, m == geom.Identity
 }
 
 // asBefore says that a basic shape comes out the same in other numbers: its edges, and where those are not all, its
@@ -115,101 +113,102 @@ const asStated = finest + 1
 // same64 is the shortest number that is just this one.
 func same64(v float64) string { return short(strconv.FormatFloat(v, 'f', -1, 64)) }
 
-// native writes a basic shape as what it is, where m only moves, zooms and mirrors it; "" for those that are shorter as paths.
-func (w *writer) native(t *tag, native *markup.Node, m geom.Matrix, digits int) string {
-	var bad bool
+// basicShape is a rect, a circle or an ellipse by its numbers; x, y, w and h are those of its box, rx and ry of its corners.
+type basicShape struct {
+	kind               string
+	x, y, w, h, rx, ry float64
+}
+
+// basicOf is the basic shape that a path is: by the numbers its markup states, where that is all, else by those of the path.
+func basicOf(native *markup.Node, p *geom.Path) (s basicShape, ok bool) {
+	if native == nil || !roundShapes[native.Local] || len(p.Points) < 4 {
+		return s, false
+	}
+	if s = statedShape(native); s.is(p) {
+		return s, true
+	}
+	box := geom.Rect{X: p.Points[0].X, Y: p.Points[0].Y}
+	for _, q := range p.Points {
+		box = box.Union(geom.Rect{X: q.X, Y: q.Y})
+	}
+	s = basicShape{kind: native.Local, x: box.X, y: box.Y, w: box.W, h: box.H}
+	if s.kind == "rect" && !p.IsRect() {
+		s.rx, s.ry = p.Points[0].X-box.X, p.Points[len(p.Points)-2].Y-box.Y
+	}
+	return s, s.is(p)
+}
+
+// statedShape is the shape that markup states in plain numbers.
+func statedShape(n *markup.Node) basicShape {
 	get := func(name string) float64 {
-		s, ok := native.Attr(name)
-		if !ok || strings.TrimSpace(s) == "" {
-			return 0
+		text, _ := n.Attr(name)
+		if l, err := css.ParseLength(text); err == nil && (l.Unit == "" || l.Unit == "px") {
+			return l.Value
 		}
-		l, err := css.ParseLength(s)
-		bad = bad || err != nil
-		return l.Value
+		return 0
 	}
-	put := func(name string, v float64) {
-		s := short(css.Num(v, min(digits, finest)))
-		if digits == asStated {
-			s = same64(v)
-		}
-		if s != "0" {
-			t.set(name, s)
-		}
-	}
-	even := math.Abs(m.A) == math.Abs(m.D)
-	kx, ky := math.Abs(m.A), math.Abs(m.D)
-	switch native.Local {
+	s := basicShape{kind: n.Local, rx: get("rx"), ry: get("ry")}
+	switch s.kind {
 	case "rect":
-		x, y, width, height, rx, ry := get("x"), get("y"), get("width"), get("height"), get("rx"), get("ry")
-		if _, has := native.Attr("rx"); !has {
-			rx = ry
+		s.x, s.y, s.w, s.h = get("x"), get("y"), get("width"), get("height")
+		if _, has := n.Attr("rx"); !has {
+			s.rx = s.ry
 		}
-		if _, has := native.Attr("ry"); !has {
-			ry = rx
+		if _, has := n.Attr("ry"); !has {
+			s.ry = s.rx
 		}
-		if bad {
-			return ""
+		return s
+	case "circle":
+		s.rx, s.ry = get("r"), get("r")
+	}
+	return basicShape{kind: s.kind, x: get("cx") - s.rx, y: get("cy") - s.ry, w: 2 * s.rx, h: 2 * s.ry}
+}
+
+// is says whether a path is the shape.
+func (s basicShape) is(p *geom.Path) bool {
+	own := geom.Oval(s.x, s.y, s.x+s.w, s.y+s.h, s.x+s.w/2, s.y+s.h/2)
+	if s.kind == "rect" {
+		own = geom.RoundedRect(geom.Rect{X: s.x, Y: s.y, W: s.w, H: s.h}, s.rx, s.ry)
+	}
+	return (s.kind != "circle" || math.Abs(s.w-s.h) < 1e-9) && slices.EqualFunc(own.Points, p.Points, func(a, b geom.Point) bool { return a.Sub(b).Len() < 1e-9*(1+b.Len()) })
+}
+
+// write writes the shape where m leads, which only moves, zooms and mirrors it; the name is "" where it would be another.
+func (s basicShape) write(t *tag, m geom.Matrix, digits int) (name string) {
+	put := func(name string, v float64) {
+		text := short(css.Num(v, min(digits, finest)))
+		if digits == asStated {
+			text = same64(math.Round(v*1e12) / 1e12)
 		}
-		put("x", min(x*m.A, (x+width)*m.A)+m.E)
-		put("y", min(y*m.D, (y+height)*m.D)+m.F)
-		put("width", width*kx)
-		put("height", height*ky)
-		if rx > 0 && ry > 0 {
-			put("rx", rx*kx)
-			if css.Num(ry*ky, digits) != css.Num(rx*kx, digits) {
-				put("ry", ry*ky)
+		if text != "0" {
+			t.set(name, text)
+		}
+	}
+	kx, ky := math.Abs(m.A), math.Abs(m.D)
+	centre := m.Apply(geom.Point{X: s.x + s.w/2, Y: s.y + s.h/2})
+	switch {
+	case s.kind == "rect":
+		put("x", min(s.x*m.A, (s.x+s.w)*m.A)+m.E)
+		put("y", min(s.y*m.D, (s.y+s.h)*m.D)+m.F)
+		put("width", s.w*kx)
+		put("height", s.h*ky)
+		if s.rx > 0 && s.ry > 0 {
+			put("rx", s.rx*kx)
+			if css.Num(s.ry*ky, digits) != css.Num(s.rx*kx, digits) {
+				put("ry", s.ry*ky)
 			}
 		}
 		return "rect"
-	case "circle":
-		cx, cy, r := get("cx"), get("cy"), get("r")
-		if bad || !even {
-			return ""
-		}
-		put("cx", cx*m.A+m.E)
-		put("cy", cy*m.D+m.F)
-		put("r", r*kx)
+	case s.kind == "circle" && kx != ky:
+		return ""
+	}
+	put("cx", centre.X)
+	put("cy", centre.Y)
+	if s.kind == "circle" {
+		put("r", s.w/2*kx)
 		return "circle"
-	case "ellipse":
-		_, rx := native.Attr("rx")
-		_, ry := native.Attr("ry")
-		if !rx || !ry {
-			return ""
-		}
-		cx, cy, a, b := get("cx"), get("cy"), get("rx"), get("ry")
-		if bad {
-			return ""
-		}
-		put("cx", cx*m.A+m.E)
-		put("cy", cy*m.D+m.F)
-		put("rx", a*kx)
-		put("ry", b*ky)
-		return "ellipse"
 	}
-	return ""
-}
-
-// usesUnits says whether a shape's attributes depend on something outside it: percentages, ems, CSS properties.
-func usesUnits(n *markup.Node) bool {
-	style, has := n.Attr("style")
-	for _, at := range n.Attrs {
-		if geometryProps[at.Local] == "" && !strings.HasPrefix(at.Local, "x") && !strings.HasPrefix(at.Local, "y") || at.Local == "d" {
-			continue
-		}
-		if l, err := css.ParseLength(at.Value); err == nil && l.Unit != "" && l.Unit != "px" {
-			return true
-		}
-	}
-	if _, class := n.Attr("class"); class { // a rule may set geometry: be exact
-		return true
-	}
-	if has {
-		decls := css.ParseDecls(style)
-		for _, d := range decls {
-			if geometryProps[d.Prop] != "" {
-				return true
-			}
-		}
-	}
-	return false
+	put("rx", s.w/2*kx)
+	put("ry", s.h/2*ky)
+	return "ellipse"
 }

@@ -77,18 +77,12 @@ func similar(m geom.Matrix) bool {
 // geometry writes where the shape of a node is and says which element that is. m leads from its space to where it is
 // written, rest from there to the parent's. Both come back changed where it is painted more exactly as it stands.
 func (w *writer) geometry(t *tag, n *design.PaintNode, p *geom.Path, native *markup.Node, m, rest geom.Matrix) (string, geom.Matrix, geom.Matrix) {
-	if native != nil && !usesUnits(native) && upright(m) && !w.o.Rough {
-		if name, found := w.basic(t, n, p, native, m, rest); found {
+	if s, ok := basicOf(native, p); ok && upright(m) && !w.o.Rough {
+		if name, found := w.basic(t, n, p, s, m, rest); found {
 			return name, m, rest
 		}
-		if m != geom.Identity {
-			if name, found := w.basic(t, n, p, native, geom.Identity, rest.Mul(m)); found {
-				return name, geom.Identity, rest.Mul(m)
-			}
-		}
-		if name := w.native(t, native, m, finest); name != "" {
-			return name, m, rest
-		}
+		name, _ := w.basic(t, n, p, s, geom.Identity, rest.Mul(m))
+		return name, geom.Identity, rest.Mul(m)
 	}
 	list := commandsAs(p, native)
 	if slices.ContainsFunc(list, func(c command) bool { _, ok := c.under(m); return c.letter == 'A' && !ok }) {
