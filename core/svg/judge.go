@@ -204,7 +204,7 @@ func (j *judge) same(w *pathWriter, c *command, d *draft) bool {
 		if c.letter != 'A' {
 			continue
 		}
-		for _, off := range []float64{arcError, -arcError} { // the last bits of arcs are anybody's
+		for _, off := range []float64{arcError * float64(k+1), -arcError * float64(k+1)} { // the last bits of arcs are anybody's
 			if !j.sameEdges(original, mine, s.from.moved(off), s.to.moved(off)) {
 				return false
 			}
@@ -213,7 +213,7 @@ func (j *judge) same(w *pathWriter, c *command, d *draft) bool {
 	return true
 }
 
-// arcError is by how much, in pixels, a point of an arc may be elsewhere than counted here.
+// arcError is by how much, in px, a point of an arc may be elsewhere than counted here.
 const arcError = 1e-5
 
 // sameEdges says that two commands have the same edges on their devices.
