@@ -8,9 +8,12 @@ import (
 	"io/fs"
 	"os"
 	"path/filepath"
+	"runtime"
 	"sort"
+	"strconv"
 
 	"github.com/cespare/xxhash/v2"
+	"golang.org/x/sync/errgroup"
 )
 
 // stateDir holds the cache and the journal of an unfinished write; it is never committed.
@@ -128,12 +131,23 @@ func (w *Workspace) Apply(c *Change) error {
 		return fail(dir, err)
 	}
 	j := journal{Move: map[string]string{}, Remove: c.Remove}
-	for i, p := range c.Paths() {
-		name := fmt.Sprintf("%d", i)
-		if err := os.WriteFile(filepath.Join(dir, name), c.Write[p], 0o644); err != nil {
-			return fail(p, err)
-		}
+	paths := c.Paths()
+	errs := make([]error, len(paths))
+	var g errgroup.Group
+	g.SetLimit(runtime.NumCPU())
+	for i, p := range paths {
+		name := strconv.Itoa(i)
 		j.Move[p] = name
+		g.Go(func() error {
+			errs[i] = os.WriteFile(filepath.Join(dir, name), c.Write[p], 0o644)
+			return nil
+		})
+	}
+	_ = g.Wait()
+	for i, err := range errs {
+		if err != nil {
+			return fail(paths[i], err)
+		}
 	}
 	plan, err := json.Marshal(j)
 	if err != nil {
@@ -181,10 +195,14 @@ func (w *Workspace) finish(j *journal) error {
 		paths = append(paths, p)
 	}
 	sort.Strings(paths)
+	made := map[string]bool{}
 	for _, p := range paths {
 		to := w.Path(p)
-		if err := os.MkdirAll(filepath.Dir(to), 0o755); err != nil {
-			return &FileError{File: p, Msg: "cannot be written: " + reason(err), Hint: "The next run will finish the write."}
+		if folder := filepath.Dir(to); !made[folder] {
+			made[folder] = true
+			if err := os.MkdirAll(folder, 0o755); err != nil {
+				return &FileError{File: p, Msg: "cannot be written: " + reason(err), Hint: "The next run will finish the write."}
+			}
 		}
 		err := os.Rename(filepath.Join(dir, j.Move[p]), to)
 		if err != nil && !errors.Is(err, fs.ErrNotExist) { // not there: moved before the stop

@@ -235,11 +235,22 @@ func (f *form) compressed(p *Pixels) []byte {
 		n = map[byte]int{kindGrey: 1, kindGreyAlpha: 2, kindRGB: 3, kindRGBA: 4}[f.kind]
 		stride, pix = p.Width*n, f.samples(p, n)
 	}
-	plain, filtered := unfiltered(pix, stride, p.Height), filtered(pix, stride, p.Height, n)
-	if len(deflate(plain, quick)) <= len(deflate(filtered, quick)) { // drawn in few colours, as icons are
-		return deflate(plain, thorough)
+	if some, rows := sampled(pix, stride, p.Height); len(deflate(unfiltered(some, stride, rows), quick)) <= len(deflate(filtered(some, stride, rows, n), quick)) {
+		return deflate(unfiltered(pix, stride, p.Height), thorough) // drawn in few colours, as icons are
 	}
-	return deflate(filtered, thorough)
+	return deflate(filtered(pix, stride, p.Height, n), thorough)
+}
+
+// sampled is every fourth row of a picture that is not small: enough to tell how to write all.
+func sampled(pix []byte, stride, height int) (some []byte, rows int) {
+	if height < 32 {
+		return pix, height
+	}
+	for y := 2; y < height; y += 4 {
+		some = append(some, pix[y*stride:(y+1)*stride]...)
+		rows++
+	}
+	return some, rows
 }
 
 func unfiltered(pix []byte, stride, height int) []byte {
