@@ -8,12 +8,10 @@ import (
 	"io/fs"
 	"os"
 	"path/filepath"
-	"runtime"
 	"sort"
 	"strconv"
 
 	"github.com/cespare/xxhash/v2"
-	"golang.org/x/sync/errgroup"
 )
 
 // stateDir holds the cache and the journal of an unfinished write; it is never committed.
@@ -131,23 +129,12 @@ func (w *Workspace) Apply(c *Change) error {
 		return fail(dir, err)
 	}
 	j := journal{Move: map[string]string{}, Remove: c.Remove}
-	paths := c.Paths()
-	errs := make([]error, len(paths))
-	var g errgroup.Group
-	g.SetLimit(runtime.NumCPU())
-	for i, p := range paths {
+	for i, p := range c.Paths() { // one after the other: a folder takes no two new files at once
 		name := strconv.Itoa(i)
-		j.Move[p] = name
-		g.Go(func() error {
-			errs[i] = os.WriteFile(filepath.Join(dir, name), c.Write[p], 0o644)
-			return nil
-		})
-	}
-	_ = g.Wait()
-	for i, err := range errs {
-		if err != nil {
-			return fail(paths[i], err)
+		if err := os.WriteFile(filepath.Join(dir, name), c.Write[p], 0o644); err != nil {
+			return fail(p, err)
 		}
+		j.Move[p] = name
 	}
 	plan, err := json.Marshal(j)
 	if err != nil {

@@ -33,7 +33,7 @@ func (s *Set) Fit(names []string) (fitted Names, changed []string) {
 		}
 		if one != fit {
 			changed = append(changed, fmt.Sprintf("%s is called %s in the set %s: %s has that name", n, one, s.Name, taken[strings.ToLower(fit)]))
-		} else if plain := strings.NewReplacer("/", "", "-", "", "_", "", " ", ""); !strings.EqualFold(plain.Replace(fit), plain.Replace(n)) {
+		} else if !strings.EqualFold(joints.Replace(fit), joints.Replace(n)) {
 			changed = append(changed, fmt.Sprintf("%s is called %s in the set %s", n, fit, s.Name))
 		}
 		taken[strings.ToLower(one)] = n
@@ -41,6 +41,9 @@ func (s *Set) Fit(names []string) (fitted Names, changed []string) {
 	}
 	return fitted, changed
 }
+
+// joints takes out what joins words.
+var joints = strings.NewReplacer("/", "", "-", "", "_", "", " ", "")
 
 func (s *Set) joint() string {
 	if s.Kind == "android" {

@@ -208,18 +208,18 @@ const (
 // deflaters are kept for the next picture, by level: their tables are large.
 var deflaters [thorough + 1]sync.Pool
 
-func deflate(rows []byte, level int) []byte {
+func deflate(rows []byte, level int) *bytes.Buffer {
 	w, ok := deflaters[level].Get().(*zlib.Writer)
 	if !ok {
 		w, _ = zlib.NewWriterLevel(nil, level) // fails for unknown levels only
 	}
 	defer deflaters[level].Put(w)
-	var b bytes.Buffer
+	b := &bytes.Buffer{}
 	b.Grow(len(rows)/8 + 64)
-	w.Reset(&b)
+	w.Reset(b)
 	_, _ = w.Write(rows) // a buffer takes all
 	_ = w.Close()
-	return b.Bytes()
+	return b
 }
 
 // compressed is the picture's rows, each behind the number of its filter, deflated.
@@ -228,17 +228,30 @@ func (f *form) compressed(p *Pixels) []byte {
 	switch {
 	case f.index != nil && f.depth < 8: // several pixels to a byte: their neighbours say nothing
 		stride, pix = (p.Width*f.depth+7)/8, f.packed(p)
-		return deflate(unfiltered(pix, stride, p.Height), thorough)
+		return deflated(unfiltered, pix, stride, p.Height, n, thorough).Bytes()
 	case f.index != nil: // in order of their alpha, and so fit for being told by differences
 		stride, pix = p.Width, f.packed(p)
 	default:
 		n = map[byte]int{kindGrey: 1, kindGreyAlpha: 2, kindRGB: 3, kindRGBA: 4}[f.kind]
 		stride, pix = p.Width*n, f.samples(p, n)
 	}
-	if some, rows := sampled(pix, stride, p.Height); len(deflate(unfiltered(some, stride, rows), quick)) <= len(deflate(filtered(some, stride, rows, n), quick)) {
-		return deflate(unfiltered(pix, stride, p.Height), thorough) // drawn in few colours, as icons are
+	some, rows := sampled(pix, stride, p.Height)
+	if deflated(unfiltered, some, stride, rows, n, quick).Len() <= deflated(filtered, some, stride, rows, n, quick).Len() {
+		return deflated(unfiltered, pix, stride, p.Height, n, thorough).Bytes() // drawn in few colours, as icons are
 	}
-	return deflate(filtered(pix, stride, p.Height, n), thorough)
+	return deflated(filtered, pix, stride, p.Height, n, thorough).Bytes()
+}
+
+// buffers hold rows while they are compressed.
+var buffers = sync.Pool{New: func() any { return new([]byte) }}
+
+// deflated writes rows in a way, and deflates them.
+func deflated(way func(out, pix []byte, stride, height, n int), pix []byte, stride, height, n, level int) *bytes.Buffer {
+	b := buffers.Get().(*[]byte)
+	defer buffers.Put(b)
+	*b = slices.Grow((*b)[:0], (stride+1)*height)[:(stride+1)*height]
+	way(*b, pix, stride, height, n)
+	return deflate(*b, level)
 }
 
 // sampled is every fourth row of a picture that is not small: enough to tell how to write all.
@@ -246,6 +259,7 @@ func sampled(pix []byte, stride, height int) (some []byte, rows int) {
 	if height < 32 {
 		return pix, height
 	}
+	some = make([]byte, 0, (height+1)/4*stride)
 	for y := 2; y < height; y += 4 {
 		some = append(some, pix[y*stride:(y+1)*stride]...)
 		rows++
@@ -253,12 +267,12 @@ func sampled(pix []byte, stride, height int) (some []byte, rows int) {
 	return some, rows
 }
 
-func unfiltered(pix []byte, stride, height int) []byte {
-	out := make([]byte, (stride+1)*height)
+// unfiltered writes each row as it is.
+func unfiltered(out, pix []byte, stride, height, _ int) {
 	for y := 0; y < height; y++ {
+		out[y*(stride+1)] = filterNone
 		copy(out[y*(stride+1)+1:], pix[y*stride:(y+1)*stride])
 	}
-	return out
 }
 
 // packed are rows of palette numbers or greys, as many to a byte as fit.
@@ -305,8 +319,7 @@ func (f *form) samples(p *Pixels, n int) []byte {
 }
 
 // filtered writes each row in the way of prediction that leaves least. https://www.w3.org/TR/png-3/#9Filters
-func filtered(pix []byte, stride, height, n int) []byte {
-	out := make([]byte, (stride+1)*height)
+func filtered(out, pix []byte, stride, height, n int) {
 	var tries [3][]byte
 	for i := range tries {
 		tries[i] = make([]byte, stride)
@@ -316,6 +329,7 @@ func filtered(pix []byte, stride, height, n int) []byte {
 		row, to := pix[y*stride:(y+1)*stride], out[y*(stride+1):(y+1)*(stride+1)]
 		if bytes.Equal(row, above) {
 			to[0] = filterUp // leaves nothing
+			clear(to[1:])
 			continue
 		}
 		best, differences := predict(&tries, row, above, n)
@@ -323,7 +337,6 @@ func filtered(pix []byte, stride, height, n int) []byte {
 		copy(to[1:], differences)
 		above = row
 	}
-	return out
 }
 
 // Filters, as a row's first byte names them.

@@ -3,6 +3,7 @@ package raster
 import (
 	"image"
 	"math"
+	"sync"
 
 	"archetyp/core/geom"
 )
@@ -35,6 +36,9 @@ func (m *maskBuf) harden() {
 		}
 	}
 }
+
+// coverages are kept for the next picture: they hold as much as it has pixels.
+var coverages = sync.Pool{New: func() any { return &coverage{} }}
 
 // coverage computes exact area coverage with a signed-area accumulation buffer: every edge adds, to the cells it
 // crosses, the area to its right; a running sum along each row is then the winding number weighted by area.

@@ -185,7 +185,7 @@ func (r *filterRun) more(p *design.Primitive, in *layer, sx, sy float64) result 
 	case p.Kind == "feImage":
 		out.l, out.linear = newLayer(r.work), false
 		if p.Image != nil && r.p.depth < 200 {
-			sub := &painter{depth: r.p.depth + 1, unit: r.p.unit}
+			sub := &painter{depth: r.p.depth + 1, unit: r.p.unit, cover: &coverage{}}
 			sub.node(out.l, p.Image, r.m, 1)
 		}
 	}

@@ -38,8 +38,9 @@ func Render(root *design.PaintNode, o Options) (*image.RGBA, error) {
 		l.fill(premul(*o.Background))
 	}
 	m := geom.Scale(o.Density, o.Density).Mul(geom.Translate(-o.View.X, -o.View.Y))
-	p := &painter{unit: o.Density}
+	p := &painter{unit: o.Density, cover: coverages.Get().(*coverage)}
 	p.node(l, root, m, 1)
+	coverages.Put(p.cover)
 	return &image.RGBA{Pix: l.pix, Stride: 4 * w, Rect: image.Rect(0, 0, w, h)}, nil
 }
 
@@ -69,7 +70,7 @@ func premul(c color.Color) [4]uint8 {
 }
 
 type painter struct {
-	cover coverage
+	cover *coverage
 	depth int
 	ramps map[rampKey][][4]float32
 	unit  float64 // device pixels for each px of the screen: the lengths of strokes that do not scale

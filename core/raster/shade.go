@@ -214,7 +214,7 @@ func (p *painter) tileShader(t *design.Tile, m geom.Matrix) func(x, y float64) (
 	h := int(math.Min(maxTile, math.Max(1, math.Round(t.Box.H*sy))))
 	l := newLayer(imageRect(w, h))
 	kx, ky := float64(w)/t.Box.W, float64(h)/t.Box.H
-	sub := &painter{depth: p.depth + 1, unit: p.unit}
+	sub := &painter{depth: p.depth + 1, unit: p.unit, cover: &coverage{}}
 	sub.node(l, t.Content, geom.Scale(kx, ky).Mul(geom.Translate(-t.Box.X, -t.Box.Y)), 1)
 	fw, fh := float64(w), float64(h)
 	return func(x, y float64) (float32, float32, float32, float32) {
