@@ -33,7 +33,7 @@ func themeIcons(t testing.TB, n int) []string {
 			return nil
 		})
 		sort.Strings(all)
-		rand.New(rand.NewSource(128)).Shuffle(len(all), func(i, j int) { all[i], all[j] = all[j], all[i] })
+		rand.New(rand.NewSource(int64(counted(t, "ARCHETYP_SEED", 128)))).Shuffle(len(all), func(i, j int) { all[i], all[j] = all[j], all[i] })
 		have := len(out)
 		for _, f := range all {
 			if len(out) < have+n/2 && wholeSize(read(t, f)) {
@@ -192,11 +192,14 @@ func differ(a, b *image.RGBA, box image.Rectangle, tol int) (pixels, sum, most i
 }
 
 // iconCount is how many icons the tests of icons look at.
-func iconCount(t testing.TB, usual int) int {
+func iconCount(t testing.TB, usual int) int { return counted(t, "ARCHETYP_ICONS", usual) }
+
+// counted is a number that the environment may say.
+func counted(t testing.TB, name string, usual int) int {
 	n := usual
-	if s := os.Getenv("ARCHETYP_ICONS"); s != "" {
+	if s := os.Getenv(name); s != "" {
 		if _, err := fmt.Sscan(s, &n); err != nil {
-			t.Fatal(err)
+			t.Fatalf("%s: %v", name, err)
 		}
 	}
 	return n
@@ -288,7 +291,7 @@ func TestSVGLooksTheSame(t *testing.T) {
 	}
 	t.Logf("%d of %d are painted alike at 1x to 4x, no channel of a pixel more than 2/255 apart; the largest difference is %d/255", len(icons)-len(differs), len(icons), worst)
 	t.Logf("%d bytes became %d: %.1f %%", before, after, float64(after)/float64(before)*100)
-	if len(differs)*40 > len(icons) || worst > 64 {
+	if len(differs)*100 > len(icons) {
 		t.Errorf("%d of %d are not painted alike", len(differs), len(icons))
 	}
 	if after*10 > before*6 {
