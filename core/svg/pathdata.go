@@ -59,7 +59,15 @@ func (c *command) end() spot {
 
 // add adds a command to a path.
 func (c *command) add(p *geom.Path) {
-	a, b, e := c.points[0].meant, c.points[1].meant, c.end().meant
+	if e := c.end().meant; c.letter == 'A' {
+		p.ArcTo(c.rx, c.ry, c.turn, c.large, c.sweep, e.X, e.Y)
+		return
+	}
+	c.addPoints(p, c.points[0].meant, c.points[1].meant, c.end().meant)
+}
+
+// addPoints adds a command that is no arc to a path: a and b are its control points, where it has any, and e its end.
+func (c *command) addPoints(p *geom.Path, a, b, e geom.Point) {
 	switch c.letter {
 	case 'M':
 		p.MoveTo(e.X, e.Y)
@@ -69,8 +77,6 @@ func (c *command) add(p *geom.Path) {
 		p.QuadTo(a.X, a.Y, e.X, e.Y)
 	case 'C':
 		p.CubicTo(a.X, a.Y, b.X, b.Y, e.X, e.Y)
-	case 'A':
-		p.ArcTo(c.rx, c.ry, c.turn, c.large, c.sweep, e.X, e.Y)
 	case 'Z':
 		p.Close()
 	}

@@ -164,17 +164,8 @@ func countedPath(list []command) *geom.Path {
 	var at geom.Point
 	for i := range list {
 		c := &list[i]
-		a, b, e := c.points[0].counted, c.points[1].counted, c.end().counted
-		switch c.letter {
-		case 'M':
-			p.MoveTo(e.X, e.Y)
-		case 'L':
-			p.LineTo(e.X, e.Y)
-		case 'Q':
-			p.QuadTo(a.X, a.Y, e.X, e.Y)
-		case 'C':
-			p.CubicTo(a.X, a.Y, b.X, b.Y, e.X, e.Y)
-		case 'A':
+		e := c.end().counted
+		if c.letter == 'A' {
 			c.conics(at, e, func(s *geom.Segment) {
 				if s.Verb == geom.Line {
 					p.LineTo(e.X, e.Y)
@@ -182,8 +173,8 @@ func countedPath(list []command) *geom.Path {
 				}
 				p.ConicTo(s.P[1], s.P[2], s.Weight)
 			})
-		case 'Z':
-			p.Close()
+		} else {
+			c.addPoints(p, c.points[0].counted, c.points[1].counted, e)
 		}
 		at = e
 	}
