@@ -269,13 +269,12 @@ func cssOf(e *design.Element) (string, bool) {
 	if p == nil || p.Mask != nil || p.Filter != nil && len(e.Shadows) == 0 && !e.Blur.Set || len(e.Fills)+len(e.Strokes) == 0 {
 		return "", false
 	}
-	for c := p.Clip; c != nil; c = c.Clip {
-		if len(c.Shapes) != 1 || !c.Shapes[0].Path.IsRect() {
-			return "", false
-		}
+	rounded, ok := clippedRadii(e)
+	if !ok {
+		return "", false
 	}
 	line := e.Kind != design.Box && straight(e)
-	if e.Kind != design.Box && !line && (!e.Form.Set || e.Form.Value == geom.FormLine) {
+	if e.Kind != design.Box && !line && rounded.Zero() && (!e.Form.Set || e.Form.Value == geom.FormLine) {
 		return "", false
 	}
 	if !e.Matrix.Upright() && !e.Form.Set {
@@ -310,7 +309,42 @@ func cssOf(e *design.Element) (string, bool) {
 			out = append(out, d.Prop+": "+d.Value)
 		}
 	}
+	if !rounded.Zero() {
+		out = append(out, "border-radius: "+rounded.CSS())
+	}
 	return strings.Join(out, "; "), len(out) > 0
+}
+
+// clippedRadii are the corners that clips give a box, in px; ok is false where they make another form of it.
+func clippedRadii(e *design.Element) (r design.Radii, ok bool) {
+	p := e.Paint
+	for c := p.Clip; c != nil; c = c.Clip {
+		if len(c.Shapes) != 1 || len(c.Shapes[0].Glyphs) > 0 {
+			return r, false
+		}
+		cut := c.Shapes[0].Path.Transform(c.Shapes[0].Matrix)
+		if cut.IsRect() {
+			continue
+		}
+		form, is := cut.Form(0.01)
+		if !is || !r.Zero() || p.Path == nil || !p.Path.IsRect() || !e.Matrix.Upright() || e.Matrix.A < 0 || e.Matrix.D < 0 {
+			return r, false
+		}
+		box, _ := p.Path.Bounds()
+		box = box.Intersect(form.Box)
+		for i, at := range [4]geom.Point{{X: box.X, Y: box.Y}, {X: box.Right(), Y: box.Y}, {X: box.Right(), Y: box.Bottom()}, {X: box.X, Y: box.Bottom()}} {
+			own := [4]geom.Point{{X: form.Box.X, Y: form.Box.Y}, {X: form.Box.Right(), Y: form.Box.Y}, {X: form.Box.Right(), Y: form.Box.Bottom()}, {X: form.Box.X, Y: form.Box.Bottom()}}[i]
+			if at.Sub(own).Len() < 0.01 {
+				r.X[i], r.Y[i] = form.Radii[i].X*e.Matrix.A, form.Radii[i].Y*e.Matrix.D
+				continue
+			}
+			inside := at.Add(geom.Point{X: box.X + box.W/2, Y: box.Y + box.H/2}.Sub(at).Mul(0.001))
+			if !cut.Contains(inside, false) { // the curve of the cut goes through the box
+				return r, false
+			}
+		}
+	}
+	return r, true
 }
 
 // straight says that an element is one level or upright line.
@@ -321,12 +355,13 @@ func straight(e *design.Element) bool {
 
 func cssWhy(e *design.Element) string {
 	what := "a box"
+	clipped, _ := clippedRadii(e)
 	switch {
 	case e.Oval():
 		what = "a round box"
 	case straight(e):
 		return "CSS can draw it: a line"
-	case e.Radii.Set && !e.Radii.Value.Zero():
+	case e.Radii.Set && !e.Radii.Value.Zero(), !clipped.Zero():
 		what = "a rounded box"
 	}
 	for _, f := range e.Fills {
