@@ -65,10 +65,13 @@ type writer struct {
 	digits int               // decimals of lengths
 	scale  float64           // px for each unit
 	view   geom.Rect         // what is seen
-	judged int               // commands
+	judged int               // commands, and points of basic shapes
 	kept   bool              // the transform of the shape that is written stays
 	above  geom.Matrix       // of the groups that are being written
 }
+
+// mostJudged commands are tried in different numbers of decimals: what has more is no icon, and slow to try.
+const mostJudged = 20_000
 
 // inherits says whether a definition paints shapes, which would take over what the root element says.
 func (w *writer) inherits() bool {

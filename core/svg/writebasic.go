@@ -17,6 +17,10 @@ var roundShapes = map[string]bool{"rect": true, "circle": true, "ellipse": true}
 // basic writes a basic shape as what it is, with the fewest decimals that paint the same; found is false where none do, which
 // never is so where m does nothing.
 func (w *writer) basic(t *tag, n *design.PaintNode, p *geom.Path, s basicShape, m, rest geom.Matrix) (name string, found bool) {
+	if w.judged += len(p.Points); w.judged > mostJudged {
+		name = s.write(t, m, w.digits+1)
+		return name, name != ""
+	}
 	same := &tag{}
 	if m == geom.Identity {
 		s.write(same, m, asStated)

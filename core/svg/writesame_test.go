@@ -116,6 +116,14 @@ func TestWhatBrowsersChooseBy(t *testing.T) {
 	}
 }
 
+// TestMany writes more circles than are tried in different numbers of decimals, some of which are none any more.
+func TestMany(t *testing.T) {
+	got := written(t, strings.Repeat(`<circle cx="9.00004" cy="9" r="3"/>`, mostJudged/9+2)+`<circle cx="3" cy="3" r="1" transform="scale(2 3)"/>`, WriteOptions{})
+	if strings.Contains(got, "<>") || !strings.HasSuffix(got, `<circle cx="9" cy="9" r="3"/><circle cx="3" cy="3" r="1" transform="scale(2 3)"/>`) {
+		t.Error(got[len(got)-200:])
+	}
+}
+
 // TestRough tells drawings apart by what can be seen of them.
 func TestRough(t *testing.T) {
 	form := func(content string) string { return written(t, content, WriteOptions{Rough: true}) }

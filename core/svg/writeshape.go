@@ -106,7 +106,7 @@ func (w *writer) geometry(t *tag, n *design.PaintNode, p *geom.Path, native *mar
 
 // data writes commands, with the fewest decimals that paint the same; missed counts those that none did for.
 func (w *writer) data(n *design.PaintNode, list []command, m, rest geom.Matrix) (d string, missed int) {
-	if w.judged += len(list); w.judged > 20_000 || w.o.Rough { // no icon, and slow to try
+	if w.judged += len(list); w.judged > mostJudged || w.o.Rough {
 		digits := w.digits + 1
 		if w.o.Rough {
 			digits = w.digits
