@@ -15,6 +15,10 @@ func (t *tag) matrix(name string, m geom.Matrix) {
 	if name == "transform" {
 		p, e = bits32, bits32
 	}
+	angle := ""
+	if m.E == 0 && m.F == 0 && !upright(m) {
+		angle = turn(m)
+	}
 	switch {
 	case m == geom.Identity:
 	case m.A == 1 && m.B == 0 && m.C == 0 && m.D == 1:
@@ -25,8 +29,8 @@ func (t *tag) matrix(name string, m geom.Matrix) {
 			s = join(s, p(m.D))
 		}
 		t.set(name, "scale("+s+")")
-	case m.E == 0 && m.F == 0 && turn(m) != "":
-		t.set(name, "rotate("+turn(m)+")")
+	case angle != "":
+		t.set(name, "rotate("+angle+")")
 	default:
 		t.set(name, "matrix("+join(p(m.A), p(m.B), p(m.C), p(m.D), e(m.E), e(m.F))+")")
 	}
