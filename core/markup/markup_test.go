@@ -183,7 +183,8 @@ func TestNodeHelpers(t *testing.T) {
 }
 
 func FuzzParseXML(f *testing.F) {
-	for _, s := range []string{`<a b="c">d<e/></a>`, `<!DOCTYPE a [<!ENTITY b "c">]><a>&b;</a>`, `<?xml encoding="utf-16"?><a/>`, "\xff\xfe<\x00", `<a><![CDATA[x]]></a>`} {
+	for _, s := range []string{`<a b="c">d<e/></a>`, `<!DOCTYPE a [<!ENTITY b "c">]><a>&b;</a>`, `<?xml encoding="utf-16"?><a/>`, "\xff\xfe<\x00", `<a><![CDATA[x]]></a>`,
+		`<!DOCTYPE a [<!ENTITY b "">]><a>&b;</a>`} {
 		f.Add([]byte(s))
 	}
 	f.Fuzz(func(t *testing.T, data []byte) {

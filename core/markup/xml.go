@@ -394,7 +394,7 @@ func (p *xmlParser) text(at int, data []byte) error {
 		return nil
 	}
 	s, err := p.unescape(at, p.part(at, data))
-	if err != nil {
+	if err != nil || s == "" { // an entity may stand for nothing
 		return err
 	}
 	n := p.node()
