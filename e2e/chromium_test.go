@@ -13,6 +13,8 @@ import (
 	"sort"
 	"testing"
 
+	"github.com/chromedp/cdproto/cdp"
+	"github.com/chromedp/cdproto/page"
 	"github.com/chromedp/chromedp"
 )
 
@@ -44,11 +46,20 @@ func open(t testing.TB, ctx context.Context, file string, w, h int64, density fl
 
 func shoot(t testing.TB, ctx context.Context) image.Image {
 	t.Helper()
-	data, err := chromedp.Run(ctx, chromedp.CaptureScreenshot())
+	return decode(t, shootPNG(t, ctx))
+}
+
+// shootPNG takes a picture as the browser packs it: the same bytes for the same pixels.
+func shootPNG(t testing.TB, ctx context.Context) []byte {
+	t.Helper()
+	fast := true // in packing, not in painting
+	shot, err := chromedp.Run(ctx, func(ctx context.Context, target *chromedp.Target) (page.CaptureScreenshotResult, error) {
+		return cdp.Call(ctx, target, page.CaptureScreenshot, page.CaptureScreenshotParams{OptimizeForSpeed: &fast})
+	})
 	if err != nil {
 		t.Fatal(err)
 	}
-	return decode(t, data)
+	return shot.Data
 }
 
 func decode(t testing.TB, data []byte) image.Image {
