@@ -28,21 +28,23 @@ func Straight(img *image.RGBA) Pixels {
 	b := img.Bounds()
 	p := Pixels{Width: b.Dx(), Height: b.Dy()}
 	p.Pix = make([]uint8, 4*p.Width*p.Height)
-	for y := 0; y < p.Height; y++ {
-		row := img.Pix[y*img.Stride : y*img.Stride+4*p.Width]
-		out := p.Pix[4*y*p.Width:]
-		for i := 0; i < len(row); i += 4 {
-			in, q := row[i:i+4:i+4], out[i:i+4:i+4]
-			switch a := in[3]; a {
-			case 0:
-			case 255:
-				q[0], q[1], q[2], q[3] = in[0], in[1], in[2], 255
-			default:
-				k := &unmul[a]
-				q[0], q[1], q[2], q[3] = k.of(in[0]), k.of(in[1]), k.of(in[2]), a
+	Rows(p.Width, p.Height, func(from, to int) {
+		for y := from; y < to; y++ {
+			row := img.Pix[y*img.Stride : y*img.Stride+4*p.Width]
+			out := p.Pix[4*y*p.Width:]
+			for i := 0; i < len(row); i += 4 {
+				in, q := row[i:i+4:i+4], out[i:i+4:i+4]
+				switch a := in[3]; a {
+				case 0:
+				case 255:
+					q[0], q[1], q[2], q[3] = in[0], in[1], in[2], 255
+				default:
+					k := &unmul[a]
+					q[0], q[1], q[2], q[3] = k.of(in[0]), k.of(in[1]), k.of(in[2]), a
+				}
 			}
 		}
-	}
+	})
 	return p
 }
 

@@ -7,8 +7,6 @@ import (
 	"image"
 	"slices"
 	"sync"
-
-	"github.com/klauspost/compress/zlib"
 )
 
 // PNG encodes a painted picture without loss, in the smallest of the forms that hold it exactly: grey or a palette of
@@ -199,29 +197,6 @@ func (s *colours) list() []uint32 {
 	return out
 }
 
-// Levels of compression: to tell which of two forms is the smaller, and for the one that is written.
-const (
-	quick    = 1
-	thorough = 8
-)
-
-// deflaters are kept for the next picture, by level: their tables are large.
-var deflaters [thorough + 1]sync.Pool
-
-func deflate(rows []byte, level int) *bytes.Buffer {
-	w, ok := deflaters[level].Get().(*zlib.Writer)
-	if !ok {
-		w, _ = zlib.NewWriterLevel(nil, level) // fails for unknown levels only
-	}
-	defer deflaters[level].Put(w)
-	b := &bytes.Buffer{}
-	b.Grow(len(rows)/8 + 64)
-	w.Reset(b)
-	_, _ = w.Write(rows) // a buffer takes all
-	_ = w.Close()
-	return b
-}
-
 // compressed is the picture's rows, each behind the number of its filter, deflated.
 func (f *form) compressed(p *Pixels) []byte {
 	n, stride, pix := 1, 0, []byte(nil)
@@ -269,33 +244,37 @@ func sampled(pix []byte, stride, height int) (some []byte, rows int) {
 
 // unfiltered writes each row as it is.
 func unfiltered(out, pix []byte, stride, height, _ int) {
-	for y := 0; y < height; y++ {
-		out[y*(stride+1)] = filterNone
-		copy(out[y*(stride+1)+1:], pix[y*stride:(y+1)*stride])
-	}
+	Rows(stride, height, func(from, to int) {
+		for y := from; y < to; y++ {
+			out[y*(stride+1)] = filterNone
+			copy(out[y*(stride+1)+1:], pix[y*stride:(y+1)*stride])
+		}
+	})
 }
 
 // packed are rows of palette numbers or greys, as many to a byte as fit.
 func (f *form) packed(p *Pixels) []byte {
 	stride := (p.Width*f.depth + 7) / 8
 	out := make([]byte, stride*p.Height)
-	last, num := binary.LittleEndian.Uint32(p.Pix), uint8(0)
-	num = f.index.num[f.index.slot(last)]
-	for y := 0; y < p.Height; y++ {
-		in := p.Pix[4*y*p.Width : 4*(y+1)*p.Width]
-		row := out[y*stride : (y+1)*stride]
-		for x := 0; x < p.Width; x++ {
-			if c := binary.LittleEndian.Uint32(in[4*x:]); c != last {
-				last, num = c, f.index.num[f.index.slot(c)]
+	Rows(p.Width, p.Height, func(from, to int) {
+		last := binary.LittleEndian.Uint32(p.Pix)
+		num := f.index.num[f.index.slot(last)]
+		for y := from; y < to; y++ {
+			in := p.Pix[4*y*p.Width : 4*(y+1)*p.Width]
+			row := out[y*stride : (y+1)*stride]
+			for x := 0; x < p.Width; x++ {
+				if c := binary.LittleEndian.Uint32(in[4*x:]); c != last {
+					last, num = c, f.index.num[f.index.slot(c)]
+				}
+				if f.depth == 8 {
+					row[x] = num
+					continue
+				}
+				bit := x * f.depth
+				row[bit/8] |= num << (8 - f.depth - bit%8)
 			}
-			if f.depth == 8 {
-				row[x] = num
-				continue
-			}
-			bit := x * f.depth
-			row[bit/8] |= num << (8 - f.depth - bit%8)
 		}
-	}
+	})
 	return out
 }
 
@@ -304,39 +283,47 @@ func (f *form) samples(p *Pixels, n int) []byte {
 	if n == 4 {
 		return p.Pix
 	}
-	out := make([]byte, 0, n*p.Width*p.Height)
-	for i := 0; i < len(p.Pix); i += 4 {
-		switch n {
-		case 1:
-			out = append(out, p.Pix[i])
-		case 2:
-			out = append(out, p.Pix[i], p.Pix[i+3])
-		case 3:
-			out = append(out, p.Pix[i], p.Pix[i+1], p.Pix[i+2])
+	whole := make([]byte, n*p.Width*p.Height)
+	Rows(p.Width, p.Height, func(from, to int) {
+		in, out := p.Pix[4*from*p.Width:4*to*p.Width], whole[n*from*p.Width:n*from*p.Width]
+		for i := 0; i < len(in); i += 4 {
+			switch n {
+			case 1:
+				out = append(out, in[i])
+			case 2:
+				out = append(out, in[i], in[i+3])
+			case 3:
+				out = append(out, in[i], in[i+1], in[i+2])
+			}
 		}
-	}
-	return out
+	})
+	return whole
 }
 
 // filtered writes each row in the way of prediction that leaves least. https://www.w3.org/TR/png-3/#9Filters
 func filtered(out, pix []byte, stride, height, n int) {
-	var tries [3][]byte
-	for i := range tries {
-		tries[i] = make([]byte, stride)
-	}
-	above := make([]byte, stride)
-	for y := 0; y < height; y++ {
-		row, to := pix[y*stride:(y+1)*stride], out[y*(stride+1):(y+1)*(stride+1)]
-		if bytes.Equal(row, above) {
-			to[0] = filterUp // leaves nothing
-			clear(to[1:])
-			continue
+	Rows(stride, height, func(from, to int) {
+		var tries [3][]byte
+		for i := range tries {
+			tries[i] = make([]byte, stride)
 		}
-		best, differences := predict(&tries, row, above, n)
-		to[0] = best
-		copy(to[1:], differences)
-		above = row
-	}
+		above := make([]byte, stride)
+		if from > 0 {
+			above = pix[(from-1)*stride : from*stride]
+		}
+		for y := from; y < to; y++ {
+			row, line := pix[y*stride:(y+1)*stride], out[y*(stride+1):(y+1)*(stride+1)]
+			if bytes.Equal(row, above) {
+				line[0] = filterUp // leaves nothing
+				clear(line[1:])
+				continue
+			}
+			best, differences := predict(&tries, row, above, n)
+			line[0] = best
+			copy(line[1:], differences)
+			above = row
+		}
+	})
 }
 
 // Filters, as a row's first byte names them.

@@ -37,7 +37,7 @@ func (p *painter) bitmap(dst *layer, n *design.PaintNode, m geom.Matrix, opacity
 	if mask == nil {
 		return
 	}
-	for y := mask.r.Min.Y; y < mask.r.Max.Y; y++ {
+	eachRow(mask.r, func(y int) {
 		i := dst.at(mask.r.Min.X, y)
 		for x, cov := range mask.row(y) {
 			if cov == 0 {
@@ -51,7 +51,7 @@ func (p *painter) bitmap(dst *layer, n *design.PaintNode, m geom.Matrix, opacity
 			k := float32(cov) / 255 * float32(opacity)
 			over(dst.pix[i+4*x:i+4*x+4], r*k, g*k, b*k, a*k)
 		}
-	}
+	})
 }
 
 func toLayer(img image.Image) *layer {
@@ -63,7 +63,7 @@ func toLayer(img image.Image) *layer {
 func halve(l *layer) *layer {
 	w, h := l.r.Dx(), l.r.Dy()
 	out := newLayer(imageRect((w+1)/2, (h+1)/2))
-	for y := 0; y < out.r.Dy(); y++ {
+	eachRow(out.r, func(y int) {
 		for x := 0; x < out.r.Dx(); x++ {
 			x1, y1 := min(2*x+1, w-1), min(2*y+1, h-1)
 			for k := 0; k < 4; k++ {
@@ -71,7 +71,7 @@ func halve(l *layer) *layer {
 				out.pix[(y*out.r.Dx()+x)*4+k] = uint8((s + 2) / 4)
 			}
 		}
-	}
+	})
 	return out
 }
 

@@ -6,7 +6,7 @@ import "math"
 func compose(dst, src *layer, mode string, opacity float64) {
 	r := dst.r.Intersect(src.r)
 	o := uint8(math.Round(math.Min(1, opacity) * 255))
-	for y := r.Min.Y; y < r.Max.Y; y++ {
+	eachRow(r, func(y int) {
 		d, s := dst.at(r.Min.X, y), src.at(r.Min.X, y)
 		for x := 0; x < r.Dx(); x++ {
 			sp, dp := src.pix[s+4*x:s+4*x+4], dst.pix[d+4*x:d+4*x+4]
@@ -22,7 +22,7 @@ func compose(dst, src *layer, mode string, opacity float64) {
 			}
 			blendPixel(dp, sp, mode, float32(o)/255)
 		}
-	}
+	})
 }
 
 // blendPixel blends one premultiplied pixel onto another.

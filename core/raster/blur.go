@@ -1,6 +1,10 @@
 package raster
 
-import "math"
+import (
+	"math"
+
+	"archetyp/core/picture"
+)
 
 // blur is a Gaussian blur with standard deviations in device pixels: a true kernel where it is small, three box
 // blurs in a row where it is large, as Filter Effects allows.
@@ -23,31 +27,33 @@ func blur(l *layer, sx, sy float64) *layer {
 
 // blurLines blurs count lines of n pixels; step leads along a line, next to the next one.
 func blurLines(pix []uint8, n, count, step, next int, sigma float64) {
-	line := make([]float32, n)
-	tmp := make([]float32, n)
 	kernel := gaussian(sigma)
-	for i := 0; i < count; i++ {
-		for k := 0; k < 4; k++ {
-			o := i*next + k
-			any := false
-			for x := 0; x < n; x++ {
-				line[x] = float32(pix[o+x*step])
-				any = any || line[x] != 0
-			}
-			if !any {
-				continue
-			}
-			if kernel != nil {
-				convolve(tmp, line, kernel)
-				line, tmp = tmp, line
-			} else {
-				line, tmp = threeBoxes(line, tmp, sigma)
-			}
-			for x := 0; x < n; x++ {
-				pix[o+x*step] = clamp8(line[x])
+	picture.Rows(n, count, func(from, to int) {
+		line := make([]float32, n)
+		tmp := make([]float32, n)
+		for i := from; i < to; i++ {
+			for k := 0; k < 4; k++ {
+				o := i*next + k
+				any := false
+				for x := 0; x < n; x++ {
+					line[x] = float32(pix[o+x*step])
+					any = any || line[x] != 0
+				}
+				if !any {
+					continue
+				}
+				if kernel != nil {
+					convolve(tmp, line, kernel)
+					line, tmp = tmp, line
+				} else {
+					line, tmp = threeBoxes(line, tmp, sigma)
+				}
+				for x := 0; x < n; x++ {
+					pix[o+x*step] = clamp8(line[x])
+				}
 			}
 		}
-	}
+	})
 }
 
 // gaussian is the kernel for a small sigma; nil where boxes do.

@@ -199,7 +199,7 @@ func (c *coverage) span(row []float32, xa, xb, dy float64, dir float32, fw float
 // resolve sums each row and turns winding into coverage. Between edges the sum stays as it is.
 func (c *coverage) resolve(evenOdd bool, w, h int) {
 	stride := w + 2
-	for y := 0; y < h; y++ {
+	eachRow(image.Rect(0, 0, w, h), func(y int) {
 		row := c.acc[y*stride : y*stride+w]
 		out := c.mask.a[y*w : (y+1)*w]
 		out = out[:len(row)]
@@ -212,7 +212,7 @@ func (c *coverage) resolve(evenOdd bool, w, h int) {
 			}
 			out[x] = last
 		}
-	}
+	})
 }
 
 func cover8(a float32, evenOdd bool) uint8 {

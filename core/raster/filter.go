@@ -60,17 +60,19 @@ func (r result) in(linear bool) *layer {
 		table = toLinear
 	}
 	out := newLayer(r.l.r)
-	for i := 0; i < len(r.l.pix); i += 4 {
-		a := r.l.pix[i+3]
-		out.pix[i+3] = a
-		if a == 0 {
-			continue
+	out.eachPixels(func(from, to int) {
+		for i := from; i < to; i += 4 {
+			a := r.l.pix[i+3]
+			out.pix[i+3] = a
+			if a == 0 {
+				continue
+			}
+			for k := 0; k < 3; k++ {
+				v := min(255, (int(r.l.pix[i+k])*255+int(a)/2)/int(a))
+				out.pix[i+k] = mul255(table[v], a)
+			}
 		}
-		for k := 0; k < 3; k++ {
-			v := min(255, (int(r.l.pix[i+k])*255+int(a)/2)/int(a))
-			out.pix[i+k] = mul255(table[v], a)
-		}
-	}
+	})
 	return out
 }
 
@@ -132,12 +134,14 @@ func (r *filterRun) step(p *design.Primitive) result {
 			one.fill(c)
 			c = [4]uint8(result{l: one}.in(true).pix[:4])
 		}
-		for i := 0; i < len(sh.pix); i += 4 {
-			a := sh.pix[i+3]
-			for k := 0; k < 4; k++ {
-				sh.pix[i+k] = mul255(c[k], a)
+		sh.eachPixels(func(from, to int) {
+			for i := from; i < to; i += 4 {
+				a := sh.pix[i+3]
+				for k := 0; k < 4; k++ {
+					sh.pix[i+k] = mul255(c[k], a)
+				}
 			}
-		}
+		})
 		compose(sh, in, "", 1)
 		return result{l: sh, linear: p.Linear}
 	case "feMerge":
@@ -209,21 +213,23 @@ func crop(l *layer, r image.Rectangle) *layer {
 // keep clears what lies outside a rectangle.
 func keep(l *layer, r geom.Rect) {
 	in := image.Rect(int(math.Round(r.X)), int(math.Round(r.Y)), int(math.Round(r.Right())), int(math.Round(r.Bottom())))
-	for y := l.r.Min.Y; y < l.r.Max.Y; y++ {
+	eachRow(l.r, func(y int) {
 		for x := l.r.Min.X; x < l.r.Max.X; x++ {
 			if !image.Pt(x, y).In(in) {
 				i := l.at(x, y)
 				clear(l.pix[i : i+4])
 			}
 		}
-	}
+	})
 }
 
 func alphaOf(l *layer) *layer {
 	out := newLayer(l.r)
-	for i := 3; i < len(l.pix); i += 4 {
-		out.pix[i] = l.pix[i]
-	}
+	out.eachPixels(func(from, to int) {
+		for i := from + 3; i < to; i += 4 {
+			out.pix[i] = l.pix[i]
+		}
+	})
 	return out
 }
 
@@ -240,7 +246,7 @@ func offset(l *layer, dx, dy float64) *layer {
 		}
 		return float32(l.pix[(y*w+x)*4+k])
 	}
-	for y := 0; y < h; y++ {
+	eachRow(image.Rect(0, 0, w, h), func(y int) {
 		for x := 0; x < w; x++ {
 			sx, sy := x-ix, y-iy
 			o := (y*w + x) * 4
@@ -255,43 +261,48 @@ func offset(l *layer, dx, dy float64) *layer {
 				out.pix[o+k] = uint8(v + 0.5)
 			}
 		}
-	}
+	})
 	return out
 }
 
 func composite(a, b *layer, p *design.Primitive) *layer {
 	out := newLayer(a.r)
 	k := [4]float32{float32(p.K[0]), float32(p.K[1]), float32(p.K[2]), float32(p.K[3])}
-	for i := 0; i < len(out.pix); i += 4 {
-		aa, ba := float32(a.pix[i+3])/255, float32(b.pix[i+3])/255
-		var fa, fb float32
-		switch p.Mode {
-		case "in":
-			fa, fb = ba, 0
-		case "out":
-			fa, fb = 1-ba, 0
-		case "atop":
-			fa, fb = ba, 1-aa
-		case "xor":
-			fa, fb = 1-ba, 1-aa
-		case "lighter":
-			fa, fb = 1, 1
-		case "arithmetic":
+	out.eachPixels(func(from, to int) {
+		for i := from; i < to; i += 4 {
+			if a.pix[i+3]|b.pix[i+3] == 0 && p.Mode != "arithmetic" {
+				continue
+			}
+			aa, ba := float32(a.pix[i+3])/255, float32(b.pix[i+3])/255
+			var fa, fb float32
+			switch p.Mode {
+			case "in":
+				fa, fb = ba, 0
+			case "out":
+				fa, fb = 1-ba, 0
+			case "atop":
+				fa, fb = ba, 1-aa
+			case "xor":
+				fa, fb = 1-ba, 1-aa
+			case "lighter":
+				fa, fb = 1, 1
+			case "arithmetic":
+				for c := 0; c < 4; c++ {
+					x, y := float32(a.pix[i+c])/255, float32(b.pix[i+c])/255
+					out.pix[i+c] = clamp8((k[0]*x*y + k[1]*x + k[2]*y + k[3]) * 255)
+				}
+				for c := 0; c < 3; c++ { // stay premultiplied
+					out.pix[i+c] = min(out.pix[i+c], out.pix[i+3])
+				}
+				continue
+			default:
+				fa, fb = 1, 1-aa
+			}
 			for c := 0; c < 4; c++ {
-				x, y := float32(a.pix[i+c])/255, float32(b.pix[i+c])/255
-				out.pix[i+c] = clamp8((k[0]*x*y + k[1]*x + k[2]*y + k[3]) * 255)
+				out.pix[i+c] = clamp8(float32(a.pix[i+c])*fa + float32(b.pix[i+c])*fb)
 			}
-			for c := 0; c < 3; c++ { // stay premultiplied
-				out.pix[i+c] = min(out.pix[i+c], out.pix[i+3])
-			}
-			continue
-		default:
-			fa, fb = 1, 1-aa
 		}
-		for c := 0; c < 4; c++ {
-			out.pix[i+c] = clamp8(float32(a.pix[i+c])*fa + float32(b.pix[i+c])*fb)
-		}
-	}
+	})
 	return out
 }
 
@@ -301,24 +312,29 @@ func colorMatrix(l *layer, m *[20]float64) *layer {
 	for i, v := range m {
 		f[i] = float32(v)
 	}
-	for i := 0; i < len(l.pix); i += 4 {
-		a := float32(l.pix[i+3]) / 255
-		var c [4]float32
-		c[3] = a
-		if a > 0 {
-			for k := 0; k < 3; k++ {
-				c[k] = float32(l.pix[i+k]) / 255 / a
+	out.eachPixels(func(from, to int) {
+		for i := from; i < to; i += 4 {
+			if l.pix[i+3] == 0 && f[19] <= 0 {
+				continue // clear it stays
 			}
+			a := float32(l.pix[i+3]) / 255
+			var c [4]float32
+			c[3] = a
+			if a > 0 {
+				for k := 0; k < 3; k++ {
+					c[k] = float32(l.pix[i+k]) / 255 / a
+				}
+			}
+			var o [4]float32
+			for k := range o {
+				o[k] = min(1, max(0, f[5*k]*c[0]+f[5*k+1]*c[1]+f[5*k+2]*c[2]+f[5*k+3]*c[3]+f[5*k+4]))
+			}
+			for k := 0; k < 3; k++ {
+				out.pix[i+k] = clamp8(o[k] * o[3] * 255)
+			}
+			out.pix[i+3] = clamp8(o[3] * 255)
 		}
-		var o [4]float32
-		for k := range o {
-			o[k] = min(1, max(0, f[5*k]*c[0]+f[5*k+1]*c[1]+f[5*k+2]*c[2]+f[5*k+3]*c[3]+f[5*k+4]))
-		}
-		for k := 0; k < 3; k++ {
-			out.pix[i+k] = clamp8(o[k] * o[3] * 255)
-		}
-		out.pix[i+3] = clamp8(o[3] * 255)
-	}
+	})
 	return out
 }
 
@@ -330,18 +346,20 @@ func transfer(l *layer, fs *[4]design.TransferFunc) *layer {
 		}
 	}
 	out := newLayer(l.r)
-	for i := 0; i < len(l.pix); i += 4 {
-		a := l.pix[i+3]
-		na := tables[3][a]
-		out.pix[i+3] = na
-		for k := 0; k < 3; k++ {
-			v := 0
-			if a > 0 {
-				v = min(255, (int(l.pix[i+k])*255+int(a)/2)/int(a))
+	out.eachPixels(func(from, to int) {
+		for i := from; i < to; i += 4 {
+			a := l.pix[i+3]
+			na := tables[3][a]
+			out.pix[i+3] = na
+			for k := 0; k < 3; k++ {
+				v := 0
+				if a > 0 {
+					v = min(255, (int(l.pix[i+k])*255+int(a)/2)/int(a))
+				}
+				out.pix[i+k] = mul255(tables[k][v], na)
 			}
-			out.pix[i+k] = mul255(tables[k][v], na)
 		}
-	}
+	})
 	return out
 }
 
@@ -387,7 +405,7 @@ func morphology(l *layer, rx, ry int, dilate bool) *layer {
 			return l
 		}
 		out := newLayer(l.r)
-		for y := 0; y < h; y++ {
+		eachRow(image.Rect(0, 0, w, h), func(y int) {
 			for x := 0; x < w; x++ {
 				o := y*stepY + x*stepX
 				for k := 0; k < 4; k++ {
@@ -402,7 +420,7 @@ func morphology(l *layer, rx, ry int, dilate bool) *layer {
 					out.pix[o+k] = v
 				}
 			}
-		}
+		})
 		return out
 	}
 	w, h := l.r.Dx(), l.r.Dy()

@@ -1,6 +1,7 @@
 package raster
 
 import (
+	"image"
 	"math"
 
 	"archetyp/core/design"
@@ -29,7 +30,7 @@ func lighting(in *layer, l *design.Light, m geom.Matrix, linear bool) *layer {
 	axis := unit([3]float64{to[0] - from[0], to[1] - from[1], to[2] - from[2]})
 	surface := l.Surface * m.MeanScale()
 	w, h := in.r.Dx(), in.r.Dy()
-	for y := 0; y < h; y++ {
+	eachRow(image.Rect(0, 0, w, h), func(y int) {
 		for x := 0; x < w; x++ {
 			n := normal(in, x, y, surface)
 			ray, strength := distant, 1.0
@@ -59,7 +60,7 @@ func lighting(in *layer, l *design.Light, m geom.Matrix, linear bool) *layer {
 				px[3] = uint8(most*255 + 0.5)
 			}
 		}
-	}
+	})
 	return out
 }
 

@@ -115,7 +115,7 @@ func turbulence(dst *layer, t *design.Noise, m geom.Matrix, tile geom.Rect) {
 		first.x, first.y = int(tile.X*fx)+noiseOffset+first.w, int(tile.Y*fy)+noiseOffset+first.h
 	}
 	w := dst.r.Dx()
-	for y := dst.r.Min.Y; y < dst.r.Max.Y; y++ {
+	eachRow(dst.r, func(y int) {
 		for x := dst.r.Min.X; x < dst.r.Max.X; x++ {
 			p := inv.Apply(geom.Point{X: float64(x) + 0.5, Y: float64(y) + 0.5})
 			var c [4]float64
@@ -144,5 +144,5 @@ func turbulence(dst *layer, t *design.Noise, m geom.Matrix, tile geom.Rect) {
 			}
 			px[3] = uint8(c[3]*255 + 0.5)
 		}
-	}
+	})
 }

@@ -213,9 +213,11 @@ func (p *painter) clip(l *layer, c *design.Clip, m geom.Matrix) {
 		}
 		p.mergeClip(all, l, p.cover.path(s.Path, sm, l.r, s.EvenOdd))
 	}
-	for i, v := range all {
-		scalePixel(l.pix[4*i:4*i+4], v)
-	}
+	l.eachPixels(func(from, to int) {
+		for i := from; i < to; i += 4 {
+			scalePixel(l.pix[i:i+4], all[i/4])
+		}
+	})
 }
 
 func (p *painter) mergeClip(all []uint8, l *layer, m *maskBuf) {
@@ -223,13 +225,13 @@ func (p *painter) mergeClip(all []uint8, l *layer, m *maskBuf) {
 		return
 	}
 	w := l.r.Dx()
-	for y := m.r.Min.Y; y < m.r.Max.Y; y++ {
+	eachRow(m.r, func(y int) {
 		row := m.row(y)
 		out := all[(y-l.r.Min.Y)*w+m.r.Min.X-l.r.Min.X:]
 		for x, v := range row {
 			out[x] = uint8(int(out[x]) + int(v) - int(out[x])*int(v)/255)
 		}
-	}
+	})
 }
 
 func scalePixel(px []uint8, v uint8) {
@@ -255,7 +257,7 @@ func (p *painter) mask(l *layer, k *design.Mask, m geom.Matrix) {
 	p.node(ml, k.Content, m, 1)
 	region := p.cover.path(k.Region.Path(), m, l.r, false)
 	w := l.r.Dx()
-	for y := l.r.Min.Y; y < l.r.Max.Y; y++ {
+	eachRow(l.r, func(y int) {
 		for x := 0; x < w; x++ {
 			i := ml.at(l.r.Min.X+x, y)
 			v := ml.pix[i+3]
@@ -265,7 +267,7 @@ func (p *painter) mask(l *layer, k *design.Mask, m geom.Matrix) {
 			v = mul255(v, region.get(l.r.Min.X+x, y))
 			scalePixel(l.pix[i:i+4], v)
 		}
-	}
+	})
 }
 
 // bounds is the part of the device a node can touch.

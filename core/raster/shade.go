@@ -23,7 +23,7 @@ func (p *painter) shade(dst *layer, mask *maskBuf, paint *design.Paint, m geom.M
 			return
 		}
 		opacity := float32(opacity * paint.Opacity)
-		for y := mask.r.Min.Y; y < mask.r.Max.Y; y++ {
+		eachRow(mask.r, func(y int) {
 			i := dst.at(mask.r.Min.X, y)
 			for x, cov := range mask.row(y) {
 				if cov != 0 {
@@ -32,7 +32,7 @@ func (p *painter) shade(dst *layer, mask *maskBuf, paint *design.Paint, m geom.M
 					over(dst.pix[i+4*x:i+4*x+4], r*k, g*k, b*k, a*k)
 				}
 			}
-		}
+		})
 	}
 }
 
@@ -44,17 +44,18 @@ func (p *painter) gradient(dst *layer, mask *maskBuf, g *design.Gradient, m geom
 	}
 	table := p.ramp(g, math.Hypot(float64(mask.r.Dx()), float64(mask.r.Dy())))
 	position := g.Position()
-	var t, step float64 // of a linear gradient, which grows evenly along a row
+	var step float64 // of a linear gradient, which grows evenly along a row
 	linear := g.R1 <= 0
 	if linear {
 		at := func(x float64) float64 { t, _ := position(inv.Apply(geom.Point{X: x})); return t }
 		step = at(1) - at(0)
 	}
 	o, last := float32(opacity), float64(len(table)-1)
-	for y := mask.r.Min.Y; y < mask.r.Max.Y; y++ {
+	eachRow(mask.r, func(y int) {
 		i := dst.at(mask.r.Min.X, y)
 		row := mask.row(y)
 		start := geom.Point{X: float64(mask.r.Min.X) + 0.5, Y: float64(y) + 0.5}
+		var t float64
 		if linear {
 			t, _ = position(inv.Apply(start))
 		}
@@ -62,10 +63,11 @@ func (p *painter) gradient(dst *layer, mask *maskBuf, g *design.Gradient, m geom
 			if cov == 0 {
 				continue
 			}
-			var at float64
-			if linear {
-				at = t + float64(x)*step
-			} else if at, ok = position(inv.Apply(geom.Point{X: start.X + float64(x), Y: start.Y})); !ok {
+			at, ok := t+float64(x)*step, true
+			if !linear {
+				at, ok = position(inv.Apply(geom.Point{X: start.X + float64(x), Y: start.Y}))
+			}
+			if !ok {
 				continue
 			}
 			if at = g.Within(at); !(at >= 0) {
@@ -83,7 +85,7 @@ func (p *painter) gradient(dst *layer, mask *maskBuf, g *design.Gradient, m geom
 				px[0], px[1], px[2], px[3] = uint8(c[0]+0.5), uint8(c[1]+0.5), uint8(c[2]+0.5), 255
 			}
 		}
-	}
+	})
 }
 
 // ramp is a gradient's colours (0–255, premultiplied) from its begin to its end: sRGB is interpolated before it is
@@ -127,7 +129,7 @@ func solid(dst *layer, mask *maskBuf, c [4]uint8) {
 	}
 	whole := binary.LittleEndian.Uint32(c[:])
 	cr, cg, cb, ca := uint32(c[0]), uint32(c[1]), uint32(c[2]), uint32(c[3])
-	for y := mask.r.Min.Y; y < mask.r.Max.Y; y++ {
+	eachRow(mask.r, func(y int) {
 		row := mask.row(y)
 		i := dst.at(mask.r.Min.X, y)
 		px := dst.pix[i : i+4*len(row)]
@@ -147,7 +149,7 @@ func solid(dst *layer, mask *maskBuf, c [4]uint8) {
 			q[2] = uint8(div255(cb*v) + div255(uint32(q[2])*inv))
 			q[3] = uint8(255 - inv + div255(uint32(q[3])*inv))
 		}
-	}
+	})
 }
 
 // div255 divides by 255, rounded, for values up to 255².

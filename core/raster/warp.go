@@ -12,7 +12,7 @@ import (
 func displace(in, by *layer, channels [2]int, sx, sy float64) *layer {
 	out := newLayer(in.r)
 	w, h := in.r.Dx(), in.r.Dy()
-	for y := 0; y < h; y++ {
+	eachRow(image.Rect(0, 0, w, h), func(y int) {
 		for x := 0; x < w; x++ {
 			i := (y*w + x) * 4
 			value := func(channel int) float64 {
@@ -31,7 +31,7 @@ func displace(in, by *layer, channels [2]int, sx, sy float64) *layer {
 				copy(out.pix[i:i+4], in.pix[(v*w+u)*4:])
 			}
 		}
-	}
+	})
 	return out
 }
 
@@ -51,7 +51,7 @@ func convolveMatrix(in *layer, k *design.Kernel) *layer {
 		}
 		return min(max(v, 0), n-1), true
 	}
-	for y := 0; y < h; y++ {
+	eachRow(image.Rect(0, 0, w, h), func(y int) {
 		for x := 0; x < w; x++ {
 			var sum [4]float64
 			for j := 0; j < k.H; j++ {
@@ -93,7 +93,7 @@ func convolveMatrix(in *layer, k *design.Kernel) *layer {
 				out.pix[o+c] = uint8(math.Min(alpha, math.Max(0, v)) + 0.5)
 			}
 		}
-	}
+	})
 	return out
 }
 
@@ -103,7 +103,7 @@ func tiled(in *layer, part image.Rectangle) *layer {
 	if part.Empty() {
 		return out
 	}
-	for y := out.r.Min.Y; y < out.r.Max.Y; y++ {
+	eachRow(out.r, func(y int) {
 		sy := part.Min.Y + mod(y-part.Min.Y, part.Dy())
 		for x := out.r.Min.X; x < out.r.Max.X; x++ {
 			sx := part.Min.X + mod(x-part.Min.X, part.Dx())
@@ -111,7 +111,7 @@ func tiled(in *layer, part image.Rectangle) *layer {
 				copy(out.pix[out.at(x, y):][:4], in.pix[in.at(sx, sy):])
 			}
 		}
-	}
+	})
 	return out
 }
 
