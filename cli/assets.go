@@ -2,7 +2,6 @@ package cli
 
 import (
 	"fmt"
-	"slices"
 	"strings"
 
 	"archetyp/core/asset"
@@ -63,9 +62,7 @@ func (a *app) assetStates(args []string) ([]sync.AssetState, error) {
 			list = append(list, sync.StateOf(as, sets, 1))
 		}
 	}
-	for _, f := range faults {
-		a.say("%s %s\n", newTerm(a.err, a.color).warn("warning"), f)
-	}
+	a.tell("warning", faults)
 	return list, nil
 }
 
@@ -102,7 +99,7 @@ same, gone), the bytes of all of them, and where they are drawn.`),
 				if len(list) > most && !a.verbose && (s.State == "same" || len(rows) == most) {
 					continue
 				}
-				rows = append(rows, []string{s.Name, fmt.Sprintf("%s × %s px", num(s.Width), num(s.Height)), formatsText(s), strings.Join(s.Sets, " "), a.stateText(s.State),
+				rows = append(rows, []string{s.Name, fmt.Sprintf("%s × %s px", num(s.Width), num(s.Height)), strings.Join(s.Formats, " "), strings.Join(s.Sets, " "), a.stateText(s.State),
 					bytesText(s.Bytes), a.term.dim(fmt.Sprintf("%s:%d", s.Source, s.Line))})
 			}
 			if len(rows) > 0 {
@@ -144,19 +141,6 @@ type assetJSON struct {
 	Line    int      `json:"line"`
 	Element string   `json:"element"`
 	Notes   []string `json:"notes"`
-}
-
-// formatsText is the formats of an asset in all its sets, each once.
-func formatsText(s sync.AssetState) string {
-	var out []string
-	for _, list := range s.Formats {
-		for _, f := range strings.Split(list, ", ") {
-			if !slices.Contains(out, f) {
-				out = append(out, f)
-			}
-		}
-	}
-	return strings.Join(out, " ")
 }
 
 func (a *app) stateText(s string) string {

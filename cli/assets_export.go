@@ -77,7 +77,7 @@ func (a *app) exportWorkspace(f *exportFlags) error {
 	if a.json {
 		return a.printJSON(reportJSON(rep))
 	}
-	a.sayNotes(rep.Summary.Warnings)
+	a.tell("note", rep.Summary.Warnings)
 	if a.quiet {
 		return nil
 	}
@@ -93,19 +93,6 @@ func (a *app) exportWorkspace(f *exportFlags) error {
 	a.printFiles(a.term.warn(removed), rep.Removed)
 	a.print("%s, %s in all\n", plural(rep.Summary.Assets, "asset", "assets"), plural(rep.Summary.AssetFiles, "file", "files"))
 	return nil
-}
-
-// mostNotes are told one by one; --verbose tells all.
-const mostNotes = 8
-
-func (a *app) sayNotes(notes []string) {
-	for i, n := range notes {
-		if i == mostNotes && !a.verbose && len(notes) > mostNotes+1 {
-			a.say("… and %d more notes; --verbose tells all\n", len(notes)-i)
-			return
-		}
-		a.say("%s %s\n", newTerm(a.err, a.color).warn("note"), n)
-	}
 }
 
 // exportOnce exports elements of one source, or all marked ones of the workspace, to a place of their own.
@@ -163,7 +150,7 @@ func (a *app) exportOnce(f *exportFlags, args []string) error {
 	if a.json {
 		return a.printJSON(map[string]any{"files": list, "notes": full(notes), "written": !f.dry})
 	}
-	a.sayNotes(notes)
+	a.tell("note", notes)
 	if a.quiet {
 		return nil
 	}

@@ -69,3 +69,15 @@ func (a *app) printFiles(what string, files []string) {
 		a.print("%s %s\n", what, l.path)
 	}
 }
+
+// tell tells warnings or notes: the first few, unless --verbose.
+func (a *app) tell(what string, list []string) {
+	const few = 8
+	for i, s := range list {
+		if i == few && !a.verbose && len(list) > few+1 {
+			a.say("        … and %d more; --verbose tells all\n", len(list)-i)
+			return
+		}
+		a.say("%s %s\n", newTerm(a.err, a.color).warn(what), s)
+	}
+}

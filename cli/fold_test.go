@@ -1,7 +1,9 @@
 package cli
 
 import (
+	"bytes"
 	"fmt"
+	"strings"
 	"testing"
 )
 
@@ -24,5 +26,21 @@ func TestFoldFiles(t *testing.T) {
 	}
 	if got := foldFiles(files); len(got) != 1 || got[0] != (fileLine{"./", 500}) {
 		t.Error(got)
+	}
+}
+
+func TestLongListsOfWarningsFold(t *testing.T) {
+	for n, want := range map[int]int{0: 0, 1: 1, 9: 9, 10: 9, 500: 9} { // one more would take the line that says so
+		var b bytes.Buffer
+		a := &app{err: &b}
+		a.tell("warning", make([]string, n))
+		if got := strings.Count(b.String(), "\n"); got != want {
+			t.Errorf("%d lines for %d warnings", got, n)
+		}
+		b.Reset()
+		a.verbose = true
+		if a.tell("warning", make([]string, n)); strings.Count(b.String(), "\n") != n {
+			t.Errorf("--verbose: %s", b.String())
+		}
 	}
 }

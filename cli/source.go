@@ -103,14 +103,11 @@ func (a *app) screen(doc *design.Document, name string) (*design.Screen, error) 
 }
 
 func (a *app) warnings(doc *design.Document) {
-	const most = 8
-	for i, w := range doc.Warnings {
-		if i == most && !a.verbose {
-			a.say("      … %s more; --verbose shows them\n", plural(len(doc.Warnings)-most, "warning", "warnings"))
-			return
-		}
-		a.say("%s %s:%d:%d: %s\n", newTerm(a.err, a.color).warn("warning"), doc.Name, w.Position.Line, w.Position.Column, w.Msg)
+	var list []string
+	for _, w := range doc.Warnings {
+		list = append(list, fmt.Sprintf("%s:%d:%d: %s", doc.Name, w.Position.Line, w.Position.Column, w.Msg))
 	}
+	a.tell("warning", list)
 }
 
 // selector parses a SELECTOR argument; the error points at the fault.

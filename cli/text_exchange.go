@@ -92,9 +92,7 @@ func (a *app) export(ws *workspace.Workspace, c *text.Catalogue, f *textFilter, 
 			d.Target = l
 		}
 		data, warnings := form.Write(d, o)
-		for _, w := range warnings {
-			a.say("%s %s\n", newTerm(a.err, a.color).warn("warning"), w)
-		}
+		a.tell("warning", warnings)
 		to := outputName(out, l, c.Locale, form, len(locales) > 1)
 		if to == "" {
 			a.print("%s", data)

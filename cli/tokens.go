@@ -43,9 +43,11 @@ func (a *app) library() (*workspace.Workspace, *token.Library, error) {
 
 // warn tells warnings about token files.
 func (a *app) warn(list []token.Error) {
+	var said []string
 	for _, w := range list {
-		a.say("%s %s\n", newTerm(a.err, a.color).warn("warning"), w.Error())
+		said = append(said, w.Error())
 	}
+	a.tell("warning", said)
 }
 
 // known finds a token, or says which name is near.

@@ -52,9 +52,11 @@ configuration. The languages:
 			if err != nil {
 				return err
 			}
+			var said []string
 			for _, w := range warnings {
-				a.say("%s %s: %s\n", newTerm(a.err, a.color).warn("warning"), o.As, w)
+				said = append(said, fmt.Sprintf("%s: %s", o.As, w))
 			}
+			a.tell("warning", said)
 			return a.writeEmitted(files, out)
 		},
 	}

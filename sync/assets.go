@@ -328,7 +328,7 @@ type AssetState struct {
 	asset.Entry
 	Line    int
 	Sets    []string
-	Formats []string // of each set, in words
+	Formats []string // in all of them, each once
 	State   string   // new, changed, same or gone; "" where there is no workspace
 	Bytes   int
 }
@@ -391,7 +391,11 @@ func StateOf(a *asset.Asset, sets []asset.Set, density float64) AssetState {
 	s := AssetState{Entry: entryOf(a, asset.Look{Density: density}, nil), Line: a.Element.Position.Line}
 	for _, t := range a.Targets(sets) {
 		s.Sets = append(s.Sets, t.Name)
-		s.Formats = append(s.Formats, strings.Join(a.FormatsIn(&t), ", "))
+		for _, f := range a.FormatsIn(&t) {
+			if !slices.Contains(s.Formats, f) {
+				s.Formats = append(s.Formats, f)
+			}
+		}
 	}
 	return s
 }

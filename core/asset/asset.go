@@ -63,6 +63,9 @@ func Collect(docs []*design.Document, sets []Set) (assets []*Asset, faults []str
 // Of makes an asset of a marked element.
 func Of(d *design.Document, e *design.Element, sets []Set) (*Asset, error) {
 	name := path.Clean(strings.ReplaceAll(e.Marks.Asset, `\`, "/"))
+	if strings.HasSuffix(e.Marks.Asset, "/") { // what {name} or {file} stands for is missing
+		return nil, fmt.Errorf("ends where a name is wanted: the element has none; write a whole name, or give it a data-label")
+	}
 	if !ValidName(name) {
 		return nil, fmt.Errorf("has no name that can be a file's: write words joined by - and /")
 	}

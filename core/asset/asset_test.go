@@ -7,6 +7,7 @@ import (
 	"strings"
 	"testing"
 
+	"archetyp/core/css"
 	"archetyp/core/design"
 	"archetyp/core/svg"
 )
@@ -27,6 +28,7 @@ func TestCollect(t *testing.T) {
 		{"twice", `<rect data-asset="a" width="9" height="9"/><rect data-asset="A" width="9" height="9"/>`, "a", "is marked at t.svg:1 too"},
 		{"out of the folder", `<rect data-asset="../a" width="9" height="9"/>`, "", "no name"},
 		{"from the root", `<rect data-asset="/etc/a" width="9" height="9"/>`, "", "no name"},
+		{"a folder alone", `<rect data-asset="icons/" width="9" height="9"/>`, "", "data-label"},
 		{"odd letters", `<rect data-asset="a:b" width="9" height="9"/>`, "", "no name"},
 		{"backslash", `<rect data-asset="icons\a" width="9" height="9"/>`, "icons/a", ""},
 		{"unknown format", `<rect data-asset="a" data-formats="bmp" width="9" height="9"/>`, "", `format "bmp"`},
@@ -113,5 +115,24 @@ func TestExportedSVGReadsAlone(t *testing.T) {
 	}
 	if !strings.Contains(string(files["a.svg"].Data), `stroke="teal"`) {
 		t.Errorf("the colour is not resolved: %s", files["a.svg"].Data)
+	}
+}
+
+// TestWholeDrawingsAreNamedAfterTheirFile has one mark for a folder of icons.
+func TestWholeDrawingsAreNamedAfterTheirFile(t *testing.T) {
+	root, err := css.ParseSelector(":root")
+	if err != nil {
+		t.Fatal(err)
+	}
+	marks := design.ForFile([]design.SelectedMarks{{Select: root, Marks: design.Marks{Asset: "{file}/{name}"}}}, "design/quay.svg")
+	for attrs, want := range map[string]string{"": "quay/quay", `aria-label="pier"`: "quay/pier", `id="landing"`: "quay/landing"} {
+		d, err := svg.Read("design/quay.svg", []byte(`<svg xmlns="http://www.w3.org/2000/svg" width="9" height="9" `+attrs+`><path d="M1 1h7v7z"/></svg>`), svg.Options{Marks: marks})
+		if err != nil {
+			t.Fatal(err)
+		}
+		list, faults := Collect([]*design.Document{d}, BuiltIn())
+		if len(list) != 1 || list[0].Name != want || len(faults) > 0 {
+			t.Errorf("%s: %v %v", attrs, list, faults)
+		}
 	}
 }

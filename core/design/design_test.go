@@ -68,7 +68,7 @@ func TestReadMarks(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	selected := []SelectedMarks{{sel, Marks{Asset: "icons/{name}", Component: "icon", Formats: []string{"svg"}}}}
+	selected := []SelectedMarks{{Select: sel, Marks: Marks{Asset: "icons/{name}", Component: "icon", Formats: []string{"svg"}}}}
 	m := ReadMarks(node(t, `<g id="icon-anchor" data-component="badge" data-variant="tone=good" data-state="hover" data-text="none"
 		data-code="a.css" data-leads-to="Booking; on=click" data-behaviour="Waits" data-formats="svg  png" data-sets="web" data-screen="S"/>`), selected)
 	want := Marks{Screen: "S", Component: "badge", Variant: "tone=good", State: "hover", Asset: "icons/icon-anchor", Formats: []string{"svg", "png"},

@@ -33,9 +33,11 @@ type Marks struct {
 type SelectedMarks struct {
 	Select *css.Selector
 	Marks  Marks
+	file   string // the name of the file they are for, without folder and extension
 }
 
-// ForFile are the marks for one file: {file} in them stands for its name without folder and extension.
+// ForFile are the marks for one file: {file} in them stands for its name without folder and extension, and so does
+// {name} for a whole drawing that has none of its own.
 func ForFile(selected []SelectedMarks, file string) []SelectedMarks {
 	base := strings.TrimSuffix(path.Base(file), path.Ext(file))
 	out := make([]SelectedMarks, len(selected))
@@ -44,6 +46,7 @@ func ForFile(selected []SelectedMarks, file string) []SelectedMarks {
 		for _, v := range []*string{&m.Screen, &m.Label, &m.Component, &m.Asset, &m.Text, &m.Code} {
 			*v = strings.ReplaceAll(*v, "{file}", base)
 		}
+		s.file = base
 		out[i] = s
 	}
 	return out
@@ -55,7 +58,11 @@ func ReadMarks(n *markup.Node, selected []SelectedMarks) Marks {
 	var m Marks
 	for _, s := range selected {
 		if s.Select.Matches(n) {
-			m.fill(s.Marks, ElementName(n, ""))
+			name := ElementName(n, "")
+			if name == "" && n.Parent == nil {
+				name = s.file
+			}
+			m.fill(s.Marks, name)
 		}
 	}
 	own := func(name string, to *string) {
