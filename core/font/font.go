@@ -134,9 +134,12 @@ func parse(data []byte, file string) (face *Face, err error) {
 			face, err = nil, fmt.Errorf("not a usable font: %v", r)
 		}
 	}()
-	ld, err := ot.NewLoader(bytes.NewReader(data))
-	if err != nil {
-		return nil, fmt.Errorf("not a usable font (TrueType and OpenType are read): %w", err)
+	ld, err := ot.NewLoader(bytes.NewReader(data)) // which sets nothing aside yet
+	if err != nil && !bytes.HasPrefix(data, []byte("wOF2")) {
+		return nil, fmt.Errorf("not a usable font (TrueType, OpenType and WOFF are read): %w", err)
+	}
+	if err := checkTables(data); err != nil {
+		return nil, fmt.Errorf("not a usable font: %w", err)
 	}
 	f, err := gofont.NewFont(ld)
 	if err != nil {
