@@ -26,6 +26,9 @@ func (p *painter) filter(src *layer, f *design.Filter, m geom.Matrix, want image
 	run.last = graphic
 	for i := range f.Primitives {
 		pr := &f.Primitives[i]
+		if !p.spend(work, stepsOf(pr)) {
+			break
+		}
 		out := run.step(pr)
 		out.region = f.Region
 		if pr.Region != nil {
@@ -189,7 +192,7 @@ func (r *filterRun) more(p *design.Primitive, in *layer, sx, sy float64) result 
 	case p.Kind == "feImage":
 		out.l, out.linear = newLayer(r.work), false
 		if p.Image != nil && r.p.depth < 200 {
-			sub := &painter{depth: r.p.depth + 1, unit: r.p.unit, cover: &coverage{}}
+			sub := &painter{depth: r.p.depth + 1, unit: r.p.unit, cover: &coverage{}, effort: r.p.effort}
 			sub.node(out.l, p.Image, r.m, 1)
 		}
 	}
@@ -387,43 +390,4 @@ func transferAt(f *design.TransferFunc, c float64) float64 {
 		return f.Table[min(n-1, int(c*float64(n)))]
 	}
 	return c
-}
-
-// morphology spreads or thins by rows, then by columns.
-func morphology(l *layer, rx, ry int, dilate bool) *layer {
-	if rx <= 0 && ry <= 0 {
-		return newLayer(l.r)
-	}
-	better := func(a, b uint8) uint8 {
-		if dilate == (a > b) {
-			return a
-		}
-		return b
-	}
-	pass := func(l *layer, r, w, h, stepX, stepY int) *layer {
-		if r <= 0 {
-			return l
-		}
-		out := newLayer(l.r)
-		eachRow(image.Rect(0, 0, w, h), func(y int) {
-			for x := 0; x < w; x++ {
-				o := y*stepY + x*stepX
-				for k := 0; k < 4; k++ {
-					v := l.pix[o+k]
-					for d := -r; d <= r; d++ {
-						s := uint8(0)
-						if x+d >= 0 && x+d < w {
-							s = l.pix[o+d*stepX+k]
-						}
-						v = better(v, s)
-					}
-					out.pix[o+k] = v
-				}
-			}
-		})
-		return out
-	}
-	w, h := l.r.Dx(), l.r.Dy()
-	l = pass(l, min(rx, w), w, h, 4, 4*w)
-	return pass(l, min(ry, h), h, w, 4*w, 4)
 }

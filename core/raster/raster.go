@@ -38,9 +38,12 @@ func Render(root *design.PaintNode, o Options) (*image.RGBA, error) {
 		l.fill(premul(*o.Background))
 	}
 	m := geom.Scale(o.Density, o.Density).Mul(geom.Translate(-o.View.X, -o.View.Y))
-	p := &painter{unit: o.Density, cover: coverages.Get().(*coverage)}
+	p := &painter{unit: o.Density, cover: coverages.Get().(*coverage), effort: newEffort(w * h)}
 	p.node(l, root, m, 1)
 	coverages.Put(p.cover)
+	if err := p.effort.err(); err != nil {
+		return nil, err
+	}
 	return &image.RGBA{Pix: l.pix, Stride: 4 * w, Rect: image.Rect(0, 0, w, h)}, nil
 }
 
@@ -70,15 +73,16 @@ func premul(c color.Color) [4]uint8 {
 }
 
 type painter struct {
-	cover *coverage
-	depth int
-	ramps map[rampKey][][4]float32
-	unit  float64 // device pixels for each px of the screen: the lengths of strokes that do not scale
+	cover  *coverage
+	depth  int
+	ramps  map[rampKey][][4]float32
+	effort *effort // nil: no end of it
+	unit   float64 // device pixels for each px of the screen: the lengths of strokes that do not scale
 }
 
 // node paints a node onto a layer; m leads from the parent's space to the device.
 func (p *painter) node(dst *layer, n *design.PaintNode, m geom.Matrix, opacity float64) {
-	if n.Opacity <= 0 || p.depth > 2000 {
+	if n.Opacity <= 0 || p.depth > 2000 || !p.spend(image.Rectangle{}, 0) {
 		return
 	}
 	p.depth++
@@ -96,6 +100,9 @@ func (p *painter) node(dst *layer, n *design.PaintNode, m geom.Matrix, opacity f
 	inner := r
 	if n.Filter != nil { // what is outside may be moved or blurred into view
 		inner = p.sourceBounds(n, m, dst.r)
+	}
+	if !p.spend(inner, 1) {
+		return
 	}
 	l := newLayer(inner)
 	p.content(l, n, m, 1)
@@ -203,6 +210,9 @@ func maxScale(m geom.Matrix) float64 {
 
 // clip multiplies a layer by the coverage of a clip's shapes.
 func (p *painter) clip(l *layer, c *design.Clip, m geom.Matrix) {
+	if !p.spend(l.r, 1) {
+		return
+	}
 	all := make([]uint8, l.r.Dx()*l.r.Dy())
 	for _, s := range c.Shapes {
 		sm := m.Mul(s.Matrix)
@@ -253,6 +263,9 @@ func mul255(a, b uint8) uint8 {
 
 // mask multiplies a layer by the luminance or alpha of a mask's content.
 func (p *painter) mask(l *layer, k *design.Mask, m geom.Matrix) {
+	if !p.spend(l.r, 2) {
+		return
+	}
 	ml := newLayer(l.r)
 	p.node(ml, k.Content, m, 1)
 	region := p.cover.path(k.Region.Path(), m, l.r, false)

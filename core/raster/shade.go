@@ -19,7 +19,7 @@ func (p *painter) shade(dst *layer, mask *maskBuf, paint *design.Paint, m geom.M
 		p.gradient(dst, mask, paint.Gradient, m, opacity*paint.Opacity)
 	case design.Pattern:
 		color := p.tileShader(paint.Tile, m)
-		if color == nil {
+		if color == nil || !p.spend(mask.r, 6) {
 			return
 		}
 		opacity := float32(opacity * paint.Opacity)
@@ -214,9 +214,12 @@ func (p *painter) tileShader(t *design.Tile, m geom.Matrix) func(x, y float64) (
 	sx, sy := math.Hypot(tm.A, tm.B), math.Hypot(tm.C, tm.D)
 	w := int(math.Min(maxTile, math.Max(1, math.Round(t.Box.W*sx))))
 	h := int(math.Min(maxTile, math.Max(1, math.Round(t.Box.H*sy))))
+	if !p.spend(imageRect(w, h), 1) {
+		return nil
+	}
 	l := newLayer(imageRect(w, h))
 	kx, ky := float64(w)/t.Box.W, float64(h)/t.Box.H
-	sub := &painter{depth: p.depth + 1, unit: p.unit, cover: &coverage{}}
+	sub := &painter{depth: p.depth + 1, unit: p.unit, cover: &coverage{}, effort: p.effort}
 	sub.node(l, t.Content, geom.Scale(kx, ky).Mul(geom.Translate(-t.Box.X, -t.Box.Y)), 1)
 	fw, fh := float64(w), float64(h)
 	return func(x, y float64) (float32, float32, float32, float32) {

@@ -2,6 +2,8 @@ package raster
 
 import (
 	"image"
+	"math/rand"
+	"strings"
 	"testing"
 
 	"archetyp/core/color"
@@ -131,5 +133,81 @@ func TestExtentHoldsTheShadow(t *testing.T) {
 		Filter: &design.Filter{Region: geom.Rect{X: -1e6, Y: -1e6, W: 2e6, H: 2e6}, Primitives: []design.Primitive{{Kind: "feGaussianBlur", SX: 4, SY: 4}}}}
 	if b := Extent(n); b.X > -2 || b.Right() < 27 {
 		t.Errorf("%v", b)
+	}
+}
+
+// TestMorphologyIsThatOfEveryPixel holds the quick way against looking at every pixel around each.
+func TestMorphologyIsThatOfEveryPixel(t *testing.T) {
+	const w, h = 23, 17
+	random := rand.New(rand.NewSource(4))
+	in := newLayer(image.Rect(3, 2, 3+w, 2+h))
+	for i := range in.pix {
+		in.pix[i] = uint8(random.Intn(256))
+	}
+	for _, r := range [][2]int{{1, 1}, {0, 3}, {5, 0}, {4, 9}, {40, 40}} {
+		for _, dilate := range []bool{true, false} {
+			out := morphology(in, r[0], r[1], dilate)
+			for y := range h {
+				for x := range w {
+					for k := range 4 {
+						want := uint8(255)
+						if dilate {
+							want = 0
+						}
+						for v := y - min(r[1], h); v <= y+min(r[1], h); v++ {
+							for u := x - min(r[0], w); u <= x+min(r[0], w); u++ {
+								near := uint8(0)
+								if u >= 0 && v >= 0 && u < w && v < h {
+									near = in.pix[(v*w+u)*4+k]
+								}
+								if dilate {
+									want = max(want, near)
+								} else {
+									want = min(want, near)
+								}
+							}
+						}
+						if got := out.pix[(y*w+x)*4+k]; got != want {
+							t.Fatalf("radius %v, spread %t: %d at %d, %d; want %d", r, dilate, got, x, y, want)
+						}
+					}
+				}
+			}
+		}
+	}
+}
+
+// TestEffortEnds paints patterns and masks inside one another, thousands of them.
+func TestEffortEnds(t *testing.T) {
+	page := &design.PaintNode{Opacity: 1, Matrix: geom.Identity, Path: geom.Rect{W: 100, H: 100}.Path(), Fill: &design.Paint{Kind: design.Solid, Opacity: 1}}
+	group := func(each *design.PaintNode) *design.PaintNode {
+		g := &design.PaintNode{Opacity: 1, Matrix: geom.Identity}
+		for range 100 {
+			g.Children = append(g.Children, each)
+		}
+		return g
+	}
+	for name, wrap := range map[string]func(n *design.PaintNode) *design.PaintNode{
+		"patterns": func(n *design.PaintNode) *design.PaintNode {
+			p := *page
+			p.Fill = &design.Paint{Kind: design.Pattern, Opacity: 1, Tile: &design.Tile{Box: geom.Rect{W: 100, H: 100}, Matrix: geom.Identity, Content: group(n)}}
+			return &p
+		},
+		"masks": func(n *design.PaintNode) *design.PaintNode {
+			p := *page
+			p.Mask = &design.Mask{Region: geom.Rect{W: 100, H: 100}, Content: group(n)}
+			return &p
+		},
+		"groups": func(n *design.PaintNode) *design.PaintNode { g := group(n); g.Isolate = true; return g },
+	} {
+		n := page
+		for range 2 {
+			n = wrap(n)
+		}
+		p := &painter{cover: &coverage{}, effort: &effort{8e5, 8e5}}
+		p.node(newLayer(image.Rect(0, 0, 100, 100)), n, geom.Identity, 1)
+		if err := p.effort.err(); err == nil || !strings.Contains(err.Error(), "smaller density") {
+			t.Errorf("%s: %v", name, err)
+		}
 	}
 }
