@@ -121,6 +121,10 @@ func (a *app) exportOnce(f *exportFlags, args []string) error {
 	var list []exportedJSON
 	notes := changed
 	made := make([]*asset.Made, len(cuts))
+	over := func() {}
+	if len(cuts) < fewJobs { // a bar would say nothing
+		over = a.busy("painting " + plural(len(cuts), "picture", "pictures"))
+	}
 	err = sync.Told(a.progress(), "exporting", len(cuts), func(i int) (err error) {
 		cut := cuts[i].cut(look)
 		if made[i], err = asset.MakeCut(&cut, set, fitted[cuts[i].name]); err != nil {
@@ -128,6 +132,7 @@ func (a *app) exportOnce(f *exportFlags, args []string) error {
 		}
 		return err
 	})
+	over()
 	if err != nil {
 		return err
 	}

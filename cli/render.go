@@ -1,10 +1,8 @@
 package cli
 
 import (
-	"bytes"
 	"fmt"
 	"image"
-	"image/png"
 	"math"
 	"path/filepath"
 	"strings"
@@ -12,6 +10,7 @@ import (
 	"archetyp/core/color"
 	"archetyp/core/design"
 	"archetyp/core/geom"
+	"archetyp/core/picture"
 	"archetyp/core/raster"
 	"archetyp/workspace"
 
@@ -32,6 +31,9 @@ func (a *app) renderCmd() *cobra.Command {
 		RunE: func(_ *cobra.Command, args []string) error {
 			if out == "" {
 				return hint("render wants -o: where to write the picture", "For example: archetyp render "+args[0]+" -o picture.png")
+			}
+			if err := pngName(out); err != nil {
+				return err
 			}
 			if !(at > 0) || at > 64 {
 				return fmt.Errorf("--at %g: a density between 0 and 64 is wanted", at)
@@ -56,7 +58,9 @@ func (a *app) renderCmd() *cobra.Command {
 				return err
 			}
 			o.View = view
+			over := a.busy(fmt.Sprintf("painting %s × %s pixels", num(math.Ceil(view.W*at)), num(math.Ceil(view.H*at))))
 			img, err := raster.Render(paint, o)
+			over()
 			if err != nil {
 				return fmt.Errorf("%s: %w", args[0], err)
 			}
@@ -143,33 +147,35 @@ func (a *app) sift(doc *design.Document, paint *design.PaintNode, hide, only []s
 	return paint, nil
 }
 
-func (a *app) writePicture(img *image.RGBA, out, what string, at float64) error {
-	var buf bytes.Buffer
-	if err := png.Encode(&buf, img); err != nil {
-		return err
-	}
-	if out == "-" {
-		_, err := a.out.Write(buf.Bytes())
-		return err
-	}
-	if ext := strings.ToLower(filepath.Ext(out)); ext != ".png" {
+// pngName says whether a picture may be written there, before it is painted.
+func pngName(out string) error {
+	if ext := strings.ToLower(filepath.Ext(out)); out != "-" && ext != ".png" {
 		return hint(fmt.Sprintf("-o %s: only PNG pictures are written", out), "Let the name end in .png.")
+	}
+	return nil
+}
+
+func (a *app) writePicture(img *image.RGBA, out, what string, at float64) error {
+	data := picture.PNG(img)
+	if out == "-" {
+		_, err := a.out.Write(data)
+		return err
 	}
 	path := out
 	if !filepath.IsAbs(path) {
 		path = filepath.Join(a.dir, path)
 	}
-	if err := workspace.WriteFile(path, buf.Bytes()); err != nil {
+	if err := workspace.WriteFile(path, data); err != nil {
 		return err
 	}
 	b := img.Bounds()
 	if a.json {
-		return a.printJSON(map[string]any{"file": out, "width": b.Dx(), "height": b.Dy(), "density": at, "bytes": buf.Len()})
+		return a.printJSON(map[string]any{"file": out, "width": b.Dx(), "height": b.Dy(), "density": at, "bytes": len(data)})
 	}
 	if what == "" {
 		what = "element"
 	}
-	a.say("%s  %s, %d × %d pixels, %s\n", out, what, b.Dx(), b.Dy(), size(buf.Len()))
+	a.say("%s  %s, %d × %d pixels, %s\n", out, what, b.Dx(), b.Dy(), size(len(data)))
 	return nil
 }
 

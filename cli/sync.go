@@ -2,7 +2,6 @@ package cli
 
 import (
 	"fmt"
-	"os"
 	"path"
 	"slices"
 	"strings"
@@ -12,9 +11,7 @@ import (
 	"archetyp/sync"
 	"archetyp/workspace"
 
-	"github.com/schollz/progressbar/v3"
 	"github.com/spf13/cobra"
-	xterm "golang.org/x/term"
 )
 
 // writtenTexts counts the languages of which a file was written.
@@ -39,31 +36,6 @@ func (a *app) workspaceHere() (*workspace.Workspace, error) {
 	}
 	return ws, nil
 }
-
-// progress draws a bar for long work, on a terminal only.
-func (a *app) progress() func(stage string, done, of int) {
-	f, ok := a.err.(*os.File)
-	if a.quiet || a.json || !ok || !xterm.IsTerminal(int(f.Fd())) {
-		return nil
-	}
-	var bar *progressbar.ProgressBar
-	at := ""
-	return func(stage string, done, of int) {
-		if of < 20 {
-			return // over before it can be read
-		}
-		if stage != at {
-			at = stage
-			bar = progressbar.NewOptions(of, progressbar.OptionSetWriter(a.err), progressbar.OptionSetDescription(stage),
-				progressbar.OptionSetWidth(24), progressbar.OptionShowCount(), progressbar.OptionShowIts(), progressbar.OptionSetItsString(things[stage]),
-				progressbar.OptionClearOnFinish())
-		}
-		_ = bar.Set(done)
-	}
-}
-
-// things are what the stages of long work count.
-var things = map[string]string{"reading": "drawings", "exporting": "assets", "painting": "pictures"}
 
 func (a *app) syncCmd() *cobra.Command {
 	var check, overwrite, takeBack bool

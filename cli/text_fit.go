@@ -9,6 +9,7 @@ import (
 	"archetyp/core/design"
 	"archetyp/core/fit"
 	"archetyp/core/font"
+	"archetyp/core/picture"
 	"archetyp/core/text"
 	"archetyp/fonts"
 	"archetyp/sync"
@@ -79,6 +80,9 @@ func (a *app) place(ws *workspace.Workspace, c *text.Catalogue, screen string, l
 		return err
 	}
 	if sheet {
+		if err := pngName(out); err != nil {
+			return err
+		}
 		locales = append([]string{c.Locale}, locales...)
 	}
 	placed, skipped, err := sync.Place(ws, c, sync.Drawings(c, screen), locales, m)
@@ -141,11 +145,7 @@ func (a *app) place(ws *workspace.Workspace, c *text.Catalogue, screen string, l
 			if !oneFile {
 				to = filepath.Join(out, design.Slug(s.Name)+"."+p.Locale+".png")
 			}
-			data, err := fit.PNG(img)
-			if err != nil {
-				return err
-			}
-			if err := put(to, data, p); err != nil {
+			if err := put(to, picture.PNG(img), p); err != nil {
 				return err
 			}
 		}

@@ -10,6 +10,7 @@ import (
 	"archetyp/core/fit"
 	"archetyp/core/geom"
 	"archetyp/core/guide"
+	"archetyp/core/picture"
 	"archetyp/core/text"
 	"archetyp/workspace"
 )
@@ -153,9 +154,8 @@ func (b *pageBuilder) pictures(s *guide.TextScreen, doc *design.Document, locale
 				return err
 			}
 		}
-		data, err := fit.PNG(shown)
-		out[name] = data
-		return err
+		out[name] = picture.PNG(shown)
+		return nil
 	}
 	var bad []fit.Frame
 	for _, r := range s.Rows {

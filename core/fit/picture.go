@@ -1,11 +1,9 @@
 package fit
 
 import (
-	"bytes"
 	"fmt"
 	"image"
 	"image/draw"
-	"image/png"
 	"strings"
 
 	"archetyp/core/css"
@@ -113,11 +111,4 @@ func Sheet(pictures []*image.RGBA, captions []string, density float64, fonts *fo
 		at += float64(p.Bounds().Dx())/density + gap
 	}
 	return out, nil
-}
-
-// PNG encodes a picture.
-func PNG(img image.Image) ([]byte, error) {
-	var b bytes.Buffer
-	err := png.Encode(&b, img)
-	return b.Bytes(), err
 }

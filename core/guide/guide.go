@@ -7,7 +7,6 @@ import (
 	"embed"
 	"fmt"
 	"html/template"
-	"image/png"
 	"sort"
 	"strings"
 
@@ -18,6 +17,7 @@ import (
 	"archetyp/core/design"
 	"archetyp/core/emit"
 	"archetyp/core/geom"
+	"archetyp/core/picture"
 	"archetyp/core/raster"
 	"archetyp/core/text"
 	"archetyp/core/token"
@@ -420,9 +420,7 @@ func (m *model) picture(path string, paint *design.PaintNode, view geom.Rect) {
 		if err != nil {
 			return nil, err
 		}
-		var b bytes.Buffer
-		err = png.Encode(&b, img)
-		return b.Bytes(), err
+		return picture.PNG(img), nil
 	}})
 }
 
