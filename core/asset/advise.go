@@ -3,6 +3,7 @@ package asset
 import (
 	"fmt"
 	"hash/fnv"
+	"path"
 	"slices"
 	"sort"
 	"strings"
@@ -99,8 +100,54 @@ func (a *adviser) walk(e *design.Element) {
 		a.icon(e)
 		return
 	}
-	for _, c := range e.Children {
-		a.walk(c)
+	for rest := e.Children; len(rest) > 0; {
+		switch n := a.together(rest); {
+		case n > 1 && n == len(e.Children):
+			a.icon(e)
+			return
+		case n > 1:
+			a.joined(rest[:n])
+			rest = rest[n:]
+		default:
+			a.walk(rest[0])
+			rest = rest[1:]
+		}
+	}
+}
+
+// together is how many elements from the first on are free forms that touch: one drawing that nobody grouped.
+func (a *adviser) together(list []*design.Element) int {
+	var box geom.Rect
+	for i, e := range list {
+		_, css := cssOf(e)
+		b := e.Painted.Value
+		if e.Hidden || e.Kind != design.Path && e.Kind != design.Box || a.marked[e] != nil || e.Marks.Asset != "" || css || b.W <= 0 || b.H <= 0 || i > 0 && box.Grow(1).Intersect(b).Empty() {
+			return i
+		}
+		box = box.Union(b)
+	}
+	return len(list)
+}
+
+// joined asks to make one picture of forms that touch.
+func (a *adviser) joined(forms []*design.Element) {
+	e := forms[0]
+	all := &design.PaintNode{Opacity: 1, Matrix: geom.Identity}
+	var box geom.Rect
+	for _, f := range forms {
+		all.Children = append(all.Children, design.Alone(f))
+		box = box.Union(f.Painted.Value)
+	}
+	if a.known(e, all, box) {
+		return
+	}
+	with := path.Base(forms[1].Path)
+	if more := len(forms) - 2; more > 0 {
+		with += " and the " + count(more, "form") + " after it"
+	}
+	a.say(e, AsPicture, "", fmt.Sprintf("group it with %s and mark the group: data-asset=%q", with, a.suggestion(e)), "a free form that no style sheet can draw, and touches the next; nobody marked them")
+	for _, f := range forms[1:] {
+		a.say(f, AsPicture, "", "", "it touches %s", e.Path)
 	}
 }
 
@@ -152,13 +199,20 @@ func (a *adviser) icon(e *design.Element) {
 
 // unmarked asks for a mark, once for each drawing.
 func (a *adviser) unmarked(e *design.Element, what string) {
-	h := hashOf(svg.Write(design.Alone(e), e.Painted.Value, svg.WriteOptions{Rough: true}))
+	if !a.known(e, design.Alone(e), e.Painted.Value) {
+		a.say(e, AsPicture, "", fmt.Sprintf("mark it: data-asset=%q", a.suggestion(e)), "%s, and nobody marked it", what)
+	}
+}
+
+// known says of a drawing that was told of where that was.
+func (a *adviser) known(e *design.Element, paint *design.PaintNode, box geom.Rect) bool {
+	h := hashOf(svg.Write(paint, box, svg.WriteOptions{Rough: true}))
 	if at, known := a.seen[h]; known {
 		a.say(e, AsPicture, "", "", "the same drawing as %s", at)
-		return
+		return true
 	}
 	a.seen[h] = e.Path
-	a.say(e, AsPicture, "", fmt.Sprintf("mark it: data-asset=%q", a.suggestion(e)), "%s, and nobody marked it", what)
+	return false
 }
 
 func count(n int, word string) string {
@@ -171,6 +225,9 @@ func count(n int, word string) string {
 // suggestion is a name that no asset has, and that was suggested for nothing else.
 func (a *adviser) suggestion(e *design.Element) string {
 	name := design.Slug(e.NearestName())
+	if name == "" {
+		name = design.Slug(strings.TrimSuffix(path.Base(a.source), path.Ext(a.source)))
+	}
 	if name == "" {
 		name = "name"
 	}

@@ -37,7 +37,7 @@ func TestAdvise(t *testing.T) {
 		{`<path d="M9 9H60" stroke="#123456" stroke-width="2"/>`, AsCSS, "a line", "border-top: 2px solid #123456", ""},
 		{`<text y="40">Pier</text>`, AsText, "words can be words", "", ""},
 		{`<text data-asset="a" y="40">Pier</text>`, AsText, "nothing but words", "", "take the mark away"},
-		{`<path d="M9 9C60 9 20 60 60 50z"/>`, AsPicture, "nobody marked it", "", `data-asset="icons/name"`},
+		{`<path d="M9 9C60 9 20 60 60 50z"/>`, AsPicture, "nobody marked it", "", `data-asset="icons/t"`},
 		{`<g id="Gull"><path d="M9 9C60 9 20 60 60 50z"/><path d="M29 9C60 9 20 60 60 50"/></g>`, AsPicture, "a drawing of 2 shapes", "", `data-asset="icons/gull"`},
 		{`<path data-asset="a" d="M9 9C60 9 20 60 60 50z"/>`, AsPicture, "a drawing that no style sheet can draw", "", ""},
 		{`<image width="30" height="30" href="` + strip + `"/>`, AsPicture, "a bitmap", "", "mark it"},
@@ -69,9 +69,9 @@ func TestAdviseFindsTwins(t *testing.T) {
 		}
 	}
 	for content, want := range map[string][]string{
-		`<path ` + shape + `/><path ` + shape + ` transform="translate(80 0)"/>`:                  {`"icons/name"`},
-		`<path ` + shape + `/><path d="M49.3 19.7C100.3 19.7 60.3 70.7 100.3 60.7z"/>`:            {`"icons/name"`},
-		`<path ` + shape + `/><path d="M9 9C60 9 20 60 60 53z"/>`:                                 {`"icons/name"`, `"icons/name-2"`},
+		`<path ` + shape + `/><path ` + shape + ` transform="translate(80 0)"/>`:                  {`"icons/t"`},
+		`<path ` + shape + `/><path d="M89.3 89.7C140.3 89.7 100.3 140.7 140.3 130.7z"/>`:         {`"icons/t"`},
+		`<path ` + shape + `/><path d="M9 99C60 99 20 150 60 143z"/>`:                             {`"icons/t"`, `"icons/t-2"`},
 		`<path id="gull" ` + shape + `/><path data-asset="icons/gull" d="M9 9C60 9 2 60 9 40z"/>`: {`"icons/gull-2"`},
 	} {
 		var acts []string
@@ -82,6 +82,31 @@ func TestAdviseFindsTwins(t *testing.T) {
 		}
 		if !slices.Equal(acts, want) {
 			t.Errorf("%s: %q, not %q", content, acts, want)
+		}
+	}
+}
+
+func TestAdviseJoinsFormsThatTouch(t *testing.T) {
+	const wave, other, near, far = `<path d="M0 40C20 20 40 60 90 40V80H0z"/>`, `<path d="M0 50C20 70 40 30 90 50V80H0z"/>`, `<path d="M90 40L95 30 100 80z"/>`, `<path d="M200 40L205 30 240 80z"/>`
+	const words, box = `<text x="9" y="60">Pier</text>`, `<rect x="9" y="50" width="20" height="20"/>`
+	for content, want := range map[string]string{
+		wave + other + words:                                "group it with path 2 and mark the group: data-asset=\"pictures/t\" | ",
+		wave + other + near + box:                           "group it with path 2 and the one form after it and mark the group: data-asset=\"pictures/t\" |  | ",
+		`<g id="Sea">` + wave + other + words + `</g>`:      "group it with path 2 and mark the group: data-asset=\"pictures/sea\" | ",
+		wave + words + other:                                "mark it: data-asset=\"pictures/t\" | mark it: data-asset=\"pictures/t-2\"",
+		wave + far + words:                                  "mark it: data-asset=\"pictures/t\" | mark it: data-asset=\"icons/t\"",
+		`<g id="Sea">` + wave + other + near + `</g>` + far: "mark it: data-asset=\"pictures/sea\" | mark it: data-asset=\"icons/t\"",
+		`<path data-asset="sea" d="M0 0L9 9V2z"/>` + wave:   " | mark it: data-asset=\"pictures/t\"",
+		wave + other + words + `<g transform="translate(150 150)">` + wave + other + `</g>`: "group it with path 2 and mark the group: data-asset=\"pictures/t\" |  | ",
+	} {
+		var acts []string
+		for _, a := range advice(t, content) {
+			if a.Verdict == AsPicture {
+				acts = append(acts, a.Act)
+			}
+		}
+		if got := strings.Join(acts, " | "); got != want {
+			t.Errorf("%s:\n%s\nnot %s", content, got, want)
 		}
 	}
 }
