@@ -253,6 +253,7 @@ func TestSnippets(t *testing.T) {
 
 func FuzzReadManifest(f *testing.F) {
 	f.Add([]byte(`{"version":1,"from":"x","inputs":{"a.svg":"1"},"assets":[{"name":"a","files":[{"path":"a.png","bytes":1}]}]}`))
+	f.Add([]byte("{\"version\":1,\"from\":\"x\xf4\x7f\"}"))
 	f.Fuzz(func(t *testing.T, data []byte) {
 		m, err := ReadManifest(data)
 		if err != nil || m == nil {

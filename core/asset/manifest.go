@@ -89,7 +89,11 @@ func (m *Manifest) JSON() ([]byte, error) {
 	if err != nil {
 		return nil, err
 	}
-	fmt.Fprintf(&b, "{\n  \"version\": %d,\n  \"from\": %q,\n  \"inputs\": %s,\n  \"assets\": [", m.Version, m.From, inputs)
+	from, err := marshal(m.From)
+	if err != nil {
+		return nil, err
+	}
+	fmt.Fprintf(&b, "{\n  \"version\": %d,\n  \"from\": %s,\n  \"inputs\": %s,\n  \"assets\": [", m.Version, from, inputs)
 	for i, a := range m.Assets {
 		if i > 0 {
 			b.WriteByte(',')
