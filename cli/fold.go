@@ -70,14 +70,20 @@ func (a *app) printFiles(what string, files []string) {
 	}
 }
 
-// tell tells warnings or notes: the first few, unless --verbose.
+// tell tells warnings or notes on what was read: the first few, unless --verbose.
 func (a *app) tell(what string, list []string) {
 	const few = 8
-	for i, s := range list {
-		if i == few && !a.verbose && len(list) > few+1 {
-			a.say("        … and %d more; --verbose tells all\n", len(list)-i)
-			return
-		}
+	if more := len(list) - few; more > 1 && !a.verbose {
+		a.tellAll(what, list[:few])
+		a.say("        … and %d more; --verbose tells all\n", more)
+		return
+	}
+	a.tellAll(what, list)
+}
+
+// tellAll tells warnings of what is lost.
+func (a *app) tellAll(what string, list []string) {
+	for _, s := range list {
 		a.say("%s %s\n", newTerm(a.err, a.color).warn(what), s)
 	}
 }

@@ -92,7 +92,7 @@ func (a *app) export(ws *workspace.Workspace, c *text.Catalogue, f *textFilter, 
 			d.Target = l
 		}
 		data, warnings := form.Write(d, o)
-		a.tell("warning", warnings)
+		a.tellAll("warning", warnings)
 		to := outputName(out, l, c.Locale, form, len(locales) > 1)
 		if to == "" {
 			a.print("%s", data)

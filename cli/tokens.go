@@ -47,7 +47,7 @@ func (a *app) warn(list []token.Error) {
 	for _, w := range list {
 		said = append(said, w.Error())
 	}
-	a.tell("warning", said)
+	a.tellAll("warning", said)
 }
 
 // known finds a token, or says which name is near.

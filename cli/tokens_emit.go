@@ -56,7 +56,7 @@ configuration. The languages:
 			for _, w := range warnings {
 				said = append(said, fmt.Sprintf("%s: %s", o.As, w))
 			}
-			a.tell("warning", said)
+			a.tellAll("warning", said)
 			return a.writeEmitted(files, out)
 		},
 	}
