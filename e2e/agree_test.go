@@ -123,6 +123,7 @@ type agreed struct {
 // TestFactsOfForeignDrawingsAgreeWithChromium holds the boxes and the paint of every visible element of 200 drawings
 // against what Chromium makes of them.
 func TestFactsOfForeignDrawingsAgreeWithChromium(t *testing.T) {
+	t.Parallel()
 	files := foreignDrawings(t, 200)
 	ctx := browser(t)
 	dir := t.TempDir()

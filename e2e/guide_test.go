@@ -161,6 +161,7 @@ func TestTokensInChromium(t *testing.T) {
 // TestExportedSVGLooksTheSame holds each exported SVG of the demo against the element it was made of, alone in its
 // source, as Chromium paints both at 1x to 4x.
 func TestExportedSVGLooksTheSame(t *testing.T) {
+	t.Parallel()
 	ctx := browser(t)
 	dir := demo(t)
 	var manifest struct {

@@ -102,6 +102,7 @@ func pdfPage(t testing.TB, file string, density float64) image.Image {
 // TestPDFsLookAlike writes the feature drawings, and the screens of the demo, as PDF, and holds what a foreign painter
 // makes of them against our own pictures.
 func TestPDFsLookAlike(t *testing.T) {
+	t.Parallel()
 	tool(t, "pdftoppm")
 	dir := t.TempDir()
 	sum, n := 0.0, 0
@@ -254,6 +255,7 @@ func TestIconsLookLikeChromiums(t *testing.T) {
 // TestSVGLooksTheSame exports icons as SVG and holds Chromium's pictures of them, at 1x to 4x, against those of the
 // originals; and their size against that of the originals and of what a minifier makes of them.
 func TestSVGLooksTheSame(t *testing.T) {
+	t.Parallel()
 	icons := themeIcons(t, iconCount(t, 160))
 	ctx := browser(t)
 	dir := iconFolder(t, icons, "{name: plain, formats: [svg]}")
