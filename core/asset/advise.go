@@ -138,14 +138,13 @@ func (a *adviser) joined(forms []*design.Element) {
 		all.Children = append(all.Children, design.Alone(f))
 		box = box.Union(f.Painted.Value)
 	}
-	if a.known(e, all, box) {
-		return
-	}
 	with := path.Base(forms[1].Path)
 	if more := len(forms) - 2; more > 0 {
 		with += " and the " + count(more, "form") + " after it"
 	}
-	a.say(e, AsPicture, "", fmt.Sprintf("group it with %s and mark the group: data-asset=%q", with, a.suggestion(e)), "a free form that no style sheet can draw, and touches the next; nobody marked them")
+	if !a.known(e, all, box) {
+		a.say(e, AsPicture, "", fmt.Sprintf("group it with %s and mark the group: data-asset=%q", with, a.suggestion(e)), "a free form that no style sheet can draw, and touches the next; nobody marked them")
+	}
 	for _, f := range forms[1:] {
 		a.say(f, AsPicture, "", "", "it touches %s", e.Path)
 	}

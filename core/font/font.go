@@ -4,6 +4,7 @@ package font
 
 import (
 	"bytes"
+	"errors"
 	"fmt"
 	"math"
 	"strings"
@@ -134,8 +135,11 @@ func parse(data []byte, file string) (face *Face, err error) {
 			face, err = nil, fmt.Errorf("not a usable font: %v", r)
 		}
 	}()
+	if bytes.HasPrefix(data, []byte("wOF2")) {
+		return nil, errors.New("not a usable font: WOFF 2 is not read; convert it to TrueType, OpenType or WOFF 1")
+	}
 	ld, err := ot.NewLoader(bytes.NewReader(data)) // which sets nothing aside yet
-	if err != nil && !bytes.HasPrefix(data, []byte("wOF2")) {
+	if err != nil {
 		return nil, fmt.Errorf("not a usable font (TrueType, OpenType and WOFF are read): %w", err)
 	}
 	if err := checkTables(data); err != nil {

@@ -15,11 +15,8 @@ const maxUnpacked = 128 << 20
 func checkTables(data []byte) error {
 	head, entry, at := 12, 16, 4
 	woff := bytes.HasPrefix(data, []byte("wOFF"))
-	switch {
-	case woff:
+	if woff {
 		head, entry, at = 44, 20, 12
-	case bytes.HasPrefix(data, []byte("wOF2")):
-		return errors.New("WOFF 2 is not read; convert it to TrueType, OpenType or WOFF 1")
 	}
 	if len(data) < head {
 		return errors.New("the file ends in its head; it seems to be cut off")

@@ -60,17 +60,22 @@ func same(t *testing.T, name string, read image.Image, p Pixels) {
 	}
 }
 
+// readsBack says that another reader finds a picture's very pixels in a PNG.
+func readsBack(t *testing.T, name string, data []byte, img *image.RGBA) {
+	t.Helper()
+	read, err := png.Decode(bytes.NewReader(data))
+	if err != nil {
+		t.Errorf("%s: %v", name, err)
+		return
+	}
+	same(t, name, read, Straight(img))
+}
+
 func TestPNGKeepsEveryPixel(t *testing.T) {
 	for name, at := range kinds {
 		for _, size := range [][2]int{{40, 30}, {1, 1}, {7, 3}, {1, 50}} {
 			img := paint(size[0], size[1], at)
-			data := PNG(img)
-			read, err := png.Decode(bytes.NewReader(data))
-			if err != nil {
-				t.Errorf("%s: %v", name, err)
-				continue
-			}
-			same(t, name, read, Straight(img))
+			readsBack(t, name, PNG(img), img)
 		}
 	}
 }
