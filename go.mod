@@ -4,6 +4,7 @@ go 1.26.8
 
 require (
 	github.com/HugoSmits86/nativewebp v0.9.3
+	github.com/bmatcuk/doublestar/v4 v4.10.4
 	github.com/cespare/xxhash/v2 v2.3.0
 	github.com/charmbracelet/lipgloss v1.1.0
 	github.com/charmbracelet/x/ansi v0.8.0
@@ -12,6 +13,7 @@ require (
 	github.com/go-json-experiment/json v0.0.0-20260213210345-44df1a37e875
 	github.com/go-text/typesetting v0.3.3
 	github.com/goccy/go-yaml v1.19.2
+	github.com/gofrs/flock v0.13.0
 	github.com/klauspost/compress v1.20.3
 	github.com/muesli/termenv v0.16.0
 	github.com/santhosh-tekuri/jsonschema/v6 v6.0.3

@@ -2,10 +2,8 @@ package cli
 
 import (
 	"fmt"
-	"os"
 	"path"
 	"path/filepath"
-	"sort"
 	"strconv"
 	"strings"
 
@@ -66,6 +64,7 @@ and those of assets that are gone are removed, unless somebody edited them. With
 }
 
 func (a *app) exportWorkspace(f *exportFlags) error {
+	a.writes(!f.dry)
 	ws, err := a.workspaceHere()
 	if err != nil {
 		return err
@@ -404,31 +403,10 @@ func markedCuts(docs []*design.Document, ws *workspace.Workspace) ([]namedCut, e
 
 // writeAll writes files, by path from where the command was given; none over the drawing they come from.
 func (a *app) writeAll(files map[string][]byte, args []string) error {
-	abs := func(p string) string {
-		if filepath.IsAbs(p) {
-			return p
-		}
-		return filepath.Join(a.dir, filepath.FromSlash(p))
-	}
-	var paths []string
 	for p := range files {
-		paths = append(paths, p)
-		if len(args) > 0 {
-			own, err1 := os.Stat(abs(p))
-			source, err2 := os.Stat(abs(args[0]))
-			if err1 == nil && err2 == nil && os.SameFile(own, source) {
-				return hint(p+": that is the drawing itself; nothing was written", "Choose another place with -o.")
-			}
+		if len(args) > 0 && a.sameFile(p, args[0]) {
+			return hint(p+": that is the drawing itself; nothing was written", "Choose another place with -o.")
 		}
 	}
-	sort.Strings(paths)
-	for _, p := range paths {
-		if old, err := os.ReadFile(abs(p)); err == nil && string(old) == string(files[p]) {
-			continue
-		}
-		if err := workspace.WriteFile(abs(p), files[p]); err != nil {
-			return err
-		}
-	}
-	return nil
+	return a.save(files)
 }

@@ -53,21 +53,11 @@ func (a *app) demo(shown string) error {
 	if err := os.MkdirAll(abs, 0o755); err != nil {
 		return fmt.Errorf("%s: the folder cannot be made: %w", shown, err)
 	}
-	bare := &workspace.Workspace{Dir: abs}
-	change := &workspace.Change{}
-	lock, err := bare.ReadLock()
-	if err != nil {
+	if err := a.writeDemo(abs, files); err != nil {
 		return err
 	}
-	for p, data := range files {
-		if lock.Outputs[p] == "" { // what sync made of a file that comes with the demo stays
-			change.Put(bare, p, data)
-		}
-	}
-	if err := bare.Apply(change); err != nil {
-		return err
-	}
-	ws, _, err := workspace.Find(abs)
+	a.writes(true)
+	ws, _, err := a.open(abs)
 	if err != nil {
 		return err
 	}
@@ -83,6 +73,25 @@ func (a *app) demo(shown string) error {
 	}
 	a.printDemo(shown, ws, rep)
 	return nil
+}
+
+func (a *app) writeDemo(dir string, files map[string][]byte) error {
+	bare, err := workspace.Bare(dir)
+	if err != nil {
+		return err
+	}
+	defer bare.Close()
+	lock, err := bare.ReadLock()
+	if err != nil {
+		return err
+	}
+	change := &workspace.Change{}
+	for p, data := range files {
+		if lock.Outputs[p] == "" { // what sync made of a file that comes with the demo stays
+			change.Put(bare, workspace.Settings, p, data)
+		}
+	}
+	return bare.Apply(change)
 }
 
 func (a *app) printDemo(dir string, ws *workspace.Workspace, rep *sync.Report) {
@@ -116,10 +125,13 @@ func onlyDemo(dir, shown string, files map[string][]byte) error {
 		return hint(shown+" is no folder", "Name one that is empty or does not exist yet.")
 	}
 	made := map[string]bool{workspace.LockName: true}
-	if lock, err := (&workspace.Workspace{Dir: dir}).ReadLock(); err == nil {
-		for p := range lock.Outputs {
-			made[p] = true
+	if bare, err := workspace.Bare(dir); err == nil {
+		if lock, err := bare.ReadLock(); err == nil {
+			for p := range lock.Outputs {
+				made[p] = true
+			}
 		}
+		bare.Close()
 	}
 	var strange []string
 	err = filepath.WalkDir(dir, func(p string, d fs.DirEntry, err error) error {
@@ -138,7 +150,7 @@ func onlyDemo(dir, shown string, files map[string][]byte) error {
 			return nil
 		}
 		want, ours := files[rel]
-		data, err := os.ReadFile(p)
+		data, err := workspace.ReadFile(p, rel)
 		if !ours || err != nil || !bytes.Equal(data, want) {
 			strange = append(strange, rel)
 		}

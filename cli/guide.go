@@ -10,6 +10,7 @@ import (
 
 // only makes one kind of artefact and says what was written.
 func (a *app) only(kind string) error {
+	a.writes(true)
 	ws, err := a.workspaceHere()
 	if err != nil {
 		return err

@@ -15,7 +15,7 @@ import (
 )
 
 func (a *app) initCmd() *cobra.Command {
-	harvest := false
+	harvest, git := false, false
 	c := &cobra.Command{
 		Use:   "init [DIR]",
 		Short: "Begin a workspace around existing drawings; overwrites nothing",
@@ -31,14 +31,15 @@ With --harvest the values found in the drawings become tokens, once.`),
 					dir = args[0]
 				}
 			}
-			return a.init(dir, harvest)
+			return a.init(dir, harvest, git)
 		},
 	}
 	c.Flags().BoolVar(&harvest, "harvest", false, "accept every proposed token")
+	c.Flags().BoolVar(&git, "git", false, "in a workspace: tell git how its files merge")
 	return c
 }
 
-func (a *app) init(dir string, harvest bool) error {
+func (a *app) init(dir string, harvest, git bool) error {
 	abs, err := filepath.Abs(dir)
 	if err != nil {
 		return err
@@ -46,77 +47,119 @@ func (a *app) init(dir string, harvest bool) error {
 	if info, err := os.Stat(abs); err != nil || !info.IsDir() {
 		return fmt.Errorf("%s: there is no such folder", dir)
 	}
-	path := filepath.Join(abs, workspace.ConfigName)
-	if _, err := os.Stat(path); err == nil {
-		return hint(filepath.Join(dir, workspace.ConfigName)+" is there already: this is a workspace", "\"archetyp sync\" brings it in step; \"archetyp tokens harvest --write\" adds tokens.")
+	config := filepath.Join(dir, workspace.ConfigName)
+	if _, err := os.Lstat(filepath.Join(abs, workspace.ConfigName)); err == nil {
+		if git {
+			return a.initGit(abs, dir)
+		}
+		return hint(config+" is there already: this is a workspace", "\"archetyp sync\" brings it in step; \"archetyp tokens harvest --write\" adds tokens; \"archetyp init --git\" tells git how its files merge.")
 	}
 	drawings, fontDirs, count := survey(abs)
 	if len(drawings) == 0 {
 		return hint(dir+": no SVG drawings in this folder or below it", "Put them there first, or go where they are.")
 	}
-	cfg := configText(filepath.Base(abs), drawings, fontDirs)
-	if err := workspace.WriteFile(path, []byte(cfg)); err != nil {
+	ws, err := workspace.Bare(abs)
+	if err != nil {
 		return err
 	}
-	result := map[string]any{"config": filepath.Join(dir, workspace.ConfigName), "drawings": count}
-	if !a.json {
-		a.say("%s  %s found\n", filepath.Join(dir, workspace.ConfigName), plural(count, "drawing", "drawings"))
+	defer ws.Close()
+	ws.Raw = []byte(configText(filepath.Base(abs), drawings, fontDirs))
+	if ws.Config, err = workspace.ParseConfig(ws.Raw, config); err != nil {
+		return err
 	}
+	change := &workspace.Change{}
+	change.Put(ws, workspace.Settings, workspace.ConfigName, ws.Raw)
+	attributes := false
+	if ws.InGit() {
+		attributes = putAttributes(ws, change)
+	}
+	var added []string
 	if harvest {
-		ws, _, err := workspace.Find(abs)
-		if err == nil {
-			var added []string
-			if added, err = a.writeTokens(ws, func(string) bool { return true }); err == nil {
-				result["tokens"] = added
-				if !a.json {
-					a.say("%s accepted\n", plural(len(added), "token", "tokens"))
-				}
-			}
-		}
-		if err != nil {
-			os.Remove(path) // all or nothing
-			return err
-		}
+		added, err = acceptAll(ws, change)
+	} else {
+		err = ws.Apply(change)
 	}
-	if err := a.gitAttributes(abs, dir, result); err != nil {
+	if err != nil {
 		return err
+	}
+	result := map[string]any{"config": config, "drawings": count}
+	said := []string{config + "  " + plural(count, "drawing", "drawings") + " found"}
+	if harvest {
+		result["tokens"] = added
+		said = append(said, plural(len(added), "token", "tokens")+" accepted")
+	}
+	if attributes {
+		result["attributes"] = filepath.Join(dir, workspace.AttributesName)
+		said = append(said, filepath.Join(dir, workspace.AttributesName)+"  token files merge token by token")
+	}
+	if ws.InGit() {
+		a.registerMerge(ws)
 	}
 	if a.json {
 		return a.printJSON(result)
+	}
+	for _, s := range said {
+		a.say("%s\n", s)
 	}
 	a.say("Next: %s\n", a.term.accent("archetyp sync"))
 	return nil
 }
 
-// gitAttributes says in .gitattributes how files merge, where there is git, and tells this clone's git.
-func (a *app) gitAttributes(abs, dir string, result map[string]any) error {
-	ws, ok, err := workspace.Find(abs)
-	if err != nil || !ok || !ws.InGit() {
+// initGit tells git how the files of an existing workspace merge.
+func (a *app) initGit(abs, dir string) error {
+	a.writes(true)
+	ws, _, err := a.open(abs)
+	if err != nil {
 		return err
 	}
+	if !ws.InGit() {
+		return hint(dir+" is in no repository of git", "\"git init\" begins one.")
+	}
+	change := &workspace.Change{}
+	changed := putAttributes(ws, change)
+	if err := ws.Apply(change); err != nil {
+		return err
+	}
+	a.registerMerge(ws)
+	if a.json {
+		return a.printJSON(map[string]any{"attributes": filepath.Join(dir, workspace.AttributesName), "changed": changed})
+	}
+	a.say("%s  token files merge token by token\n", filepath.Join(dir, workspace.AttributesName))
+	return nil
+}
+
+// putAttributes adds to .gitattributes what it lacks. It says whether that is anything.
+func putAttributes(ws *workspace.Workspace, c *workspace.Change) bool {
 	lines := ws.Attributes()
-	path := filepath.Join(abs, workspace.AttributesName)
-	old, err := os.ReadFile(path)
-	if err != nil && !os.IsNotExist(err) {
-		return err
+	if len(lines) == 0 {
+		return false
 	}
+	old, _ := ws.ReadFile(workspace.AttributesName) // absent is empty; what cannot be read cannot be written either
 	text := string(old)
 	if text != "" && !strings.HasSuffix(text, "\n") {
 		text += "\n"
 	}
-	if len(lines) > 0 {
-		if err := workspace.WriteFile(path, []byte(text+strings.Join(lines, "\n")+"\n")); err != nil {
-			return err
-		}
-		result["attributes"] = filepath.Join(dir, workspace.AttributesName)
-		if !a.json {
-			a.say("%s  token files merge token by token\n", filepath.Join(dir, workspace.AttributesName))
-		}
-	}
+	return c.Put(ws, workspace.Settings, workspace.AttributesName, []byte(text+strings.Join(lines, "\n")+"\n"))
+}
+
+func (a *app) registerMerge(ws *workspace.Workspace) {
 	if err := ws.RegisterMerge(); err != nil {
 		a.say("%s %v\n", newTerm(a.err, a.color).warn("warning"), err)
 	}
-	return nil
+}
+
+// acceptAll makes every proposed token, with other changes, and says which they are.
+func acceptAll(ws *workspace.Workspace, with *workspace.Change) ([]string, error) {
+	reading, err := sync.Read(ws)
+	if err != nil {
+		return nil, err
+	}
+	written, err := sync.Accept(ws, reading, func(string) bool { return true }, with)
+	out := []string{}
+	for _, w := range written {
+		out = append(out, w.Token)
+	}
+	return out, err
 }
 
 // survey finds the folders that hold drawings and fonts, not looking into what is hidden or generated.
@@ -180,18 +223,4 @@ assets: {to: dist/assets}
 guide: {to: guide}
 `)
 	return b.String()
-}
-
-// writeTokens adds the accepted proposals to the workspace's token file and says which they are.
-func (a *app) writeTokens(ws *workspace.Workspace, accept func(string) bool) ([]string, error) {
-	reading, err := sync.Read(ws)
-	if err != nil {
-		return nil, err
-	}
-	written, err := sync.Accept(ws, reading, accept)
-	out := []string{}
-	for _, w := range written {
-		out = append(out, w.Token)
-	}
-	return out, err
 }

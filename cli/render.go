@@ -12,7 +12,6 @@ import (
 	"archetyp/core/geom"
 	"archetyp/core/picture"
 	"archetyp/core/raster"
-	"archetyp/workspace"
 
 	"github.com/spf13/cobra"
 )
@@ -161,11 +160,7 @@ func (a *app) writePicture(img *image.RGBA, out, what string, at float64) error 
 		_, err := a.out.Write(data)
 		return err
 	}
-	path := out
-	if !filepath.IsAbs(path) {
-		path = filepath.Join(a.dir, path)
-	}
-	if err := workspace.WriteFile(path, data); err != nil {
+	if err := a.save(map[string][]byte{out: data}); err != nil {
 		return err
 	}
 	b := img.Bounds()

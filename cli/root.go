@@ -8,6 +8,7 @@ import (
 	"io"
 	"os"
 	"strings"
+	"time"
 
 	"archetyp/workspace"
 
@@ -35,7 +36,19 @@ type app struct {
 	quiet   bool
 	verbose bool
 	color   string
+	wait    time.Duration // for other processes
 	term    *term
+
+	how     workspace.How                   // how the workspace is opened
+	command string                          // as it was called, without its arguments
+	opened  map[string]*workspace.Workspace // by folder from which they were found; nil where there is none
+}
+
+// writes says that the command is going to change the workspace, before it is opened.
+func (a *app) writes(really bool) {
+	if really {
+		a.how = workspace.Writing
+	}
 }
 
 // foundError ends a command with status 1: nothing went wrong, a check found something, and said so already.
@@ -46,7 +59,8 @@ func (foundError) Error() string { return "a check found something" }
 // Run runs the program and returns its exit status.
 func Run(args []string, in io.Reader, out, errw io.Writer) int {
 	a := &app{in: in, out: out, err: errw}
-	root := a.command()
+	root := a.root()
+	defer a.close()
 	root.SetArgs(args)
 	root.SetIn(in)
 	root.SetOut(out)
@@ -111,7 +125,7 @@ func (a *app) setTerm() {
 const exits = `
 Exit status: 0 fine; 1 a check found something; 2 wrong usage, configuration or input; 3 git is missing.`
 
-func (a *app) command() *cobra.Command {
+func (a *app) root() *cobra.Command {
 	root := &cobra.Command{
 		Use:   "archetyp",
 		Short: "Extract specifications, design tokens, texts and assets from design files, and keep them in step",
@@ -124,7 +138,11 @@ Begin with "archetyp demo", or with "archetyp init --harvest" and "archetyp sync
 		SilenceUsage:  true,
 		Args:          cobra.NoArgs,
 		RunE:          func(c *cobra.Command, _ []string) error { return c.Help() },
-		PersistentPreRunE: func(*cobra.Command, []string) error {
+		PersistentPreRunE: func(c *cobra.Command, _ []string) error {
+			a.command = c.CommandPath()
+			if a.wait < 0 || a.wait > mostWait {
+				return hint(fmt.Sprintf("--wait %s is no time to wait", a.wait), "Such as 5s or 2m; 0 for not at all.")
+			}
 			switch a.color {
 			case "auto", "always", "never":
 			default:
@@ -146,6 +164,7 @@ Begin with "archetyp demo", or with "archetyp init --harvest" and "archetyp sync
 	f.StringVarP(&a.dir, "directory", "C", "", "work as if started in this `DIR`")
 	f.BoolVar(&a.json, "json", false, "print the result as JSON")
 	f.BoolVar(&a.quiet, "quiet", false, "print no progress and no warnings")
+	f.DurationVar(&a.wait, "wait", workspace.DefaultWait, "how long to wait while another command writes; 0 for not at all")
 	f.BoolVar(&a.verbose, "verbose", false, "print more of what happens")
 	f.StringVar(&a.color, "color", "auto", "`WHEN` to use colour: auto, always, never")
 	root.SetFlagErrorFunc(func(c *cobra.Command, err error) error {

@@ -25,12 +25,12 @@ func (a *app) source(arg string) (*design.Document, *workspace.Workspace, error)
 	if _, err := os.Stat(near); err != nil {
 		near = a.dir
 	}
-	ws, found, err := workspace.Find(near)
+	ws, found, err := a.open(near)
 	if err != nil {
 		return nil, nil, err
 	}
 	if !found {
-		if ws, found, err = workspace.Find(a.dir); err != nil {
+		if ws, found, err = a.open(a.dir); err != nil {
 			return nil, nil, err
 		}
 	}
@@ -54,7 +54,11 @@ func (a *app) source(arg string) (*design.Document, *workspace.Workspace, error)
 			}
 		}
 	}
-	doc, err := workspace.ReadDrawing(path, shown, set, marks, root)
+	data, err := workspace.ReadFile(path, shown)
+	if err != nil {
+		return nil, nil, err
+	}
+	doc, err := workspace.ParseDrawing(data, workspace.Drawing{Shown: shown, Fonts: set, Marks: marks, Root: root, Load: links(ws, path)})
 	if err != nil {
 		return nil, nil, err
 	}
@@ -62,12 +66,23 @@ func (a *app) source(arg string) (*design.Document, *workspace.Workspace, error)
 	return doc, ws, nil
 }
 
+// links reads what a drawing links to: from the workspace it lies in, else from its own folder.
+func links(ws *workspace.Workspace, path string) workspace.Load {
+	if ws != nil {
+		abs, err := filepath.Abs(path)
+		if rel, ok := ws.Rel(abs); err == nil && ok {
+			return ws.Links(rel, nil)
+		}
+	}
+	return workspace.LinksBeside(filepath.Dir(path))
+}
+
 // sourcePath finds a source of the workspace by its file name, with or without ending.
 func (a *app) sourcePath(ws *workspace.Workspace, arg, path string) (string, error) {
 	if _, err := os.Stat(path); err == nil {
 		return path, nil
 	}
-	files, err := ws.Glob(ws.Config.Sources)
+	files, err := ws.Sources()
 	if err != nil {
 		return "", err
 	}

@@ -25,18 +25,6 @@ func writtenTexts(written []string, to string, t workspace.TextConfig) int {
 	return n
 }
 
-// workspaceHere opens the workspace around the working folder.
-func (a *app) workspaceHere() (*workspace.Workspace, error) {
-	ws, ok, err := workspace.Find(a.dir)
-	if err != nil {
-		return nil, err
-	}
-	if !ok {
-		return nil, hint("there is no workspace here: no "+workspace.ConfigName+" in this folder or above it", "\"archetyp init\" begins one; \"archetyp demo\" shows one.")
-	}
-	return ws, nil
-}
-
 func (a *app) syncCmd() *cobra.Command {
 	var check, overwrite, takeBack bool
 	f := &absorbFlags{}
@@ -48,6 +36,7 @@ only ever added when told (see "tokens harvest"). With --check nothing is writte
 		Example: example("archetyp sync", "archetyp sync --check"),
 		Args:    cobra.NoArgs,
 		RunE: func(*cobra.Command, []string) error {
+			a.writes(!check)
 			ws, err := a.workspaceHere()
 			if err != nil {
 				return err
@@ -152,9 +141,6 @@ func (a *app) printCheck(r *sync.Report, fail bool) error {
 }
 
 func (a *app) printSync(ws *workspace.Workspace, r *sync.Report) error {
-	if r.Repaired {
-		a.say("an earlier write was stopped; it has been put right\n")
-	}
 	if a.json {
 		return a.printJSON(reportJSON(r))
 	}

@@ -140,8 +140,8 @@ func textError(err error) error {
 }
 
 // writeTexts writes the catalogue and tells which files changed.
-func (a *app) writeTexts(ws *workspace.Workspace, c *text.Catalogue) ([]string, error) {
-	written, err := sync.WriteTexts(ws, c)
+func (a *app) writeTexts(ws *workspace.Workspace, c *text.Catalogue, with ...func(*workspace.Change)) ([]string, error) {
+	written, err := sync.WriteTexts(ws, c, with...)
 	if err != nil {
 		return nil, err
 	}
@@ -159,7 +159,7 @@ func (a *app) writeText(out, text string) error {
 		a.print("%s", text)
 		return nil
 	}
-	if err := workspace.WriteFile(a.path(out), []byte(text)); err != nil {
+	if err := a.save(map[string][]byte{out: []byte(text)}); err != nil {
 		return err
 	}
 	a.say("%s  %s\n", out, size(len(text)))

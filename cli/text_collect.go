@@ -24,6 +24,7 @@ little. Nothing is deleted: what left the drawings is marked unused. With a SOUR
 		Example: example("archetyp text collect --list", "archetyp text collect design/booking.svg"),
 		Args:    between(0, 1, "a SOURCE at most"),
 		RunE: func(_ *cobra.Command, args []string) error {
+			a.writes(len(args) == 0)
 			if len(args) == 1 {
 				return a.collectOne(args[0], hidden)
 			}

@@ -2,7 +2,6 @@ package cli
 
 import (
 	"fmt"
-	"path/filepath"
 	"strings"
 
 	"archetyp/core/text"
@@ -24,6 +23,7 @@ WORDS may turn what the design says into a message with arguments: "3 of 12" is 
 			`archetyp text set timetable.day-picker.sat-14-june "{weekday}, {day} June"`, `archetyp text set booking.bicycle --note "A bicycle taken on board" --tag extras`),
 		Args: between(1, 2, "a KEY and its WORDS"),
 		RunE: func(cmd *cobra.Command, args []string) error {
+			a.writes(true)
 			ws, c, e, err := a.textEntry(args[0])
 			if err != nil {
 				return err
@@ -104,6 +104,7 @@ func (a *app) textRenameCmd() *cobra.Command {
 		Example: example("archetyp text rename booking.bicycle booking.extras.bike"),
 		Args:    exactly("a KEY", "a NEW key"),
 		RunE: func(_ *cobra.Command, args []string) error {
+			a.writes(true)
 			ws, c, e, err := a.textEntry(args[0])
 			if err != nil {
 				return err
@@ -113,24 +114,18 @@ func (a *app) textRenameCmd() *cobra.Command {
 				return textError(err)
 			}
 			var uses []sync.CodeUse
-			var files map[string][]byte
-			dir := a.path(in)
+			code := &workspace.Change{}
 			if in != "" {
-				if uses, files, err = sync.RenameKeyInCode(ws, dir, old, args[1]); err != nil {
+				if uses, err = sync.RenameKeyInCode(ws, code, a.path(in), old, args[1]); err != nil {
 					return err
 				}
 			}
-			written, err := a.writeTexts(ws, c)
+			written, err := a.writeTexts(ws, c, code.Into)
 			if err != nil {
 				return err
 			}
-			for _, f := range sortedNames(files) {
-				if err := workspace.WriteFile(filepath.Join(dir, filepath.FromSlash(f)), files[f]); err != nil {
-					return err
-				}
-			}
 			if a.json {
-				return a.printJSON(map[string]any{"old": old, "new": args[1], "uses": len(uses), "files": full(sortedNames(files)), "written": written})
+				return a.printJSON(map[string]any{"old": old, "new": args[1], "uses": len(uses), "files": filesOf(uses), "written": written})
 			}
 			a.print("%s %s → %s\n", a.term.accent("~"), old, args[1])
 			for _, u := range uses {
@@ -143,6 +138,17 @@ func (a *app) textRenameCmd() *cobra.Command {
 	return c
 }
 
+// filesOf are the files of uses, each once, in order.
+func filesOf(uses []sync.CodeUse) []string {
+	out := []string{}
+	for _, u := range uses { // in order of files
+		if len(out) == 0 || out[len(out)-1] != u.File {
+			out = append(out, u.File)
+		}
+	}
+	return out
+}
+
 func (a *app) textSplitCmd() *cobra.Command {
 	return &cobra.Command{
 		Use:   "split KEY [WHERE]",
@@ -152,6 +158,7 @@ translations there are; without WHERE, every screen and component but the first.
 		Example: example("archetyp text split components.badge.cancelled Timetable"),
 		Args:    between(1, 2, "a KEY and WHERE"),
 		RunE: func(_ *cobra.Command, args []string) error {
+			a.writes(true)
 			ws, c, err := a.texts()
 			if err != nil {
 				return err
@@ -192,6 +199,7 @@ func (a *app) textJoinCmd() *cobra.Command {
 		Example: example("archetyp text join components.badge.cancelled timetable.badge.cancelled"),
 		Args:    exactly("a KEY", "the OTHER key"),
 		RunE: func(_ *cobra.Command, args []string) error {
+			a.writes(true)
 			ws, c, err := a.texts()
 			if err != nil {
 				return err

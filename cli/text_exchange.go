@@ -82,6 +82,8 @@ func (a *app) export(ws *workspace.Workspace, c *text.Catalogue, f *textFilter, 
 		return a.exportMemory(ws, c, f, locales, out)
 	}
 	var rows []map[string]any
+	var said []string
+	files := map[string][]byte{}
 	for _, l := range locales {
 		filter, err := f.filter(c, l)
 		if err != nil {
@@ -98,12 +100,16 @@ func (a *app) export(ws *workspace.Workspace, c *text.Catalogue, f *textFilter, 
 			a.print("%s", data)
 			continue
 		}
-		if err := workspace.WriteFile(a.path(to), data); err != nil {
-			return err
-		}
+		files[to] = data
 		rows = append(rows, map[string]any{"file": to, "locale": l, "units": len(d.Units), "bytes": len(data)})
-		if !a.json {
-			a.say("%s  %s, %s\n", to, plural(len(d.Units), "text", "texts"), size(len(data)))
+		said = append(said, fmt.Sprintf("%s  %s, %s", to, plural(len(d.Units), "text", "texts"), size(len(data))))
+	}
+	if err := a.save(files); err != nil {
+		return err
+	}
+	if !a.json {
+		for _, s := range said {
+			a.say("%s\n", s)
 		}
 	}
 	if a.json && rows != nil {
@@ -151,7 +157,7 @@ func (a *app) exportMemory(ws *workspace.Workspace, c *text.Catalogue, f *textFi
 		}
 	}
 	data := exchange.WriteMemory(m)
-	if err := workspace.WriteFile(a.path(out), data); err != nil {
+	if err := a.save(map[string][]byte{out: data}); err != nil {
 		return err
 	}
 	a.say("%s  %s, %s\n", out, plural(len(m.Entries), "text", "texts"), size(len(data)))
@@ -170,6 +176,7 @@ a fault changes nothing.`),
 		Example: example("archetyp text import texts.de.xlf --dry-run", "archetyp text import dist/text/de.json", "archetyp text import dist/android/res/values-pl/strings.xml"),
 		Args:    cobra.MinimumNArgs(1),
 		RunE: func(_ *cobra.Command, args []string) error {
+			a.writes(!dry)
 			// the files are read beside the catalogue
 			files := make([]exchangeFile, len(args))
 			var g errgroup.Group
@@ -382,6 +389,7 @@ key first, then the same words, then words that are alike. What scores below --a
 		Example: example("archetyp text fill --memory memory/ferry.tmx", "archetyp text fill --memory memory/ferry.tmx --locale fi --at-least 80"),
 		Args:    cobra.NoArgs,
 		RunE: func(*cobra.Command, []string) error {
+			a.writes(!dry)
 			ws, c, err := a.texts()
 			if err != nil {
 				return err

@@ -101,18 +101,16 @@ func (a *app) place(ws *workspace.Workspace, c *text.Catalogue, screen string, l
 		return a.writeSheet(c, placed, screen, out, at, m)
 	}
 	var files []map[string]any
+	var said []string
+	made := map[string][]byte{}
 	put := func(to string, data []byte, p *sync.PlacedSource) error {
 		if out == "-" {
 			_, err := a.out.Write(data)
 			return err
 		}
-		if err := workspace.WriteFile(a.path(to), data); err != nil {
-			return err
-		}
+		made[to] = data
 		files = append(files, map[string]any{"file": to, "locale": p.Locale, "source": p.Source, "texts": p.Count})
-		if !a.json {
-			a.say("%s  %s, %s\n", to, plural(p.Count, "text", "texts"), size(len(data)))
-		}
+		said = append(said, fmt.Sprintf("%s  %s, %s", to, plural(p.Count, "text", "texts"), size(len(data))))
 		return nil
 	}
 	ext := strings.ToLower(filepath.Ext(out))
@@ -150,8 +148,14 @@ func (a *app) place(ws *workspace.Workspace, c *text.Catalogue, screen string, l
 			}
 		}
 	}
-	if a.json && out != "-" {
+	if err := a.save(made); err != nil || out == "-" {
+		return err
+	}
+	if a.json {
 		return a.printJSON(map[string]any{"files": files})
+	}
+	for _, s := range said {
+		a.say("%s\n", s)
 	}
 	return nil
 }
@@ -279,13 +283,15 @@ func (a *app) writePages(ws *workspace.Workspace, c *text.Catalogue, o sync.Page
 	}
 	names := sortedNames(files)
 	pages := 0
+	into := map[string][]byte{}
 	for _, n := range names {
-		if err := workspace.WriteFile(a.path(filepath.Join(out, filepath.FromSlash(n))), files[n]); err != nil {
-			return err
-		}
+		into[filepath.Join(out, filepath.FromSlash(n))] = files[n]
 		if strings.HasSuffix(n, ".html") {
 			pages++
 		}
+	}
+	if err := a.save(into); err != nil {
+		return err
 	}
 	if a.json && o.Judged == nil {
 		return a.printJSON(map[string]any{"folder": out, "files": full(names)})

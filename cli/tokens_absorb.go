@@ -85,6 +85,7 @@ as well, all three values are shown and nothing is taken unless --prefer or --se
 		Example: example("archetyp tokens absorb dist/tokens.css", "archetyp tokens absorb dist/tokens.css --prefer code --add='space.*'"),
 		Args:    exactly("a FILE"),
 		RunE: func(_ *cobra.Command, args []string) error {
+			a.writes(!f.dry)
 			ws, err := a.workspaceHere()
 			if err != nil {
 				return err

@@ -38,6 +38,7 @@ status 1; the rest is worth knowing. --fix brings older forms of values up to da
 					return hint(fmt.Sprintf("--only %q is no rule", o), "\"archetyp tokens check --help\" lists them.")
 				}
 			}
+			a.writes(fix)
 			ws, err := a.workspaceHere()
 			if err != nil {
 				return err

@@ -68,7 +68,7 @@ func (a *app) tokensOf(arg string) (*token.Library, error) {
 	info, err := os.Stat(p)
 	switch {
 	case err == nil && info.IsDir():
-		return folderTokens(p, arg)
+		return a.folderTokens(p, arg)
 	case err == nil:
 		data, err := workspace.ReadFile(p, arg)
 		if err != nil {
@@ -87,9 +87,9 @@ func (a *app) tokensOf(arg string) (*token.Library, error) {
 }
 
 // folderTokens reads the workspace in a folder, or the token files in it.
-func folderTokens(dir, shown string) (*token.Library, error) {
+func (a *app) folderTokens(dir, shown string) (*token.Library, error) {
 	if _, err := os.Stat(filepath.Join(dir, workspace.ConfigName)); err == nil {
-		ws, _, err := workspace.Find(dir)
+		ws, _, err := a.open(dir)
 		if err != nil {
 			return nil, err
 		}

@@ -28,6 +28,7 @@ With --context the value holds in that context only. Every other byte of the tok
 			if strings.Contains(args[0], "..") || strings.HasPrefix(args[0], ".") || strings.HasSuffix(args[0], ".") || strings.ContainsAny(args[0], "{}") {
 				return hint(fmt.Sprintf("%q cannot be a token", args[0]), "Names joined with dots, such as color.sea.600.")
 			}
+			a.writes(true)
 			ws, err := a.workspaceHere()
 			if err != nil {
 				return err
@@ -121,6 +122,7 @@ each language writes them.`),
 		Example: example("archetyp tokens rename color.sea color.water", "archetyp tokens rename color.foam color.mist --in src"),
 		Args:    exactly("a TOKEN", "a NEW path"),
 		RunE: func(_ *cobra.Command, args []string) error {
+			a.writes(true)
 			ws, err := a.workspaceHere()
 			if err != nil {
 				return err
@@ -154,20 +156,8 @@ func (a *app) renameToken(ws *workspace.Workspace, from, to, in string) error {
 	change := &workspace.Change{}
 	var uses []sync.CodeUse
 	if in != "" {
-		dir := a.path(in)
-		var code map[string][]byte
-		if uses, code, err = sync.RenameInCode(ws, dir, renamed, e.Library.Base); err != nil {
+		if uses, err = sync.RenameInCode(ws, change, a.path(in), renamed, e.Library.Base); err != nil {
 			return err
-		}
-		for f, data := range code {
-			rel, err := filepath.Rel(ws.Dir, filepath.Join(dir, filepath.FromSlash(f)))
-			if abs, aerr := filepath.Abs(filepath.Join(dir, filepath.FromSlash(f))); err != nil && aerr == nil {
-				rel, err = filepath.Rel(ws.Dir, abs)
-			}
-			if err != nil || !filepath.IsLocal(rel) {
-				return fmt.Errorf("--in %s: only code inside the workspace is changed with it", in)
-			}
-			change.Put(ws, filepath.ToSlash(rel), data)
 		}
 	}
 	written, err := e.Apply(change)
@@ -203,6 +193,7 @@ func (a *app) tokensRemoveCmd() *cobra.Command {
 		Example: example("archetyp tokens remove color.sea.750"),
 		Args:    exactly("a TOKEN"),
 		RunE: func(_ *cobra.Command, args []string) error {
+			a.writes(true)
 			ws, err := a.workspaceHere()
 			if err != nil {
 				return err

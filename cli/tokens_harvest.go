@@ -22,6 +22,7 @@ since the last sync is offered as the change of its token; one style in two widt
 		Example: example("archetyp tokens harvest", "archetyp tokens harvest --write='color.*'"),
 		Args:    between(0, 1, "a SOURCE at most"),
 		RunE: func(_ *cobra.Command, args []string) error {
+			a.writes(write != "") // --ask lets others write while it waits
 			r, ws, err := a.reading(args)
 			if err != nil {
 				return err
@@ -40,11 +41,12 @@ since the last sync is offered as the change of its token; one style in two widt
 				return ok
 			}
 			if ask {
+				ws.LetGo()
 				if accept, err = a.askFor(r.Harvest); err != nil {
 					return err
 				}
 			}
-			written, err := sync.Accept(ws, r, accept)
+			written, err := sync.Accept(ws, r, accept, nil)
 			if err != nil {
 				return err
 			}

@@ -1,8 +1,6 @@
 package cli
 
 import (
-	"os"
-
 	"archetyp/core/token"
 	"archetyp/workspace"
 
@@ -36,8 +34,8 @@ OURS. Where both changed the same, ours stays, theirs is kept beside it under ou
 			if into == "" && !a.json {
 				a.print("%s", data)
 			} else if into != "" {
-				if err := os.WriteFile(a.path(into), data, 0o644); err != nil { // git's own file, which is to stay the same one
-					return &workspace.FileError{File: into, Msg: err.Error()}
+				if err := workspace.Replace(a.path(into), data); err != nil { // git's own file, whose lock is git's
+					return err
 				}
 			}
 			return a.printConflicts(name, conflicts)

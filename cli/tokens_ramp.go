@@ -26,6 +26,7 @@ all inside sRGB. The colour is --from, or the token of the group that is used mo
 			if err != nil {
 				return err
 			}
+			a.writes(write)
 			ws, err := a.workspaceHere()
 			if err != nil {
 				return err

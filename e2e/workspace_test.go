@@ -183,19 +183,6 @@ func TestHandEditsAreNotWrittenOver(t *testing.T) {
 	}
 }
 
-func TestAStoppedWriteIsFinished(t *testing.T) {
-	dir := demo(t)
-	css := filepath.Join(dir, "dist", "tokens.css")
-	whole := read(t, css)
-	write(t, dir, ".archetyp/journal/0", whole)
-	write(t, dir, ".archetyp/journal/plan.json", `{"move":{"dist/tokens.css":"0"},"remove":null}`)
-	write(t, filepath.Dir(css), "tokens.css", "torn")
-	r := must(t, dir, "sync")
-	if read(t, css) != whole || !strings.Contains(r.err, "put right") {
-		t.Errorf("%s%s", r.out, r.err)
-	}
-}
-
 // TestStrangersDrawings takes two commands from drawings nobody prepared to a guide and CSS variables.
 func TestStrangersDrawings(t *testing.T) {
 	dir := t.TempDir()

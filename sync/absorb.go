@@ -2,7 +2,6 @@ package sync
 
 import (
 	"fmt"
-	"os"
 	"path"
 	"path/filepath"
 	"strings"
@@ -49,7 +48,7 @@ func Absorb(ws *workspace.Workspace, file string, o AbsorbOptions) (*Absorbed, e
 	if err != nil {
 		return nil, err
 	}
-	data, err := workspace.ReadFile(ws.Path(file), file)
+	data, err := ws.ReadFile(file)
 	if err != nil {
 		return nil, err
 	}
@@ -82,7 +81,7 @@ func Absorb(ws *workspace.Workspace, file string, o AbsorbOptions) (*Absorbed, e
 		if err != nil {
 			return nil, err
 		}
-		change.Put(ws, workspace.LockName, text)
+		change.Put(ws, workspace.Memory, workspace.LockName, text)
 	}
 	a.Files, err = edit.Apply(change)
 	return a, err
@@ -188,10 +187,10 @@ func EditedOutputs(ws *workspace.Workspace) ([]string, error) {
 	}
 	var out []string
 	for _, p := range sortedKeys(lock.Outputs) {
-		if strings.HasPrefix(p, "text/") {
+		if ws.Protected(p) != "" { // the catalogue is made and edited
 			continue
 		}
-		data, err := os.ReadFile(ws.Path(p))
+		data, err := ws.ReadFile(p)
 		if h := workspace.Hash(data); err == nil && h != lock.Outputs[p] && h != lock.Absorbed[p] {
 			out = append(out, p)
 		}

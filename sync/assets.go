@@ -4,7 +4,6 @@ import (
 	"encoding/json"
 	"fmt"
 	"maps"
-	"os"
 	"path"
 	"slices"
 	"strings"
@@ -41,7 +40,7 @@ func (r *run) readManifest() error {
 		return err
 	}
 	r.manifest = &asset.Manifest{From: from, Inputs: map[string]string{}}
-	data, err := os.ReadFile(r.ws.Path(r.assetPath(ManifestName)))
+	data, err := r.ws.ReadFile(r.assetPath(ManifestName))
 	if err != nil {
 		data = nil // nothing was exported
 	}
@@ -222,7 +221,11 @@ func (r *run) assets() error {
 		if made[i] != nil {
 			entries[i].Bitmap, entries[i].Notes = made[i].Bitmap, made[i].Notes
 			for k := range made[i].Files {
-				entries[i].Files = append(entries[i].Files, r.putAsset(&made[i].Files[k], entries[i].Name))
+				record, err := r.putAsset(&made[i].Files[k], entries[i].Name)
+				if err != nil {
+					return err
+				}
+				entries[i].Files = append(entries[i].Files, record)
 			}
 		}
 	}
@@ -246,7 +249,11 @@ func (r *run) finishAssets(sets []asset.Set) error {
 	s := &r.report.Summary
 	slices.SortFunc(r.manifest.Assets, func(a, b asset.Entry) int { return strings.Compare(a.Name, b.Name) })
 	for _, f := range asset.Share(sets, r.ws.Config.Name, r.manifest.Files()) {
-		r.manifest.Shared = append(r.manifest.Shared, r.putAsset(&f, ""))
+		record, err := r.putAsset(&f, "")
+		if err != nil {
+			return err
+		}
+		r.manifest.Shared = append(r.manifest.Shared, record)
 	}
 	for _, e := range r.manifest.Assets {
 		s.Warnings = append(s.Warnings, e.Notes...)
@@ -264,14 +271,15 @@ func (r *run) finishAssets(sets []asset.Set) error {
 	if err != nil {
 		return err
 	}
-	r.put(r.assetPath(ManifestName), data)
+	if err := r.put(workspace.Generated, "the assets", r.assetPath(ManifestName), data); err != nil {
+		return err
+	}
 	s.Assets, s.AssetFiles = len(r.manifest.Assets), len(r.manifest.Files())+len(r.manifest.Shared)
 	return nil
 }
 
-func (r *run) putAsset(f *asset.File, name string) asset.Record {
-	r.put(r.assetPath(f.Path), f.Data)
-	return asset.RecordOf(f, name)
+func (r *run) putAsset(f *asset.File, name string) (asset.Record, error) {
+	return asset.RecordOf(f, name), r.put(workspace.Generated, "the assets", r.assetPath(f.Path), f.Data)
 }
 
 // fitNames makes the names of all assets fit for every set.
@@ -336,10 +344,7 @@ type AssetState struct {
 // Assets are the assets of a workspace: those that are drawn, and those whose files are still there. Nothing is
 // written.
 func Assets(ws *workspace.Workspace) (list []AssetState, faults []string, err error) {
-	r, err := newRun(ws, Options{DryRun: true})
-	if err != nil {
-		return nil, nil, err
-	}
+	r := newRun(ws, Options{DryRun: true})
 	for _, stage := range []func() error{r.inputs, r.load, r.wholeLock, r.read, r.readManifest} {
 		if err := stage(); err != nil {
 			return nil, nil, err

@@ -3,7 +3,7 @@ package sync
 import (
 	"bytes"
 	"io/fs"
-	"os"
+	"path"
 	"path/filepath"
 	"sort"
 	"strings"
@@ -43,14 +43,14 @@ func CodeNames(ws *workspace.Workspace, set *token.Set) map[string]string {
 }
 
 // codeNames are the names of one token, in the order of the outputs.
-func codeNames(ws *workspace.Workspace, path string) []string {
+func codeNames(ws *workspace.Workspace, token string) []string {
 	var out []string
 	for _, o := range ws.Config.Outputs {
-		if n := emit.Name(o.As, path, o.Prefix); n != "" {
+		if n := emit.Name(o.As, token, o.Prefix); n != "" {
 			out = append(out, n)
 		}
 	}
-	return append(out, emit.Property(path, ""))
+	return append(out, emit.Property(token, ""))
 }
 
 // CodeUses looks a folder through for names of tokens, leaving out what sync generates, version control and installed
@@ -75,7 +75,7 @@ func CodeUses(ws *workspace.Workspace, dir string, names map[string]string) ([]C
 		if abs, aerr := filepath.Abs(p); err != nil || !info.Mode().IsRegular() || info.Size() > maxCode || aerr == nil && generated[abs] {
 			return err
 		}
-		data, err := os.ReadFile(p)
+		data, err := workspace.ReadFile(p, p)
 		if err != nil || bytes.IndexByte(data[:min(len(data), 8000)], 0) >= 0 {
 			return err
 		}
@@ -152,8 +152,9 @@ func usesIn(data []byte, file string, names map[string]string) []CodeUse {
 	return out
 }
 
-// RenameInCode puts the new names of renamed tokens into code. It says where, and gives the files' new bytes by path.
-func RenameInCode(ws *workspace.Workspace, dir string, renamed map[string]string, before *token.Set) ([]CodeUse, map[string][]byte, error) {
+// RenameInCode puts the new names of renamed tokens into the code below a folder of the workspace, as part of a change.
+// It says where.
+func RenameInCode(ws *workspace.Workspace, c *workspace.Change, dir string, renamed map[string]string, before *token.Set) ([]CodeUse, error) {
 	names := map[string]string{} // old name → new name
 	all := CodeNames(ws, before)
 	with := map[string]string{}
@@ -163,38 +164,48 @@ func RenameInCode(ws *workspace.Workspace, dir string, renamed map[string]string
 			with[name] = renameName(ws, name, path, to)
 		}
 	}
-	return replaceUses(ws, dir, names, with)
+	return replaceUses(ws, c, dir, names, with)
 }
 
-// RenameKeyInCode puts the new key of a text into code, as each language writes it. It says where, and gives the files'
-// new bytes by path.
-func RenameKeyInCode(ws *workspace.Workspace, dir, from, to string) ([]CodeUse, map[string][]byte, error) {
+// RenameKeyInCode puts the new key of a text into the code below a folder of the workspace, as each language writes it,
+// as part of a change. It says where.
+func RenameKeyInCode(ws *workspace.Workspace, c *workspace.Change, dir, from, to string) ([]CodeUse, error) {
 	with := map[string]string{from: to, exchange.CodeName(from): exchange.CodeName(to)}
 	names := map[string]string{}
 	for n := range with {
 		names[n] = from
 	}
-	return replaceUses(ws, dir, names, with)
+	return replaceUses(ws, c, dir, names, with)
 }
 
 // replaceUses puts other names where names stand in code.
-func replaceUses(ws *workspace.Workspace, dir string, names, with map[string]string) ([]CodeUse, map[string][]byte, error) {
+func replaceUses(ws *workspace.Workspace, c *workspace.Change, dir string, names, with map[string]string) ([]CodeUse, error) {
+	from, ok := ws.Rel(dir)
+	if !ok {
+		return nil, &workspace.FileError{File: dir, Msg: "lies outside the workspace", Hint: "Nothing was changed. Only code inside the workspace is changed with it."}
+	}
 	uses, err := CodeUses(ws, dir, names)
 	if err != nil {
-		return nil, nil, err
+		return nil, err
 	}
 	files := map[string][]byte{}
 	for i := len(uses) - 1; i >= 0; i-- { // from behind, so that places in front stay
 		u := uses[i]
 		data, ok := files[u.File]
 		if !ok {
-			if data, err = os.ReadFile(filepath.Join(dir, filepath.FromSlash(u.File))); err != nil {
-				return nil, nil, err
+			if data, err = ws.ReadFile(path.Join(from, u.File)); err != nil {
+				return nil, err
 			}
+		}
+		if end := u.offset + len(u.Name); end > len(data) || string(data[u.offset:end]) != u.Name {
+			return nil, &workspace.FileError{File: path.Join(from, u.File), Msg: "was changed while the command was running", Hint: "Nothing was written. Run the command again."}
 		}
 		files[u.File] = append(data[:u.offset:u.offset], append([]byte(with[u.Name]), data[u.offset+len(u.Name):]...)...)
 	}
-	return uses, files, nil
+	for name, data := range files {
+		c.Put(ws, workspace.Code, path.Join(from, name), data)
+	}
+	return uses, nil
 }
 
 // renameName is what a name becomes in its language.

@@ -2,7 +2,6 @@ package sync
 
 import (
 	"fmt"
-	"os"
 	"slices"
 	"sort"
 	"strings"
@@ -35,9 +34,9 @@ func (e *TokenEdit) editor(file string) (*token.Editor, error) {
 	if file == e.ws.Resolver() {
 		return nil, &workspace.FileError{File: file, Msg: "the token is written in the resolver itself, which is not edited", Hint: "Move it to a token file that the resolver names."}
 	}
-	data, err := os.ReadFile(e.ws.Path(file))
-	if err != nil && !os.IsNotExist(err) {
-		return nil, &workspace.FileError{File: file, Msg: err.Error()}
+	data, err := e.ws.ReadFile(file)
+	if err != nil && !workspace.Missing(err) {
+		return nil, err
 	}
 	ed, err := token.Edit(data, file)
 	if err != nil {
@@ -264,8 +263,7 @@ func (e *TokenEdit) Apply(with *workspace.Change) ([]string, error) {
 			return nil, err
 		}
 		inHand[file] = data
-		before := len(change.Write)
-		if change.Put(e.ws, file, data); len(change.Write) > before {
+		if change.Put(e.ws, workspace.Tokens, file, data) {
 			changed = append(changed, file)
 		}
 	}
@@ -291,7 +289,7 @@ func FixTokens(ws *workspace.Workspace) ([]string, error) {
 	inHand := map[string][]byte{}
 	for _, f := range files {
 		if data, ok := lib.Modern(f); ok {
-			change.Put(ws, f, data)
+			change.Put(ws, workspace.Tokens, f, data)
 			inHand[f] = data
 		}
 	}

@@ -1,7 +1,6 @@
 package sync
 
 import (
-	"os"
 	"path"
 	"strings"
 
@@ -9,6 +8,7 @@ import (
 	"archetyp/core/font"
 	"archetyp/core/guide"
 	"archetyp/core/svg"
+	"archetyp/workspace"
 )
 
 // guide makes the style guide: pages at once, pictures side by side.
@@ -42,7 +42,9 @@ func (r *run) guide() error {
 		return err
 	}
 	for i, j := range jobs {
-		r.put(path.Join(r.ws.Config.Guide.To, j.Path), made[i])
+		if err := r.put(workspace.Generated, "the guide", path.Join(r.ws.Config.Guide.To, j.Path), made[i]); err != nil {
+			return err
+		}
 		if strings.HasSuffix(j.Path, ".html") {
 			r.report.Summary.GuidePages++
 		}
@@ -66,7 +68,7 @@ func (r *run) guidePictures() map[string]guide.AssetFile {
 			}
 			p := r.assetPath(f.Path)
 			if g.Data = r.outputs[p]; g.Data == nil {
-				g.Data, _ = os.ReadFile(r.ws.Path(p)) // seen a moment ago; a page without it does no harm
+				g.Data, _ = r.ws.ReadFile(p) // seen a moment ago; a page without it does no harm
 			}
 			g.Extension = path.Ext(p)
 		}

@@ -20,7 +20,7 @@ func (r *run) inputs() (err error) {
 	r.disk = r.ws.Seen()
 	r.files, r.hashes = map[string][]byte{}, map[string]string{}
 	r.keep(workspace.ConfigName, r.ws.Raw)
-	if r.sources, err = r.ws.Glob(cfg.Sources); err != nil {
+	if r.sources, err = r.ws.Sources(); err != nil {
 		return err
 	}
 	if len(r.sources) == 0 {
@@ -55,8 +55,8 @@ func (r *run) inputs() (err error) {
 		h, err := r.disk.Hash(p)
 		if err == nil {
 			r.hashes[p] = h
-		} else if !errors.Is(err, fs.ErrNotExist) {
-			return &workspace.FileError{File: p, Msg: err.Error()}
+		} else if !workspace.Missing(err) {
+			return err
 		}
 	}
 	return nil
@@ -68,7 +68,7 @@ func (r *run) hashed(paths []string) error {
 	err := Side(len(paths), func(i int) (err error) {
 		hashes[i], err = r.disk.Hash(paths[i])
 		if errors.Is(err, fs.ErrNotExist) { // with the words of a reader
-			_, err = workspace.ReadFile(r.ws.Path(paths[i]), paths[i])
+			_, err = r.ws.ReadFile(paths[i])
 		}
 		return err
 	})
@@ -87,7 +87,7 @@ func (r *run) load() error {
 			data[i] = r.ws.Raw
 			return nil
 		}
-		data[i], err = workspace.ReadFile(r.ws.Path(paths[i]), paths[i])
+		data[i], err = r.ws.ReadFile(paths[i])
 		return err
 	})
 	if err != nil {

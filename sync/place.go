@@ -61,10 +61,10 @@ func Place(ws *workspace.Workspace, c *text.Catalogue, sources, locales []string
 	}
 	drawings := make([]drawing, len(sources))
 	read := func(data []byte, source string) (*design.Document, error) {
-		return workspace.ParseDrawing(data, ws.Path(source), source, m.Fonts.Clone(), marks, root, nil)
+		return workspace.ParseDrawing(data, workspace.Drawing{Shown: source, Fonts: m.Fonts.Clone(), Marks: marks, Root: root, Load: ws.Links(source, nil)})
 	}
 	err = Side(len(sources), func(i int) error {
-		data, err := workspace.ReadFile(ws.Path(sources[i]), sources[i])
+		data, err := ws.ReadFile(sources[i])
 		if err != nil {
 			return err
 		}

@@ -2,7 +2,6 @@ package sync
 
 import (
 	"fmt"
-	"path/filepath"
 	"strings"
 	"sync"
 
@@ -22,7 +21,7 @@ func (r *run) read() error {
 	var mu sync.Mutex
 	_ = Told(r.o.Progress, "reading", len(r.sources), func(i int) error {
 		p := r.sources[i]
-		r.docs[i], errs[i] = workspace.ParseDrawing(r.files[p], r.ws.Path(p), p, r.fonts.Clone(), marks, root, r.linked(&mu))
+		r.docs[i], errs[i] = workspace.ParseDrawing(r.files[p], workspace.Drawing{Shown: p, Fonts: r.fonts.Clone(), Marks: marks, Root: root, Load: r.ws.Links(p, r.linked(&mu))})
 		return nil
 	})
 	if bad := faults(errs); len(bad) > 0 {
@@ -35,16 +34,12 @@ func (r *run) read() error {
 // linked notes the files a drawing links to: they are inputs too.
 func (r *run) linked(mu *sync.Mutex) func(path string, data []byte) {
 	return func(path string, data []byte) {
-		rel, err := filepath.Rel(r.ws.Dir, path)
-		if err != nil || !filepath.IsLocal(rel) {
-			return
-		}
 		mu.Lock()
 		defer mu.Unlock()
 		if r.links == nil {
 			r.links = map[string]string{}
 		}
-		r.links[filepath.ToSlash(rel)] = workspace.Hash(data)
+		r.links[path] = workspace.Hash(data)
 	}
 }
 

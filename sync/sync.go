@@ -5,7 +5,6 @@ package sync
 import (
 	"encoding/json"
 	"fmt"
-	"os"
 	"path"
 	"sort"
 	"strings"
@@ -55,15 +54,16 @@ type Report struct {
 	Removed  []string
 	Changes  []string // what changed in the sources since the last run, in words
 	UpToDate bool     // nothing had changed: nothing was read in full, nothing written
-	Repaired bool     // an unfinished write was finished first
 }
 
 // Run does the job.
 func Run(ws *workspace.Workspace, o Options) (*Report, error) {
-	r, err := newRun(ws, o)
+	release, err := ws.Hold(o.how())
 	if err != nil {
 		return nil, err
 	}
+	defer release()
+	r := newRun(ws, o)
 	if err := r.inputs(); err != nil {
 		return nil, err
 	}
@@ -87,15 +87,17 @@ func Run(ws *workspace.Workspace, o Options) (*Report, error) {
 	return r.report, nil
 }
 
-// newRun begins a run: an unfinished write is finished first, unless nothing is to be written.
-func newRun(ws *workspace.Workspace, o Options) (*run, error) {
-	r := &run{ws: ws, o: o, report: &Report{}, outputs: map[string][]byte{}, kept: map[string]string{}}
+// how a run takes part in the lock of the workspace.
+func (o *Options) how() workspace.How {
 	if o.DryRun {
-		return r, nil
+		return workspace.Reading
 	}
-	repaired, err := ws.Repair()
-	r.report.Repaired = repaired
-	return r, err
+	return workspace.Writing
+}
+
+func newRun(ws *workspace.Workspace, o Options) *run {
+	return &run{ws: ws, o: o, report: &Report{}, outputs: map[string][]byte{}, kinds: map[string]workspace.Kind{}, makers: map[string]string{},
+		kept: map[string]string{}}
 }
 
 // Reading is what a workspace's sources say, without anything written.
@@ -109,10 +111,7 @@ type Reading struct {
 
 // Read reads a workspace as a run does, and stops there.
 func Read(ws *workspace.Workspace) (*Reading, error) {
-	r, err := newRun(ws, Options{DryRun: true})
-	if err != nil {
-		return nil, err
-	}
+	r := newRun(ws, Options{DryRun: true})
 	for _, stage := range []func() error{r.inputs, r.load, r.wholeLock, r.read, r.tokens, r.texts} {
 		if err := stage(); err != nil {
 			return nil, err
@@ -147,9 +146,11 @@ type run struct {
 	exported map[string]bool // files of the manifest that lay there
 	stale    map[string]bool // sources that must be read for their assets; nil for all
 
-	outputs map[string][]byte // what is to lie on disk, by path
-	kept    map[string]string // what lies there already and stays, with its hash
-	links   map[string]string // files the drawings link to, with their hashes
+	outputs map[string][]byte         // what is to lie on disk, by path
+	kinds   map[string]workspace.Kind // of the outputs
+	makers  map[string]string         // what made each, for messages
+	kept    map[string]string         // what lies there already and stays, with its hash
+	links   map[string]string         // files the drawings link to, with their hashes
 }
 
 // finish compares what was made with what lies on disk, and writes the difference as one change.
@@ -162,44 +163,61 @@ func (r *run) finish() error {
 		}
 	}
 	change := &workspace.Change{}
-	var edited []string
+	var edited, foreign []string
 	for _, p := range sortedKeys(r.outputs) {
-		if old := r.lock.Outputs[p]; old != "" && !strings.HasPrefix(p, "text/") {
-			if data, err := os.ReadFile(r.ws.Path(p)); err == nil && workspace.Hash(data) != old && workspace.Hash(data) != r.lock.Absorbed[p] && workspace.Hash(data) != workspace.Hash(r.outputs[p]) {
-				edited = append(edited, p)
-			}
-		}
-		change.Put(r.ws, p, r.outputs[p])
-	}
-	for _, p := range sortedKeys(r.lock.Outputs) {
-		if _, still := r.outputs[p]; still || r.kept[p] != "" {
+		if !change.Put(r.ws, r.kinds[p], p, r.outputs[p]) || r.kinds[p] != workspace.Generated {
 			continue
 		}
-		if data, err := os.ReadFile(r.ws.Path(p)); err == nil {
-			if workspace.Hash(data) == r.lock.Outputs[p] {
-				change.Remove = append(change.Remove, p)
-			} else {
-				s.Warnings = append(s.Warnings, p+": no longer made, but edited by hand; kept")
-			}
+		data, err := r.ws.ReadFile(p)
+		switch h := workspace.Hash(data); {
+		case err != nil || h == r.lock.Outputs[p] || h == r.lock.Absorbed[p]:
+		case r.lock.Outputs[p] == "":
+			foreign = append(foreign, p)
+		default:
+			edited = append(edited, p)
 		}
 	}
+	r.removals(change)
 	for _, p := range change.Paths() {
 		if p != workspace.LockName {
 			r.report.Written = append(r.report.Written, p)
 		}
 	}
-	r.report.Removed = change.Remove
+	r.report.Removed = change.Removed()
 	if r.o.DryRun {
+		for _, p := range foreign {
+			r.report.Changes = append(r.report.Changes, p+" was not written by archetyp; sync will not replace it")
+		}
 		for _, p := range edited {
 			r.report.Changes = append(r.report.Changes, p+" was edited by hand since it was written")
 		}
 		return nil
+	}
+	if len(foreign) > 0 && !r.o.Overwrite {
+		return &workspace.FileError{File: foreign[0], Msg: fmt.Sprintf("this file was not written by archetyp, and %s would replace it%s; nothing was written",
+			r.makers[foreign[0]], more(len(foreign)-1)), Hint: "Move it away, choose another place in " + workspace.ConfigName + ", or replace it with --overwrite."}
 	}
 	if len(edited) > 0 && !r.o.Overwrite {
 		return &workspace.FileError{File: edited[0], Msg: fmt.Sprintf("edited by hand since it was written%s; nothing was written", more(len(edited)-1)),
 			Hint: r.editHint(edited[0])}
 	}
 	return r.ws.Apply(change)
+}
+
+// removals takes away what is no longer made, unless somebody edited it, or it has become something else.
+func (r *run) removals(change *workspace.Change) {
+	for _, p := range sortedKeys(r.lock.Outputs) {
+		if _, still := r.outputs[p]; still || r.kept[p] != "" || r.ws.Protected(p) != "" {
+			continue
+		}
+		if data, err := r.ws.ReadFile(p); err == nil {
+			if workspace.Hash(data) == r.lock.Outputs[p] {
+				change.Remove(workspace.Generated, p)
+			} else {
+				r.report.Summary.Warnings = append(r.report.Summary.Warnings, p+": no longer made, but edited by hand; kept")
+			}
+		}
+	}
 }
 
 // editHint says what can be done about a generated file that was edited.
@@ -242,8 +260,7 @@ func (r *run) narrow() error {
 	if err != nil {
 		return err
 	}
-	r.put(workspace.LockName, data)
-	return nil
+	return r.put(workspace.Memory, "the lock", workspace.LockName, data)
 }
 
 func more(n int) string {
@@ -265,5 +282,12 @@ func sortedKeys[V any](m map[string]V) []string {
 	return out
 }
 
-// put adds a file to what is to lie on disk.
-func (r *run) put(p string, data []byte) { r.outputs[path.Clean(p)] = data }
+// put adds a file to what is to lie on disk. by says what makes it: two may not make the same file.
+func (r *run) put(kind workspace.Kind, by, p string, data []byte) error {
+	p = path.Clean(p)
+	if other := r.makers[p]; other != "" && other != by {
+		return &workspace.FileError{File: p, Msg: fmt.Sprintf("both %s and %s would write this file", other, by), Hint: "Give each a place of its own in " + workspace.ConfigName + "."}
+	}
+	r.outputs[p], r.kinds[p], r.makers[p] = data, kind, by
+	return nil
+}

@@ -165,7 +165,7 @@ func TestAccept(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	added, err := Accept(ws, reading, func(p string) bool { return strings.HasPrefix(p, "color.") })
+	added, err := Accept(ws, reading, func(p string) bool { return strings.HasPrefix(p, "color.") }, nil)
 	if err != nil || len(added) < 4 {
 		t.Fatal(added, err)
 	}
@@ -180,7 +180,7 @@ func TestAccept(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	more, err := Accept(ws, reading, func(string) bool { return true })
+	more, err := Accept(ws, reading, func(string) bool { return true }, nil)
 	if err != nil || strings.Contains(fmt.Sprint(more), "color.") || len(more) == 0 {
 		t.Errorf("%v %v", more, err)
 	}

@@ -4,8 +4,6 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
-	"io/fs"
-	"os"
 	"path"
 	"strings"
 
@@ -16,8 +14,7 @@ import (
 	"archetyp/workspace"
 )
 
-// textDir is where the catalogue lies.
-const textDir = "text"
+const textDir = workspace.TextDir
 
 // catalogueFiles are the names of the catalogue's files, the source language's and keys.json first.
 func catalogueFiles(ws *workspace.Workspace) (names, locales []string, err error) {
@@ -85,25 +82,30 @@ func readTexts(ws *workspace.Workspace, read func(string, []string, map[string][
 	files := map[string][]byte{}
 	for _, n := range names {
 		p := textDir + "/" + n
-		data, err := os.ReadFile(ws.Path(p))
+		data, err := ws.ReadFile(p)
 		switch {
 		case err == nil:
 			files[p] = data
-		case !errors.Is(err, fs.ErrNotExist):
-			return nil, false, &workspace.FileError{File: p, Msg: err.Error()}
+		case !workspace.Missing(err):
+			return nil, false, err
 		}
 	}
 	c, err = readFiles(ws, files, read)
 	return c, len(files) > 0, err
 }
 
-// WriteTexts writes the catalogue back: all files as one change. It says which changed.
-func WriteTexts(ws *workspace.Workspace, c *text.Catalogue) ([]string, error) {
+// WriteTexts writes the catalogue back, and other changes with it: all files as one change. It says which files of the
+// catalogue changed.
+func WriteTexts(ws *workspace.Workspace, c *text.Catalogue, with ...func(*workspace.Change)) ([]string, error) {
 	if c.Placeless {
 		return nil, errors.New("a catalogue that was read without places cannot be written") // a fault of the program
 	}
 	change := textChange(ws, c, c.Locales)
-	return change.Paths(), ws.Apply(change)
+	written := change.Paths()
+	for _, more := range with {
+		more(change)
+	}
+	return written, ws.Apply(change)
 }
 
 // WriteImported is WriteTexts after an import, which changes words and states of some locales only.
@@ -123,8 +125,8 @@ func WriteImported(ws *workspace.Workspace, c *text.Catalogue, locales []string)
 
 func textChange(ws *workspace.Workspace, c *text.Catalogue, locales []string) *workspace.Change {
 	change := &workspace.Change{}
-	change.Put(ws, textDir+"/"+c.Locale+".json", c.LocaleJSON(c.Locale))
-	change.Put(ws, textDir+"/"+text.KeysFile, c.KeysJSON())
+	change.Put(ws, workspace.Texts, textDir+"/"+c.Locale+".json", c.LocaleJSON(c.Locale))
+	change.Put(ws, workspace.Texts, textDir+"/"+text.KeysFile, c.KeysJSON())
 	putLocales(ws, change, c, locales)
 	return change
 }
@@ -133,10 +135,10 @@ func putLocales(ws *workspace.Workspace, change *workspace.Change, c *text.Catal
 	for _, l := range locales {
 		p := textDir + "/" + l + ".json"
 		data := c.LocaleJSON(l)
-		if _, err := os.Stat(ws.Path(p)); err != nil && string(data) == "{}\n" {
+		if !ws.Exists(p) && string(data) == "{}\n" {
 			continue // nothing to say, and nothing there
 		}
-		change.Put(ws, p, data)
+		change.Put(ws, workspace.Texts, p, data)
 	}
 }
 
@@ -172,9 +174,10 @@ func (r *run) texts() error {
 	for _, e := range c.Used() {
 		r.report.Summary.Folded += len(e.Places) - 1 // repeats under one key
 	}
-	r.put(r.wordsFile(), c.LocaleJSON(c.Locale))
-	r.put(keysFile, c.KeysJSON())
-	return nil
+	if err := r.put(workspace.Texts, "the catalogue", r.wordsFile(), c.LocaleJSON(c.Locale)); err != nil {
+		return err
+	}
+	return r.put(workspace.Texts, "the catalogue", keysFile, c.KeysJSON())
 }
 
 // textOutputs writes the files for code: one a locale.
@@ -191,7 +194,9 @@ func (r *run) textOutputs() error {
 			if prev, twice := r.outputs[path.Clean(p)]; twice && string(prev) != string(data) {
 				return &workspace.FileError{File: workspace.ConfigName, Msg: fmt.Sprintf("text.outputs: %s would be written twice, with other content", p), Hint: "Put {locale} or {values} into the place, and one output of a kind."}
 			}
-			r.put(p, data)
+			if err := r.put(workspace.Generated, "text.outputs", p, data); err != nil {
+				return err
+			}
 			for _, w := range warnings {
 				if strings.HasSuffix(w, ".stringsdict") && r.hasOutput("stringsdict") {
 					continue
@@ -249,10 +254,12 @@ const textCacheFile = "texts.json"
 // Collect collects the texts of the drawings into the catalogue, and does nothing else. Where nothing changed since
 // the last time, nothing is read in full.
 func Collect(ws *workspace.Workspace, o Options) (*Collected, error) {
-	r, err := newRun(ws, o)
+	release, err := ws.Hold(o.how())
 	if err != nil {
 		return nil, err
 	}
+	defer release()
+	r := newRun(ws, o)
 	if err := r.inputs(); err != nil {
 		return nil, err
 	}
@@ -300,7 +307,7 @@ func (r *run) readTexts() error {
 	errs := make([]error, len(r.sources))
 	_ = Side(len(r.sources), func(i int) error {
 		p := r.sources[i]
-		doc, err := workspace.ParseFacts(r.files[p], r.ws.Path(p), p, r.fonts.Clone(), marks, root)
+		doc, err := workspace.ParseDrawing(r.files[p], workspace.Drawing{Shown: p, Fonts: r.fonts.Clone(), Marks: marks, Root: root, Load: r.ws.Links(p, nil), Facts: true})
 		if errs[i] = err; err == nil {
 			r.finds[i] = text.Find(doc, o)
 		}
@@ -334,10 +341,7 @@ func (r *run) seen(counts func(p string) bool) string {
 
 // Texts is the catalogue as the drawings have it now, with the drawings where they had to be read. Nothing is written.
 func Texts(ws *workspace.Workspace) (*text.Catalogue, error) {
-	r, err := newRun(ws, Options{DryRun: true})
-	if err != nil {
-		return nil, err
-	}
+	r := newRun(ws, Options{DryRun: true})
 	if err := r.inputs(); err != nil {
 		return nil, err
 	}

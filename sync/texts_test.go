@@ -259,14 +259,18 @@ func TestRenameKeyInCode(t *testing.T) {
 	ws := sailingTexts(t, "")
 	put(t, ws.Dir, "src/a.ts", "t('sailing.card.sail-now')\nt(\"sailing.card.sail-now.more\")\n")
 	put(t, ws.Dir, "src/B.kt", "getString(R.string.sailing_card_sail_now)\n")
-	uses, files, err := RenameKeyInCode(ws, ws.Path("src"), "sailing.card.sail-now", "sail.now")
+	c := &workspace.Change{}
+	uses, err := RenameKeyInCode(ws, c, ws.Path("src"), "sailing.card.sail-now", "sail.now")
 	if err != nil || len(uses) != 2 {
 		t.Fatal(err, uses)
 	}
-	if got := string(files["a.ts"]); got != "t('sail.now')\nt(\"sailing.card.sail-now.more\")\n" {
+	if err := ws.Apply(c); err != nil {
+		t.Fatal(err)
+	}
+	if got := content(t, ws, "src/a.ts"); got != "t('sail.now')\nt(\"sailing.card.sail-now.more\")\n" {
 		t.Error(got)
 	}
-	if got := string(files["B.kt"]); got != "getString(R.string.sail_now)\n" {
+	if got := content(t, ws, "src/B.kt"); got != "getString(R.string.sail_now)\n" {
 		t.Error(got)
 	}
 }

@@ -70,7 +70,9 @@ func (r *run) emit() error {
 			r.report.Summary.Warnings = append(r.report.Summary.Warnings, o.To+": "+w.String())
 		}
 		for _, f := range made[i] {
-			r.put(path.Join(o.To, f.Path), []byte(f.Text))
+			if err := r.put(workspace.Generated, "the output "+o.To, path.Join(o.To, f.Path), []byte(f.Text)); err != nil {
+				return err
+			}
 		}
 	}
 	return nil
@@ -100,7 +102,7 @@ func (r *run) newLock() error {
 		Elements: map[string][]workspace.LockedElement{}}
 	for p, data := range r.outputs {
 		l.Outputs[p] = workspace.Hash(data)
-		if _, input := l.Inputs[p]; input || strings.HasPrefix(p, "text/") {
+		if _, input := l.Inputs[p]; input || r.kinds[p] == workspace.Texts {
 			l.Inputs[p] = l.Outputs[p] // it is read again next time
 		}
 	}
@@ -143,8 +145,7 @@ func (r *run) newLock() error {
 	if err != nil {
 		return err
 	}
-	r.put(workspace.LockName, data)
-	return nil
+	return r.put(workspace.Memory, "the lock", workspace.LockName, data)
 }
 
 func compact(list []string) []string {
@@ -206,7 +207,7 @@ type Accepted struct {
 }
 
 // Accept writes the accepted proposals of a reading into the token files, and lists what it wrote.
-func Accept(ws *workspace.Workspace, reading *Reading, accept func(path string) bool) ([]Accepted, error) {
+func Accept(ws *workspace.Workspace, reading *Reading, accept func(path string) bool, with *workspace.Change) ([]Accepted, error) {
 	edit, err := EditTokens(ws)
 	if err != nil {
 		return nil, err
@@ -256,7 +257,7 @@ func Accept(ws *workspace.Workspace, reading *Reading, accept func(path string) 
 			return nil, err
 		}
 	}
-	_, err = edit.Apply(nil)
+	_, err = edit.Apply(with)
 	return out, err
 }
 

@@ -3,7 +3,6 @@ package workspace
 import (
 	"errors"
 	"fmt"
-	"os"
 	"path"
 	"path/filepath"
 	"slices"
@@ -550,72 +549,4 @@ func (c *Config) SelectedMarks() []design.SelectedMarks {
 			LeadsTo: m.LeadsTo, Behaviour: m.Behaviour}})
 	}
 	return out
-}
-
-// Workspace is an opened workspace.
-type Workspace struct {
-	Dir    string // absolute
-	Config Config
-	Raw    []byte // the configuration's bytes
-}
-
-// Find opens the workspace that holds dir: the nearest folder upwards with a configuration. ok is false for none.
-func Find(dir string) (ws *Workspace, ok bool, err error) {
-	dir, err = filepath.Abs(dir)
-	if err != nil {
-		return nil, false, err
-	}
-	for d := dir; ; d = filepath.Dir(d) {
-		path := filepath.Join(d, ConfigName)
-		if _, err := os.Stat(path); err == nil {
-			shown, rerr := filepath.Rel(dir, path)
-			if rerr != nil {
-				shown = path
-			}
-			raw, err := ReadFile(path, shown)
-			if err != nil {
-				return nil, false, err
-			}
-			cfg, err := ParseConfig(raw, shown)
-			if err != nil {
-				return nil, false, err
-			}
-			if cfg.Name == "" {
-				cfg.Name = filepath.Base(d)
-			}
-			return &Workspace{Dir: d, Config: cfg, Raw: raw}, true, nil
-		}
-		if d == filepath.Dir(d) {
-			return nil, false, nil
-		}
-	}
-}
-
-// Glob lists the files that match patterns below the workspace, in name order, each once, with forward slashes.
-func (w *Workspace) Glob(patterns []string) ([]string, error) {
-	seen := map[string]bool{}
-	var out []string
-	for _, p := range patterns {
-		if !filepath.IsLocal(filepath.FromSlash(p)) {
-			return nil, &FileError{File: ConfigName, Msg: fmt.Sprintf("the pattern %q leads out of the workspace", p)}
-		}
-		found, err := filepath.Glob(filepath.Join(escapeGlob(w.Dir), filepath.FromSlash(p)))
-		if err != nil {
-			return nil, &FileError{File: ConfigName, Msg: fmt.Sprintf("the pattern %q is not valid", p)}
-		}
-		for _, f := range found {
-			rel, err := filepath.Rel(w.Dir, f)
-			if err == nil && !seen[rel] {
-				seen[rel] = true
-				out = append(out, filepath.ToSlash(rel))
-			}
-		}
-	}
-	sort.Strings(out)
-	return out, nil
-}
-
-// escapeGlob makes the workspace's own path stand for itself in a pattern.
-func escapeGlob(s string) string {
-	return strings.NewReplacer(`[`, `\[`, `]`, `\]`, `*`, `\*`, `?`, `\?`).Replace(s)
 }

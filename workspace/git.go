@@ -74,7 +74,7 @@ const AttributesName = ".gitattributes"
 // Attributes are the lines that .gitattributes lacks: token files merge token by token; what sync makes keeps one side
 // and is made anew.
 func (w *Workspace) Attributes() []string {
-	have, _ := os.ReadFile(w.Path(AttributesName)) // absent is empty
+	have, _ := w.ReadFile(AttributesName) // absent is empty
 	want := []string{"*.tokens.json merge=" + tokenDriver, LockName + " merge=" + remakeDriver}
 	for _, o := range w.Config.Outputs {
 		at := attributePath(o.To)
@@ -131,7 +131,7 @@ func (w *Workspace) gitDir() string {
 // MergesByToken says whether git in this clone knows how token files merge. wanted is false where nobody asked for it:
 // no git, or no .gitattributes that names the driver.
 func (w *Workspace) MergesByToken() (known, wanted bool) {
-	data, err := os.ReadFile(w.Path(AttributesName))
+	data, err := w.ReadFile(AttributesName)
 	if err != nil || !bytes.Contains(data, []byte("merge="+tokenDriver)) {
 		return false, false
 	}

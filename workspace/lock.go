@@ -3,9 +3,9 @@ package workspace
 import (
 	"bytes"
 	"encoding/json"
-	"errors"
-	"io/fs"
-	"os"
+	"fmt"
+	"path"
+	"path/filepath"
 	"sort"
 
 	"archetyp/core/match"
@@ -117,12 +117,12 @@ func (w *Workspace) ReadLockHead() (*Lock, error) { return w.readLock(true) }
 
 func (w *Workspace) readLock(head bool) (*Lock, error) {
 	empty := &Lock{Version: lockVersion}
-	data, err := os.ReadFile(w.Path(LockName))
-	if errors.Is(err, fs.ErrNotExist) {
+	data, err := w.ReadFile(LockName)
+	if Missing(err) {
 		return empty, nil
 	}
 	if err != nil {
-		return nil, &FileError{File: LockName, Msg: reason(err)}
+		return nil, err
 	}
 	if i := bytes.Index(data, []byte(tokensKey)); head && i > 0 { // the lock is written by us: what comes before is whole
 		data = append(bytes.TrimRight(data[:i:i], ", \n"), '}')
@@ -131,10 +131,26 @@ func (w *Workspace) readLock(head bool) (*Lock, error) {
 	if err := json.Unmarshal(data, &l); err != nil {
 		return nil, &FileError{File: LockName, Msg: "damaged: " + err.Error(), Hint: "Take it from version control, or remove it and run sync: everything is then made anew."}
 	}
+	if bad := l.badPath(); bad != "" {
+		return nil, &FileError{File: LockName, Msg: fmt.Sprintf("damaged: %q is no place inside the workspace", bad), Hint: "Take it from version control, or remove it and run sync: everything is then made anew."}
+	}
 	if l.Version != lockVersion {
+		empty.Outputs = l.Outputs // these are still ours
 		return empty, nil
 	}
 	return &l, nil
+}
+
+// badPath is a path of what was written that leads elsewhere; "" for none.
+func (l *Lock) badPath() string {
+	for _, m := range []map[string]string{l.Outputs, l.Linked, l.Absorbed} {
+		for p := range m {
+			if !filepath.IsLocal(filepath.FromSlash(p)) || path.Clean(p) != p {
+				return p
+			}
+		}
+	}
+	return ""
 }
 
 // tokensKey begins the part of the lock that is only wanted when something has changed.

@@ -1,14 +1,12 @@
-// Package workspace is a folder on disk: its configuration, its lock, and writes that either happen as a whole or
-// not at all.
 package workspace
 
 import (
 	"errors"
 	"fmt"
-	"io"
 	"io/fs"
-	"os"
+	"path"
 	"path/filepath"
+	"slices"
 	"strings"
 
 	"archetyp/core/design"
@@ -16,83 +14,26 @@ import (
 	"archetyp/core/markup"
 	"archetyp/core/ora"
 	"archetyp/core/svg"
+
+	"github.com/bmatcuk/doublestar/v4"
 )
 
-// MaxFile is the largest file that is read, in bytes.
-const MaxFile = 128 << 20
-
-// FileError is a fault in a file, at a place where one is known (Line > 0), and what to do about it.
-type FileError struct {
-	File string
-	markup.Position
-	Msg  string
-	Hint string
+// Drawing says how a design file is read.
+type Drawing struct {
+	Shown string // its name in the document and in messages
+	Fonts *font.Set
+	Marks []design.SelectedMarks
+	Root  float64 // 1rem in px
+	Load  Load    // what it links to; nil for nothing
+	Facts bool    // only facts are wanted: words are measured, and not painted
 }
 
-func (e *FileError) Error() string {
-	if e.Line > 0 {
-		return fmt.Sprintf("%s:%d:%d: %s", e.File, e.Line, e.Column, e.Msg)
-	}
-	return e.File + ": " + e.Msg
-}
+// Load reads what a drawing links to.
+type Load func(href string) ([]byte, error)
 
-// ReadFile reads a file whole; shown is the name for messages.
-func ReadFile(path, shown string) ([]byte, error) {
-	fail := func(msg, hint string) error { return &FileError{File: shown, Msg: msg, Hint: hint} }
-	info, err := os.Stat(path)
-	switch {
-	case errors.Is(err, fs.ErrNotExist):
-		return nil, fail("there is no such file", "")
-	case err != nil:
-		return nil, fail(reason(err), "")
-	case info.IsDir():
-		return nil, fail("this is a folder, not a file", "")
-	case !info.Mode().IsRegular():
-		return nil, fail("this is no ordinary file", "")
-	case info.Size() > MaxFile:
-		return nil, fail(fmt.Sprintf("%d MB; files over %d MB are not read", info.Size()>>20, MaxFile>>20), "Take what is not needed out of the drawing, or split it.")
-	}
-	f, err := os.Open(path)
-	if err != nil {
-		return nil, fail(reason(err), "")
-	}
-	defer f.Close()
-	data, err := io.ReadAll(io.LimitReader(f, MaxFile+1))
-	if err != nil {
-		return nil, fail(reason(err), "")
-	}
-	return data, nil
-}
-
-// reason is an operating system's error without the path, which the message names already.
-func reason(err error) string {
-	var pe *fs.PathError
-	if errors.As(err, &pe) {
-		err = pe.Err
-	}
-	if errors.Is(err, fs.ErrPermission) {
-		return "permission denied"
-	}
-	return err.Error()
-}
-
-// ReadDrawing reads a design file. shown names it in the document and in messages.
-func ReadDrawing(path, shown string, fonts *font.Set, marks []design.SelectedMarks, root float64) (*design.Document, error) {
-	data, err := ReadFile(path, shown)
-	if err != nil {
-		return nil, err
-	}
-	return ParseDrawing(data, path, shown, fonts, marks, root, nil)
-}
-
-// ParseFacts is ParseDrawing where only facts are wanted: words are measured, and not painted.
-func ParseFacts(data []byte, path, shown string, fonts *font.Set, marks []design.SelectedMarks, root float64) (*design.Document, error) {
-	return parse(data, shown, svg.Options{Fonts: fonts, Marks: marks, Root: root, Load: Loader(filepath.Dir(path), nil), Facts: true})
-}
-
-// ParseDrawing is ReadDrawing for bytes in hand. linked, where given, is told of every file the drawing links to.
-func ParseDrawing(data []byte, path, shown string, fonts *font.Set, marks []design.SelectedMarks, root float64, linked func(path string, data []byte)) (*design.Document, error) {
-	return parse(data, shown, svg.Options{Fonts: fonts, Marks: marks, Root: root, Load: Loader(filepath.Dir(path), linked)})
+// ParseDrawing reads the bytes of a design file.
+func ParseDrawing(data []byte, d Drawing) (*design.Document, error) {
+	return parse(data, d.Shown, svg.Options{Fonts: d.Fonts, Marks: d.Marks, Root: d.Root, Load: d.Load, Facts: d.Facts})
 }
 
 func parse(data []byte, shown string, o svg.Options) (doc *design.Document, err error) {
@@ -109,25 +50,153 @@ func parse(data []byte, shown string, o svg.Options) (doc *design.Document, err 
 	return doc, err
 }
 
-// Loader reads what a file in dir links to: relative paths only, never the network.
-func Loader(dir string, linked func(path string, data []byte)) func(href string) ([]byte, error) {
+// Links reads what a source of the workspace links to: by relative paths that stay in the workspace, never the network.
+// linked, where given, is told of every file. A source outside has nothing beside it.
+func (w *Workspace) Links(source string, linked func(path string, data []byte)) Load {
 	return func(href string) ([]byte, error) {
-		href, _, _ = strings.Cut(href, "#")
-		href, _, _ = strings.Cut(href, "?")
-		if strings.Contains(href, ":") || filepath.IsAbs(href) || strings.HasPrefix(href, "/") {
-			return nil, errors.New("only files beside the drawing are read, by a relative path")
+		rel, err := linkedPath(href)
+		if err != nil {
+			return nil, err
 		}
-		path := filepath.Join(dir, filepath.FromSlash(href))
-		data, err := ReadFile(path, href)
-		var fe *FileError
-		if errors.As(err, &fe) {
-			return nil, errors.New(fe.Msg)
+		rel = path.Join(path.Dir(source), rel)
+		if !filepath.IsLocal(filepath.FromSlash(rel)) {
+			return nil, errors.New("it lies outside the workspace")
 		}
-		if err == nil && linked != nil {
-			linked(path, data)
+		data, err := w.ReadFile(rel)
+		if err != nil {
+			return nil, plainReason(err)
 		}
-		return data, err
+		if linked != nil {
+			linked(rel, data)
+		}
+		return data, nil
 	}
+}
+
+// LinksBeside reads what a bare drawing links to: files in its own folder and below.
+func LinksBeside(dir string) Load {
+	return func(href string) ([]byte, error) {
+		rel, err := linkedPath(href)
+		if err != nil {
+			return nil, err
+		}
+		if !filepath.IsLocal(filepath.FromSlash(path.Clean(rel))) {
+			return nil, errors.New("it lies outside the drawing's folder")
+		}
+		f, err := openFolder(dir)
+		if err != nil {
+			return nil, plainReason(err)
+		}
+		defer f.close()
+		data, err := f.readFile(rel, href)
+		if err != nil {
+			return nil, plainReason(err)
+		}
+		return data, nil
+	}
+}
+
+// linkedPath is the path that a link means; only relative ones are followed.
+func linkedPath(href string) (string, error) {
+	href, _, _ = strings.Cut(href, "#")
+	href, _, _ = strings.Cut(href, "?")
+	if strings.Contains(href, ":") || filepath.IsAbs(href) || strings.HasPrefix(href, "/") || strings.ContainsAny(href, "\\\x00") {
+		return "", errors.New("only files beside the drawing are read, by a relative path")
+	}
+	return href, nil
+}
+
+func plainReason(err error) error {
+	var fe *FileError
+	if errors.As(err, &fe) {
+		return errors.New(fe.Msg)
+	}
+	return err
+}
+
+// Glob lists the files that match patterns below the workspace, in name order, each once, with forward slashes. A
+// folder that cannot be read is an error.
+func (w *Workspace) Glob(patterns []string) ([]string, error) {
+	var out []string
+	for _, p := range patterns {
+		if !filepath.IsLocal(filepath.FromSlash(p)) {
+			return nil, &FileError{File: ConfigName, Msg: fmt.Sprintf("the pattern %q leads out of the workspace", p)}
+		}
+		found, err := matching(w.folder.root.FS(), path.Clean(filepath.ToSlash(p)), p)
+		if err != nil {
+			return nil, err
+		}
+		out = append(out, found...)
+	}
+	slices.Sort(out)
+	return slices.Compact(out), nil
+}
+
+// Sources lists the sources; those outside the workspace begin with "../".
+func (w *Workspace) Sources() ([]string, error) {
+	var inside, out []string
+	for _, p := range w.Config.Sources {
+		if clean := path.Clean(filepath.ToSlash(p)); !strings.HasPrefix(clean, "../") {
+			inside = append(inside, p)
+			continue
+		}
+		found, err := w.globOutside(p)
+		if err != nil {
+			return nil, err
+		}
+		out = append(out, found...)
+	}
+	found, err := w.Glob(inside)
+	if err != nil {
+		return nil, err
+	}
+	out = append(out, found...)
+	slices.Sort(out)
+	return slices.Compact(out), nil
+}
+
+// globOutside lists the files that match a pattern that begins with "../".
+func (w *Workspace) globOutside(pattern string) ([]string, error) {
+	base, rest := doublestar.SplitPattern(path.Clean(filepath.ToSlash(pattern)))
+	f, err := openFolder(w.Path(base))
+	if err != nil {
+		return nil, err
+	}
+	defer f.close()
+	found, err := matching(f.root.FS(), rest, pattern)
+	for i := range found {
+		found[i] = path.Join(base, found[i])
+	}
+	return found, err
+}
+
+// sourceOutside says whether the configuration names a path outside as a source.
+func (w *Workspace) sourceOutside(name string) bool {
+	for _, p := range w.Config.Sources {
+		if clean := path.Clean(filepath.ToSlash(p)); strings.HasPrefix(clean, "../") {
+			if ok, _ := doublestar.Match(clean, name); ok {
+				return true
+			}
+		}
+	}
+	return false
+}
+
+// matching lists what matches a pattern, our own and git's folders left out.
+func matching(fsys fs.FS, pattern, shown string) ([]string, error) {
+	if !doublestar.ValidatePattern(pattern) {
+		return nil, &FileError{File: ConfigName, Msg: fmt.Sprintf("the pattern %q is not valid", shown)}
+	}
+	found, err := doublestar.Glob(fsys, pattern, doublestar.WithFailOnIOErrors())
+	if err != nil {
+		fe := &FileError{File: shown, Msg: "cannot be read: " + reason(err)}
+		var pe *fs.PathError
+		if errors.As(err, &pe) && pe.Path != "" {
+			fe.File = filepath.ToSlash(pe.Path)
+		}
+		return nil, fe
+	}
+	return slices.DeleteFunc(found, func(p string) bool { return sacred(p) != nil }), nil
 }
 
 // FontFiles lists the workspace's font files.
@@ -156,7 +225,7 @@ func (w *Workspace) AddFonts(set *font.Set) error {
 		return err
 	}
 	for _, f := range files {
-		data, err := ReadFile(w.Path(f), f)
+		data, err := w.ReadFile(f)
 		if err != nil {
 			return err
 		}

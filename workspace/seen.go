@@ -4,7 +4,10 @@ import (
 	"bufio"
 	"bytes"
 	"fmt"
+	"io/fs"
 	"os"
+	"path"
+	"path/filepath"
 	"runtime"
 	"sort"
 	"strconv"
@@ -22,6 +25,7 @@ type Seen struct {
 	ws      *Workspace
 	mu      sync.Mutex
 	files   map[string]look
+	dirs    map[string]*os.Root // opened already: one look at a file is one call then
 	changed bool
 }
 
@@ -36,7 +40,7 @@ const settled = 50 * time.Millisecond
 
 // Seen reads what is remembered.
 func (w *Workspace) Seen() *Seen {
-	s := &Seen{ws: w, files: map[string]look{}}
+	s := &Seen{ws: w, files: map[string]look{}, dirs: map[string]*os.Root{}}
 	data, ok := w.Cached(seenFile)
 	if !ok {
 		return s
@@ -46,7 +50,8 @@ func (w *Workspace) Seen() *Seen {
 	for lines.Scan() {
 		f := strings.SplitN(lines.Text(), "\t", 4)
 		if len(f) != 4 {
-			return &Seen{ws: w, files: map[string]look{}} // not ours
+			s.files = map[string]look{} // not ours
+			return s
 		}
 		size, err1 := strconv.ParseInt(f[0], 10, 64)
 		at, err2 := strconv.ParseInt(f[1], 10, 64)
@@ -58,19 +63,19 @@ func (w *Workspace) Seen() *Seen {
 }
 
 // Hash is the content hash of a file of the workspace.
-func (s *Seen) Hash(path string) (string, error) {
-	info, err := os.Stat(s.ws.Path(path))
+func (s *Seen) Hash(name string) (string, error) {
+	info, err := s.stat(name)
 	if err != nil {
 		return "", err
 	}
 	now := look{size: info.Size(), time: info.ModTime().UnixNano()}
 	s.mu.Lock()
-	old, ok := s.files[path]
+	old, ok := s.files[name]
 	s.mu.Unlock()
 	if ok && old.size == now.size && old.time == now.time {
 		return old.hash, nil
 	}
-	data, err := ReadFile(s.ws.Path(path), path)
+	data, err := s.ws.ReadFile(name)
 	if err != nil {
 		return "", err
 	}
@@ -78,10 +83,29 @@ func (s *Seen) Hash(path string) (string, error) {
 	s.mu.Lock()
 	defer s.mu.Unlock()
 	if int64(len(data)) == now.size && time.Since(info.ModTime()) > settled {
-		s.files[path] = now
+		s.files[name] = now
 		s.changed = true
 	}
 	return now.hash, nil
+}
+
+// stat is the workspace's Stat.
+func (s *Seen) stat(name string) (fs.FileInfo, error) {
+	dir, file := path.Split(name)
+	dir = path.Clean(dir)
+	s.mu.Lock()
+	root, known := s.dirs[dir]
+	if !known && filepath.IsLocal(filepath.FromSlash(name)) {
+		root, _ = s.ws.folder.root.OpenRoot(filepath.FromSlash(dir)) // nil: see below
+		s.dirs[dir] = root
+	}
+	s.mu.Unlock()
+	if root != nil {
+		if info, err := root.Stat(file); err == nil {
+			return info, nil
+		}
+	}
+	return s.ws.Stat(name)
 }
 
 // Intact says that all files are as their hashes say.
@@ -118,6 +142,12 @@ func (s *Seen) Intact(files map[string]string) bool {
 func (s *Seen) Save() {
 	s.mu.Lock()
 	defer s.mu.Unlock()
+	for _, root := range s.dirs {
+		if root != nil {
+			root.Close()
+		}
+	}
+	s.dirs = map[string]*os.Root{}
 	if !s.changed {
 		return
 	}

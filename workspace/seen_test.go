@@ -10,7 +10,7 @@ import (
 
 func seenIn(t *testing.T) (*Workspace, func(name, content string, age time.Duration)) {
 	t.Helper()
-	w := &Workspace{Dir: t.TempDir()}
+	w := bare(t, t.TempDir())
 	return w, func(name, content string, age time.Duration) {
 		t.Helper()
 		p := filepath.Join(w.Dir, name)

@@ -53,8 +53,17 @@ func TestTextConfigRefused(t *testing.T) {
 	}
 }
 
+func bare(t testing.TB, dir string) *Workspace {
+	t.Helper()
+	w, err := Bare(dir)
+	if err != nil {
+		t.Fatal(err)
+	}
+	return w
+}
+
 func TestTheCacheIsAHelpOnly(t *testing.T) {
-	ws := &Workspace{Dir: t.TempDir()}
+	ws := bare(t, t.TempDir())
 	if _, ok := ws.Cached("x.json"); ok {
 		t.Error("something is cached already")
 	}
@@ -65,5 +74,5 @@ func TestTheCacheIsAHelpOnly(t *testing.T) {
 	if data, ok := ws.Cached(".gitignore"); !ok || string(data) != "*\n" {
 		t.Error("git is not told to pass over it")
 	}
-	(&Workspace{Dir: "/proc/nowhere"}).Cache("x.json", []byte("1")) // says nothing
+	bare(t, "/proc").Cache("x.json", []byte("1")) // says nothing
 }

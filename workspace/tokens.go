@@ -21,7 +21,7 @@ func (w *Workspace) TokenFiles() ([]string, error) {
 	if w.Resolver() == "" {
 		return w.Glob(w.Config.Tokens.Files)
 	}
-	data, err := ReadFile(w.Path(w.Resolver()), w.Resolver())
+	data, err := w.ReadFile(w.Resolver())
 	if err != nil {
 		return nil, err
 	}
@@ -45,7 +45,7 @@ func (w *Workspace) Reader(inHand map[string][]byte) func(path string) ([]byte, 
 		if data, ok := inHand[path]; ok {
 			return data, nil
 		}
-		return ReadFile(w.Path(path), path)
+		return w.ReadFile(path)
 	}
 }
 
@@ -104,7 +104,7 @@ func (w *Workspace) TokensAt(rev string) (*token.Library, error) {
 	if err != nil {
 		return nil, err
 	}
-	then := *w
+	then := &Workspace{Dir: w.Dir, Config: w.Config, folder: w.folder, read: map[string]string{}}
 	if data, err := read(ConfigName); err == nil {
 		if then.Config, err = ParseConfig(data, rev+":"+ConfigName); err != nil {
 			return nil, err

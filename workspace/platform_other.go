@@ -1,0 +1,8 @@
+//go:build !unix
+
+package workspace
+
+const (
+	nonblock = 0
+	noFollow = 0
+)
