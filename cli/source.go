@@ -10,6 +10,7 @@ import (
 	"archetyp/core/css"
 	"archetyp/core/design"
 	"archetyp/core/font"
+	"archetyp/core/limit"
 	"archetyp/fonts"
 	"archetyp/workspace"
 )
@@ -37,6 +38,7 @@ func (a *app) source(arg string) (*design.Document, *workspace.Workspace, error)
 	set := font.NewSet(&fonts.Machine{})
 	var marks []design.SelectedMarks
 	root := 16.0
+	var limits limit.Limits
 	if found {
 		if path, err = a.sourcePath(ws, arg, path); err != nil {
 			return nil, nil, err
@@ -44,7 +46,7 @@ func (a *app) source(arg string) (*design.Document, *workspace.Workspace, error)
 		if err := ws.AddFonts(set); err != nil {
 			return nil, nil, err
 		}
-		marks, root = ws.Config.SelectedMarks(), ws.Config.RootPx()
+		marks, root, limits = ws.Config.SelectedMarks(), ws.Config.RootPx(), ws.Config.Budget()
 	}
 	shown := arg
 	if here, err := filepath.Abs(a.dir); err == nil && !filepath.IsAbs(arg) {
@@ -58,7 +60,7 @@ func (a *app) source(arg string) (*design.Document, *workspace.Workspace, error)
 	if err != nil {
 		return nil, nil, err
 	}
-	doc, err := workspace.ParseDrawing(data, workspace.Drawing{Shown: shown, Fonts: set, Marks: marks, Root: root, Load: links(ws, path)})
+	doc, err := workspace.ParseDrawing(data, workspace.Drawing{Shown: shown, Fonts: set, Marks: marks, Root: root, Limits: limits, Load: links(ws, path)})
 	if err != nil {
 		return nil, nil, err
 	}

@@ -61,7 +61,7 @@ func Place(ws *workspace.Workspace, c *text.Catalogue, sources, locales []string
 	}
 	drawings := make([]drawing, len(sources))
 	read := func(data []byte, source string) (*design.Document, error) {
-		return workspace.ParseDrawing(data, workspace.Drawing{Shown: source, Fonts: m.Fonts.Clone(), Marks: marks, Root: root, Load: ws.Links(source, nil)})
+		return workspace.ParseDrawing(data, workspace.Drawing{Shown: source, Fonts: m.Fonts.Clone(), Marks: marks, Root: root, Limits: ws.Config.Budget(), Load: ws.Links(source, nil)})
 	}
 	err = Side(len(sources), func(i int) error {
 		data, err := ws.ReadFile(sources[i])

@@ -21,7 +21,7 @@ func (r *run) read() error {
 	var mu sync.Mutex
 	_ = Told(r.o.Progress, "reading", len(r.sources), func(i int) error {
 		p := r.sources[i]
-		r.docs[i], errs[i] = workspace.ParseDrawing(r.files[p], workspace.Drawing{Shown: p, Fonts: r.fonts.Clone(), Marks: marks, Root: root, Load: r.ws.Links(p, r.linked(&mu))})
+		r.docs[i], errs[i] = workspace.ParseDrawing(r.files[p], workspace.Drawing{Shown: p, Fonts: r.fonts.Clone(), Marks: marks, Root: root, Limits: r.ws.Config.Budget(), Load: r.ws.Links(p, r.linked(&mu))})
 		return nil
 	})
 	if bad := faults(errs); len(bad) > 0 {

@@ -307,7 +307,7 @@ func (r *run) readTexts() error {
 	errs := make([]error, len(r.sources))
 	_ = Side(len(r.sources), func(i int) error {
 		p := r.sources[i]
-		doc, err := workspace.ParseDrawing(r.files[p], workspace.Drawing{Shown: p, Fonts: r.fonts.Clone(), Marks: marks, Root: root, Load: r.ws.Links(p, nil), Facts: true})
+		doc, err := workspace.ParseDrawing(r.files[p], workspace.Drawing{Shown: p, Fonts: r.fonts.Clone(), Marks: marks, Root: root, Limits: r.ws.Config.Budget(), Load: r.ws.Links(p, nil), Facts: true})
 		if errs[i] = err; err == nil {
 			r.finds[i] = text.Find(doc, o)
 		}

@@ -7,6 +7,7 @@ import (
 	"path/filepath"
 	"slices"
 	"sort"
+	"strconv"
 	"strings"
 
 	"archetyp/core/asset"
@@ -15,6 +16,7 @@ import (
 	"archetyp/core/design"
 	"archetyp/core/emit"
 	"archetyp/core/exchange"
+	"archetyp/core/limit"
 	"archetyp/core/markup"
 	"archetyp/core/match"
 	"archetyp/core/text"
@@ -42,6 +44,8 @@ type Config struct {
 	Guide    GuideConfig           `yaml:"guide"`
 	Fonts    []string              `yaml:"fonts"`
 	Marks    []MarkConfig          `yaml:"marks"`
+	// Limits are what one reading may cost, by kind; docs/limits.md.
+	Limits map[string]Amount `yaml:"limits"`
 }
 
 // Scales are the values numbers should take.
@@ -243,7 +247,8 @@ type MarkConfig struct {
 
 // configKeys are the keys known at each place of the file; a list stands for each of its items.
 var configKeys = map[string][]string{
-	"":             {"name", "root", "sources", "scales", "tokens", "contexts", "outputs", "text", "assets", "guide", "fonts", "marks"},
+	"":             {"name", "root", "sources", "scales", "tokens", "contexts", "outputs", "text", "assets", "guide", "fonts", "marks", "limits"},
+	"limits":       limitNames(),
 	"scales":       {"space", "type"},
 	"tokens":       {"resolver", "files", "names"},
 	"outputs":      {"as", "to", "unit", "prefix", "only", "form", "package", "template"},
@@ -271,8 +276,11 @@ func ParseConfig(data []byte, shown string) (cfg Config, err error) {
 			err = &FileError{File: shown, Msg: fmt.Sprintf("not valid YAML: %v", r)}
 		}
 	}()
-	if len(data) > 1<<20 {
-		return cfg, &FileError{File: shown, Msg: "a configuration of more than 1 MB is not read"}
+	if len(data) > maxConfig {
+		return cfg, &FileError{File: shown, Msg: fmt.Sprintf("a configuration of more than %d kB is not read", maxConfig>>10)}
+	}
+	if err := checkNesting(data, shown); err != nil {
+		return cfg, err
 	}
 	file, err := parser.ParseBytes(data, 0)
 	if err != nil {
@@ -395,28 +403,18 @@ func Nearest(word string, list []string) string {
 
 // check refuses values that mean nothing.
 func (c *Config) check(shown string, file *ast.File) error {
-	fail := func(path, format string, args ...any) error {
-		fe := &FileError{File: shown, Msg: fmt.Sprintf(format, args...)}
+	where := func(path string) (at markup.Position) {
 		if p, err := yaml.PathString(path); err == nil {
 			if n, err := p.FilterFile(file); err == nil && n != nil && n.GetToken() != nil {
-				fe.Position = markup.Position{Line: n.GetToken().Position.Line, Column: n.GetToken().Position.Column}
+				at = markup.Position{Line: n.GetToken().Position.Line, Column: n.GetToken().Position.Column}
 			}
 		}
-		return fe
+		return at
 	}
-	if _, err := css.ParseLength(c.Root); err != nil {
-		return fail("$.root", "root: %v", err)
+	fail := func(path, format string, args ...any) error {
+		return &FileError{File: shown, Position: where(path), Msg: fmt.Sprintf(format, args...)}
 	}
-	if c.Scales.Space != "" {
-		if _, err := css.ParseLength(c.Scales.Space); err != nil {
-			return fail("$.scales.space", "scales.space: %v", err)
-		}
-	}
-	for i, t := range c.Scales.Type {
-		if _, err := css.ParseLength(t); err != nil {
-			return fail(fmt.Sprintf("$.scales.type[%d]", i), "scales.type: %v", err)
-		}
-	}
+	line := func(path string) int { return where(path).Line }
 	for i, o := range c.Outputs {
 		at := fmt.Sprintf("$.outputs[%d]", i)
 		lang, ok := emit.Of(o.As)
@@ -432,9 +430,6 @@ func (c *Config) check(shown string, file *ast.File) error {
 		if forms := Forms[o.As]; o.Form != "" && !slices.Contains(forms, o.Form) {
 			return fail(at+".form", "the form %q is not known for %s; %s", o.Form, o.As, map[bool]string{true: "it has none", false: "there are " + strings.Join(forms, " and ")}[forms == nil])
 		}
-		if err := inside(o.To); err != nil {
-			return fail(at+".to", "outputs: %v", err)
-		}
 	}
 	if err := c.checkText(fail); err != nil {
 		return err
@@ -444,10 +439,11 @@ func (c *Config) check(shown string, file *ast.File) error {
 			return fail("$.contexts", "contexts: %q is no context; write modifier.context, such as scheme.dark", key)
 		}
 	}
-	for path, to := range map[string]string{"$.assets.to": c.Assets.To, "$.guide.to": c.Guide.To} {
-		if err := inside(to); err != nil {
-			return fail(path, "%s: %v", strings.TrimPrefix(path, "$."), err)
-		}
+	if err := c.checkPlaces(fail, line); err != nil {
+		return err
+	}
+	if err := c.checkNumbers(fail); err != nil {
+		return err
 	}
 	if c.Assets.Density < 0 || c.Assets.Density > 16 {
 		return fail("$.assets.density", "assets.density: %g is no density; 1 to 16 are possible", c.Assets.Density)
@@ -461,6 +457,77 @@ func (c *Config) check(shown string, file *ast.File) error {
 		}
 	}
 	return nil
+}
+
+// The sizes that mean something, in px.
+const (
+	minRoot, maxRoot   = 1, 1000
+	minScale, maxScale = 0.01, 10000
+)
+
+// checkNumbers refuses lengths and limits that mean nothing.
+func (c *Config) checkNumbers(fail func(path, format string, args ...any) error) error {
+	size := func(at, what, s string, least, most float64) error {
+		l, err := css.ParseLength(s)
+		if err != nil {
+			return fail(at, "%s: %v", what, err)
+		}
+		if px := l.Px(css.Units{Em: 16, Rem: 16}); !(px >= least && px <= most) {
+			return fail(at, "%s: %s is no size between %gpx and %gpx", what, s, least, most)
+		}
+		return nil
+	}
+	if err := size("$.root", "root", c.Root, minRoot, maxRoot); err != nil {
+		return err
+	}
+	if c.Scales.Space != "" {
+		if err := size("$.scales.space", "scales.space", c.Scales.Space, minScale, maxScale); err != nil {
+			return err
+		}
+	}
+	for i, t := range c.Scales.Type {
+		if err := size(fmt.Sprintf("$.scales.type[%d]", i), "scales.type", t, minScale, maxScale); err != nil {
+			return err
+		}
+	}
+	for name, amount := range c.Limits {
+		if _, err := limit.ParseAmount(string(amount)); err != nil {
+			return fail("$.limits."+name, "limits: %v", err)
+		}
+	}
+	return nil
+}
+
+// Amount is a number such as 250000, 500k or 400M.
+type Amount string
+
+// UnmarshalYAML takes a number as it is written.
+func (a *Amount) UnmarshalYAML(unmarshal func(any) error) error {
+	var n int64
+	if unmarshal(&n) == nil {
+		*a = Amount(strconv.FormatInt(n, 10))
+		return nil
+	}
+	return unmarshal((*string)(a))
+}
+
+func limitNames() []string {
+	var out []string
+	for _, k := range limit.Kinds {
+		out = append(out, k.Name)
+	}
+	return out
+}
+
+// Budget is what one reading may cost.
+func (c *Config) Budget() limit.Limits {
+	var out limit.Limits
+	for i, k := range limit.Kinds {
+		if amount, ok := c.Limits[k.Name]; ok {
+			out[i], _ = limit.ParseAmount(string(amount)) // checked when the configuration was read
+		}
+	}
+	return out
 }
 
 // checkText refuses what means nothing about texts.
@@ -493,9 +560,6 @@ func (c *Config) checkText(fail func(path, format string, args ...any) error) er
 				}
 			}
 			return fail(at+".as", "text.outputs: %q is no form for code; there are %s", o.As, strings.Join(names, ", "))
-		}
-		if err := inside(o.To); err != nil {
-			return fail(at+".to", "text.outputs: %v", err)
 		}
 	}
 	return nil

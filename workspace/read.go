@@ -11,6 +11,7 @@ import (
 
 	"archetyp/core/design"
 	"archetyp/core/font"
+	"archetyp/core/limit"
 	"archetyp/core/markup"
 	"archetyp/core/ora"
 	"archetyp/core/svg"
@@ -20,12 +21,13 @@ import (
 
 // Drawing says how a design file is read.
 type Drawing struct {
-	Shown string // its name in the document and in messages
-	Fonts *font.Set
-	Marks []design.SelectedMarks
-	Root  float64 // 1rem in px
-	Load  Load    // what it links to; nil for nothing
-	Facts bool    // only facts are wanted: words are measured, and not painted
+	Shown  string // its name in the document and in messages
+	Fonts  *font.Set
+	Marks  []design.SelectedMarks
+	Root   float64 // 1rem in px
+	Load   Load    // what it links to; nil for nothing
+	Facts  bool    // only facts are wanted: words are measured, and not painted
+	Limits limit.Limits
 }
 
 // Load reads what a drawing links to.
@@ -33,7 +35,7 @@ type Load func(href string) ([]byte, error)
 
 // ParseDrawing reads the bytes of a design file.
 func ParseDrawing(data []byte, d Drawing) (*design.Document, error) {
-	return parse(data, d.Shown, svg.Options{Fonts: d.Fonts, Marks: d.Marks, Root: d.Root, Load: d.Load, Facts: d.Facts})
+	return parse(data, d.Shown, svg.Options{Fonts: d.Fonts, Marks: d.Marks, Root: d.Root, Load: d.Load, Facts: d.Facts, Budget: limit.New(d.Limits)})
 }
 
 func parse(data []byte, shown string, o svg.Options) (doc *design.Document, err error) {
@@ -45,7 +47,7 @@ func parse(data []byte, shown string, o svg.Options) (doc *design.Document, err 
 	}
 	var me *markup.Error
 	if errors.As(err, &me) {
-		return nil, &FileError{File: shown, Position: me.Position, Msg: me.Msg}
+		return nil, &FileError{File: shown, Position: me.Position, Msg: me.Msg, Hint: me.Hint}
 	}
 	return doc, err
 }

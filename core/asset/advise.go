@@ -502,5 +502,9 @@ func stripOf(e *design.Element) (strip, bool) {
 	if n == nil {
 		return strip{}, false
 	}
-	return stripOfPixels(n.Bitmap)
+	img, err := design.Pixels(n.Bitmap)
+	if err != nil {
+		return strip{}, false
+	}
+	return stripOfPixels(img)
 }

@@ -232,7 +232,11 @@ func (m *maker) bitmap(wanted []string) error {
 					m.put(f, d, bounds.Dx(), bounds.Dy(), b.File)
 					continue
 				}
-				data, err := encode(picture.RGBA(b.Image), f, m.set.Quality)
+				img, err := design.Pixels(b.Image)
+				if err != nil {
+					return err
+				}
+				data, err := encode(picture.RGBA(img), f, m.set.Quality)
 				if err != nil {
 					return err
 				}

@@ -4,6 +4,7 @@ import (
 	"sort"
 	"strings"
 
+	"archetyp/core/limit"
 	"archetyp/core/markup"
 )
 
@@ -29,6 +30,7 @@ type Source struct {
 type Style struct {
 	Parent *Style
 	own    []entry
+	index  map[string]int // into own, where there are many
 }
 
 type entry struct {
@@ -39,6 +41,7 @@ type entry struct {
 // Cascade answers what a set of style sheets says of elements.
 type Cascade struct {
 	hints  func(*markup.Node) []Decl
+	match  *Matcher
 	rules  []indexed
 	byID   map[string][]int
 	byTag  map[string][]int
@@ -51,15 +54,22 @@ type indexed struct {
 	cx   *Complex
 }
 
-// NewCascade prepares style sheets, in their order. hints are the presentation attributes of an element as
-// declarations; they give way to every rule.
-func NewCascade(sheets []*Sheet, hints func(*markup.Node) []Decl) *Cascade {
-	c := &Cascade{hints: hints, byID: map[string][]int{}, byTag: map[string][]int{}, byWord: map[string][]int{}}
+// NewCascade prepares style sheets for the document of a root, in their order. hints are the presentation attributes of
+// an element as declarations; they give way to every rule.
+func NewCascade(root *markup.Node, sheets []*Sheet, hints func(*markup.Node) []Decl, budget *limit.Budget) *Cascade {
+	c := &Cascade{hints: hints, match: NewMatcher(nil, budget), byID: map[string][]int{}, byTag: map[string][]int{}, byWord: map[string][]int{}}
+	var names *nameSet
 	for _, s := range sheets {
 		for r := range s.Rules {
 			rule := &s.Rules[r]
 			for k := range rule.Selector.Complex {
 				cx := &rule.Selector.Complex[k]
+				if names == nil {
+					names = namesIn(root)
+				}
+				if !names.allow(cx) {
+					continue
+				}
 				i := len(c.rules)
 				c.rules = append(c.rules, indexed{rule, cx})
 				last := &cx.Parts[0]
@@ -86,15 +96,18 @@ type declared struct {
 	src   Source
 }
 
+// Err is the limit that was reached while matching, as a *limit.Error.
+func (c *Cascade) Err() error { return c.match.Err() }
+
 // Style cascades for one element below a parent's style (nil for the root).
-func (c *Cascade) Style(n *markup.Node, parent *Style, states map[string]bool) *Style {
+func (c *Cascade) Style(n *markup.Node, parent *Style) *Style {
 	var all []declared
 	for _, d := range c.hints(n) {
 		all = append(all, declared{d, Specificity{-1}, -1, Source{FromAttribute, nil, n}})
 	}
 	for _, i := range c.candidates(n) {
 		r := c.rules[i]
-		if r.cx.matches(n, states) {
+		if r.cx.matches(n, c.match) {
 			for _, d := range r.rule.Decls {
 				all = append(all, declared{d, r.cx.Spec, i, Source{FromRule, r.rule, n}})
 			}
@@ -146,16 +159,32 @@ func (c *Cascade) candidates(n *markup.Node) []int {
 }
 
 func (s *Style) set(prop, value string, src Source) {
-	for i := range s.own {
-		if s.own[i].prop == prop {
-			s.own[i].value, s.own[i].src = value, src
-			return
-		}
+	if e := s.find(prop); e != nil {
+		e.value, e.src = value, src
+		return
 	}
 	s.own = append(s.own, entry{prop, value, src})
+	switch {
+	case s.index != nil:
+		s.index[prop] = len(s.own) - 1
+	case len(s.own) > fewProperties:
+		s.index = map[string]int{}
+		for i := range s.own {
+			s.index[s.own[i].prop] = i
+		}
+	}
 }
 
+// fewProperties are looked through one by one.
+const fewProperties = 32
+
 func (s *Style) find(prop string) *entry {
+	if s.index != nil {
+		if i, ok := s.index[prop]; ok {
+			return &s.own[i]
+		}
+		return nil
+	}
 	for i := range s.own {
 		if s.own[i].prop == prop {
 			return &s.own[i]

@@ -2,29 +2,68 @@ package css
 
 import (
 	"strings"
+	"sync"
+	"sync/atomic"
 
+	"archetyp/core/limit"
 	"archetyp/core/markup"
 )
 
-// Matches says whether the selector means the element, with none of the states (hover, focus …) in force.
-func (s *Selector) Matches(n *markup.Node) bool { return s.MatchesIn(n, nil) }
+// Matches says whether the selector means the element, with none of the states (hover, focus …) in force. To ask about
+// many elements of a document, use one Matcher.
+func (s *Selector) Matches(n *markup.Node) bool { return NewMatcher(nil, nil).Matches(s, n) }
 
 // MatchesIn is Matches with some states in force, by pseudo-class name.
 func (s *Selector) MatchesIn(n *markup.Node, states map[string]bool) bool {
+	return NewMatcher(states, nil).Matches(s, n)
+}
+
+// Matcher matches selectors against the elements of one document, and remembers what takes long to find out. It is safe
+// to use side by side.
+type Matcher struct {
+	states map[string]bool
+	budget *limit.Budget
+	steps  atomic.Int64
+	over   atomic.Bool
+	places sync.Map // placing → map[*markup.Node]int
+	words  sync.Map // long lists of classes, by their text → map[string]bool
+}
+
+// NewMatcher is a matcher with some states in force, by pseudo-class name, that takes its steps from a budget.
+func NewMatcher(states map[string]bool, budget *limit.Budget) *Matcher {
+	return &Matcher{states: states, budget: budget}
+}
+
+// Matches says whether a selector means an element. When the budget is spent, nothing matches; see Err.
+func (m *Matcher) Matches(s *Selector, n *markup.Node) bool {
 	for i := range s.Complex {
-		if s.Complex[i].matches(n, states) {
+		if s.Complex[i].matches(n, m) {
 			return true
 		}
 	}
 	return false
 }
 
-func (c *Complex) matches(n *markup.Node, states map[string]bool) bool {
-	return matchFrom(c.Parts, n, states)
+// Err is the limit that was reached, as a *limit.Error.
+func (m *Matcher) Err() error {
+	if m.over.Load() {
+		return &limit.Error{Kind: limit.Steps, Limit: m.budget.Limit(limit.Steps)}
+	}
+	return nil
 }
 
-func matchFrom(parts []Compound, n *markup.Node, st map[string]bool) bool {
-	if !parts[0].matches(n, st) {
+// step counts one test of an element; false says that there have been too many.
+func (m *Matcher) step() bool {
+	if m.steps.Add(1)&1023 == 0 && m.budget.Spend(limit.Steps, 1024) != nil {
+		m.over.Store(true)
+	}
+	return !m.over.Load()
+}
+
+func (c *Complex) matches(n *markup.Node, m *Matcher) bool { return matchFrom(c.Parts, n, m) }
+
+func matchFrom(parts []Compound, n *markup.Node, m *Matcher) bool {
+	if !parts[0].matches(n, m) {
 		return false
 	}
 	if len(parts) == 1 {
@@ -33,19 +72,19 @@ func matchFrom(parts []Compound, n *markup.Node, st map[string]bool) bool {
 	rest := parts[1:]
 	switch parts[0].Comb {
 	case '>':
-		return n.Parent != nil && matchFrom(rest, n.Parent, st)
+		return n.Parent != nil && matchFrom(rest, n.Parent, m)
 	case '+':
 		s := sibling(n, -1)
-		return s != nil && matchFrom(rest, s, st)
+		return s != nil && matchFrom(rest, s, m)
 	case '~':
 		for s := sibling(n, -1); s != nil; s = sibling(s, -1) {
-			if matchFrom(rest, s, st) {
+			if matchFrom(rest, s, m) {
 				return true
 			}
 		}
 	default:
 		for a := n.Parent; a != nil; a = a.Parent {
-			if matchFrom(rest, a, st) {
+			if matchFrom(rest, a, m) {
 				return true
 			}
 		}
@@ -67,8 +106,8 @@ func sibling(n *markup.Node, step int) *markup.Node {
 	return nil
 }
 
-func (c *Compound) matches(n *markup.Node, st map[string]bool) bool {
-	if c.Never || n.Kind != markup.Element {
+func (c *Compound) matches(n *markup.Node, m *Matcher) bool {
+	if c.Never || n.Kind != markup.Element || !m.step() {
 		return false
 	}
 	if c.Tag != "" && c.Tag != "*" && c.Tag != n.Local && !(n.HTML && strings.EqualFold(c.Tag, n.Local)) {
@@ -82,7 +121,7 @@ func (c *Compound) matches(n *markup.Node, st map[string]bool) bool {
 	if len(c.Class) > 0 {
 		classes, _ := n.Attr("class")
 		for _, k := range c.Class {
-			if !hasWord(classes, k) {
+			if !m.hasClass(classes, k) {
 				return false
 			}
 		}
@@ -93,11 +132,29 @@ func (c *Compound) matches(n *markup.Node, st map[string]bool) bool {
 		}
 	}
 	for i := range c.Pseudo {
-		if !c.Pseudo[i].matches(n, st) {
+		if !c.Pseudo[i].matches(n, m) {
 			return false
 		}
 	}
 	return true
+}
+
+// longList is how many bytes of classes are looked through word by word; longer ones are kept in a set.
+const longList = 256
+
+func (m *Matcher) hasClass(list, word string) bool {
+	if len(list) < longList {
+		return hasWord(list, word)
+	}
+	words, ok := m.words.Load(list)
+	if !ok {
+		set := map[string]bool{}
+		for _, w := range strings.Fields(list) {
+			set[w] = true
+		}
+		words, _ = m.words.LoadOrStore(list, set)
+	}
+	return words.(map[string]bool)[word]
 }
 
 func hasWord(list, word string) bool {
@@ -148,14 +205,14 @@ func (a *attrTest) matches(n *markup.Node) bool {
 	return true
 }
 
-func (ps *pseudo) matches(n *markup.Node, st map[string]bool) bool {
+func (ps *pseudo) matches(n *markup.Node, m *Matcher) bool {
 	switch ps.name {
 	case "is", "where":
-		return ps.sel.MatchesIn(n, st)
+		return m.Matches(ps.sel, n)
 	case "not":
-		return !ps.sel.MatchesIn(n, st)
+		return !m.Matches(ps.sel, n)
 	case "has":
-		return hasRelative(n, ps.sel, st)
+		return hasRelative(n, ps.sel, m)
 	case "root", "scope":
 		return n.Parent == nil
 	case "empty":
@@ -172,20 +229,20 @@ func (ps *pseudo) matches(n *markup.Node, st map[string]bool) bool {
 	case "only-child":
 		return sibling(n, -1) == nil && sibling(n, 1) == nil
 	case "first-of-type":
-		return place(n, -1, true, nil, st) == 1
+		return place(n, -1, true, nil, m) == 1
 	case "last-of-type":
-		return place(n, 1, true, nil, st) == 1
+		return place(n, 1, true, nil, m) == 1
 	case "only-of-type":
-		return place(n, -1, true, nil, st) == 1 && place(n, 1, true, nil, st) == 1
+		return place(n, -1, true, nil, m) == 1 && place(n, 1, true, nil, m) == 1
 	case "nth-child", "nth-last-child", "nth-of-type", "nth-last-of-type":
-		if ps.sel != nil && !ps.sel.MatchesIn(n, st) {
+		if ps.sel != nil && !m.Matches(ps.sel, n) {
 			return false
 		}
 		dir := -1
 		if strings.Contains(ps.name, "last") {
 			dir = 1
 		}
-		k := place(n, dir, strings.HasSuffix(ps.name, "type"), ps.sel, st) - ps.b
+		k := place(n, dir, strings.HasSuffix(ps.name, "type"), ps.sel, m) - ps.b
 		if ps.a == 0 {
 			return k == 0
 		}
@@ -194,32 +251,73 @@ func (ps *pseudo) matches(n *markup.Node, st map[string]bool) bool {
 		return n.Local == "a" && n.Href() != ""
 	case "disabled", "checked":
 		_, has := n.Attr(ps.name)
-		return st[ps.name] || has
+		return m.states[ps.name] || has
 	case "enabled":
 		_, has := n.Attr("disabled")
-		return !has && !st["disabled"]
+		return !has && !m.states["disabled"]
 	case "defined":
 		return true
 	}
-	return st[ps.name]
+	return m.states[ps.name]
 }
 
+// placing is a way to count the children of a node.
+type placing struct {
+	parent   *markup.Node
+	dir      int
+	sameType bool
+	of       *Selector
+}
+
+// fewSiblings are counted each time; the places of more are kept.
+const fewSiblings = 16
+
 // place is the position among siblings counted from one end, from 1.
-func place(n *markup.Node, dir int, sameType bool, of *Selector, st map[string]bool) int {
+func place(n *markup.Node, dir int, sameType bool, of *Selector, m *Matcher) int {
+	if n.Parent != nil && len(n.Parent.Children) > fewSiblings {
+		return m.placesOf(placing{n.Parent, dir, sameType, of})[n]
+	}
 	k := 1
 	for s := sibling(n, dir); s != nil; s = sibling(s, dir) {
 		if sameType && (s.Local != n.Local || s.Space != n.Space) {
 			continue
 		}
-		if of == nil || of.MatchesIn(s, st) {
+		if of == nil || m.Matches(of, s) {
 			k++
 		}
 	}
 	return k
 }
 
+// placesOf counts all children of a node at once.
+func (m *Matcher) placesOf(p placing) map[*markup.Node]int {
+	if known, ok := m.places.Load(p); ok {
+		return known.(map[*markup.Node]int)
+	}
+	type kind struct{ space, local string }
+	out, counts := map[*markup.Node]int{}, map[kind]int{}
+	all := p.parent.Children
+	for i := range all {
+		c := all[i]
+		if p.dir > 0 {
+			c = all[len(all)-1-i]
+		}
+		if c.Kind != markup.Element || p.of != nil && !m.Matches(p.of, c) {
+			continue
+		}
+		k := kind{}
+		if p.sameType {
+			k = kind{c.Space, c.Local}
+		}
+		counts[k]++
+		out[c] = counts[k]
+	}
+	known, _ := m.places.LoadOrStore(p, out)
+	return known.(map[*markup.Node]int)
+}
+
 // hasRelative answers :has(): a relative selector is matched from every candidate back to n.
-func hasRelative(n *markup.Node, sel *Selector, st map[string]bool) bool {
+func hasRelative(n *markup.Node, sel *Selector, m *Matcher) bool {
 	for i := range sel.Complex {
 		parts := sel.Complex[i].Parts
 		first := parts[len(parts)-1].Comb
@@ -232,7 +330,7 @@ func hasRelative(n *markup.Node, sel *Selector, st map[string]bool) bool {
 		found := false
 		from.Walk(func(c *markup.Node) bool {
 			if !found && c != from && c.Kind == markup.Element {
-				found = matchBackTo(parts, c, n, st)
+				found = matchBackTo(parts, c, n, m)
 			}
 			return !found
 		})
@@ -243,8 +341,8 @@ func hasRelative(n *markup.Node, sel *Selector, st map[string]bool) bool {
 	return false
 }
 
-func matchBackTo(parts []Compound, c, anchor *markup.Node, st map[string]bool) bool {
-	if !parts[0].matches(c, st) {
+func matchBackTo(parts []Compound, c, anchor *markup.Node, m *Matcher) bool {
+	if !parts[0].matches(c, m) {
 		return false
 	}
 	last := len(parts) == 1
@@ -255,7 +353,7 @@ func matchBackTo(parts []Compound, c, anchor *markup.Node, st map[string]bool) b
 		if last {
 			return next == anchor
 		}
-		return matchBackTo(parts[1:], next, anchor, st)
+		return matchBackTo(parts[1:], next, anchor, m)
 	}
 	switch parts[0].Comb {
 	case '>':

@@ -113,7 +113,7 @@ func attrHints(n *markup.Node) []Decl {
 func styleOf(d *markup.Document, c *Cascade, id string) *Style {
 	var find func(n *markup.Node, parent *Style) *Style
 	find = func(n *markup.Node, parent *Style) *Style {
-		s := c.Style(n, parent, nil)
+		s := c.Style(n, parent)
 		if n.ID() == id {
 			return s
 		}
@@ -160,7 +160,7 @@ func TestCascade(t *testing.T) {
 		if err != nil {
 			t.Fatal(err)
 		}
-		cs := NewCascade([]*Sheet{ParseSheet(c.css, Medium{})}, attrHints)
+		cs := NewCascade(d.Root, []*Sheet{ParseSheet(c.css, Medium{})}, attrHints, nil)
 		got, _, _ := styleOf(d, cs, "x").Get(c.prop)
 		if got != c.want {
 			t.Errorf("%s: %s is %q, want %q", c.name, c.prop, got, c.want)
@@ -173,7 +173,7 @@ func TestCascadeTellsWhereAValueStands(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	c := NewCascade([]*Sheet{ParseSheet(".c{stroke:blue}", Medium{})}, attrHints)
+	c := NewCascade(d.Root, []*Sheet{ParseSheet(".c{stroke:blue}", Medium{})}, attrHints, nil)
 	s := styleOf(d, c, "x")
 	for prop, want := range map[string]SourceKind{"fill": FromAttribute, "opacity": FromInline, "stroke": FromRule, "color": FromNowhere} {
 		if _, src, _ := s.Get(prop); src.Kind != want {
@@ -198,7 +198,7 @@ func TestDoublingVariablesAreBounded(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	if v, _, _ := styleOf(d, NewCascade(nil, noHints), "x").Get("fill"); len(v) > maxVarLength {
+	if v, _, _ := styleOf(d, NewCascade(d.Root, nil, noHints, nil), "x").Get("fill"); len(v) > maxVarLength {
 		t.Errorf("a value of %d bytes", len(v))
 	}
 }
@@ -311,7 +311,7 @@ func FuzzSheet(f *testing.F) {
 	}
 	f.Fuzz(func(t *testing.T, s string) {
 		sheet := ParseSheet(s, Medium{Width: 100})
-		st := styleOf(d, NewCascade([]*Sheet{sheet}, noHints), "x")
+		st := styleOf(d, NewCascade(d.Root, []*Sheet{sheet}, noHints, nil), "x")
 		for _, p := range st.Own() {
 			st.Get(p)
 		}

@@ -70,14 +70,14 @@ func TestReadMarks(t *testing.T) {
 	}
 	selected := []SelectedMarks{{Select: sel, Marks: Marks{Asset: "icons/{name}", Component: "icon", Formats: []string{"svg"}}}}
 	m := ReadMarks(node(t, `<g id="icon-anchor" data-component="badge" data-variant="tone=good" data-state="hover" data-text="none"
-		data-code="a.css" data-leads-to="Booking; on=click" data-behaviour="Waits" data-formats="svg  png" data-sets="web" data-screen="S"/>`), selected)
+		data-code="a.css" data-leads-to="Booking; on=click" data-behaviour="Waits" data-formats="svg  png" data-sets="web" data-screen="S"/>`), selected, css.NewMatcher(nil, nil))
 	want := Marks{Screen: "S", Component: "badge", Variant: "tone=good", State: "hover", Asset: "icons/icon-anchor", Formats: []string{"svg", "png"},
 		Sets: []string{"web"}, Text: "none", Code: "a.css", LeadsTo: "Booking; on=click", Behaviour: "Waits"}
 	if strings.Join(m.Formats, " ") != "svg png" || m.Asset != want.Asset || m.Component != want.Component || m.LeadsTo != want.LeadsTo ||
 		m.Screen != want.Screen || m.Text != want.Text || m.Code != want.Code || m.Behaviour != want.Behaviour || m.State != want.State {
 		t.Errorf("%+v\nwant %+v", m, want)
 	}
-	if m := ReadMarks(node(t, `<g id="other"/>`), selected); m.Asset != "" {
+	if m := ReadMarks(node(t, `<g id="other"/>`), selected, css.NewMatcher(nil, nil)); m.Asset != "" {
 		t.Errorf("a mark for others was given: %+v", m)
 	}
 }

@@ -54,10 +54,10 @@ func ForFile(selected []SelectedMarks, file string) []SelectedMarks {
 
 // ReadMarks collects the marks of an element: its own attributes win over the selected ones, later ones over earlier.
 // {name} in a selected mark stands for the element's name.
-func ReadMarks(n *markup.Node, selected []SelectedMarks) Marks {
+func ReadMarks(n *markup.Node, selected []SelectedMarks, match *css.Matcher) Marks {
 	var m Marks
 	for _, s := range selected {
-		if s.Select.Matches(n) {
+		if match.Matches(s.Select, n) {
 			name := ElementName(n, "")
 			if name == "" && n.Parent == nil {
 				name = s.file

@@ -22,17 +22,18 @@ func (d *Document) All() []*Element {
 // Query lists the elements a selector means. A selector that means a run inside a text (a tspan) means the text.
 func (d *Document) Query(sel *css.Selector) []*Element {
 	var out []*Element
+	match := css.NewMatcher(nil, nil)
 	for _, e := range d.All() {
-		if sel.Matches(e.Node) || e.Words != nil && matchesInside(sel, e.Node) {
+		if match.Matches(sel, e.Node) || e.Words != nil && matchesInside(match, sel, e.Node) {
 			out = append(out, e)
 		}
 	}
 	return out
 }
 
-func matchesInside(sel *css.Selector, n *markup.Node) bool {
+func matchesInside(match *css.Matcher, sel *css.Selector, n *markup.Node) bool {
 	for _, c := range n.Children {
-		if c.Kind == markup.Element && (sel.Matches(c) || matchesInside(sel, c)) {
+		if c.Kind == markup.Element && (match.Matches(sel, c) || matchesInside(match, sel, c)) {
 			return true
 		}
 	}

@@ -144,7 +144,8 @@ func (x *LineIndex) Position(offset int) Position {
 // Error is a fault in a file at a place.
 type Error struct {
 	Position
-	Msg string
+	Msg  string
+	Hint string // what to do about it, where that is known
 }
 
 func (e *Error) Error() string { return fmt.Sprintf("%d:%d: %s", e.Line, e.Column, e.Msg) }

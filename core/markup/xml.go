@@ -3,8 +3,12 @@ package markup
 import (
 	"bytes"
 	"fmt"
+	"maps"
+	"slices"
 	"strings"
 	"unicode/utf8"
+
+	"archetyp/core/limit"
 
 	"github.com/tdewolff/parse/v2"
 	"github.com/tdewolff/parse/v2/xml"
@@ -20,10 +24,21 @@ const (
 
 // ParseXML reads a well-formed XML file: UTF-8, or what its byte order mark or declaration says. External entities
 // are never fetched. The error is an *Error with the place.
-func ParseXML(src []byte) (*Document, error) {
+func ParseXML(src []byte) (*Document, error) { return parseXML(src, 0) }
+
+// ParseXMLWithin is ParseXML for a file of so many elements at most.
+func ParseXMLWithin(src []byte, budget *limit.Budget) (*Document, error) {
+	return parseXML(src, int(budget.Limit(limit.Elements)))
+}
+
+func parseXML(src []byte, most int) (*Document, error) {
 	src, err := toUTF8(src)
 	if err != nil {
 		return nil, err
+	}
+	if at := beyond(src, most); at >= 0 {
+		over := &limit.Error{Kind: limit.Elements, Limit: int64(most)}
+		return nil, &Error{Lines(src[:at+1]).Position(at), over.Error(), over.Hint()}
 	}
 	p := &xmlParser{src: src, whole: string(src), lines: Lines(src), entities: map[string]string{}, names: map[string]string{}}
 	p.doc = &Document{lines: p.lines}
@@ -33,8 +48,46 @@ func ParseXML(src []byte) (*Document, error) {
 	return p.doc, nil
 }
 
+// beyond is the place of the first start tag over a number; -1 where there are no more. Looking first costs little, and
+// a file that is far too large none of the memory of reading it. most is 0 for any number.
+func beyond(src []byte, most int) int {
+	if most == 0 {
+		return -1
+	}
+	for i, n := 0, 0; ; {
+		k := bytes.IndexByte(src[i:], '<')
+		if k < 0 {
+			return -1
+		}
+		i += k
+		switch rest := src[i:]; {
+		case bytes.HasPrefix(rest, []byte("<!--")):
+			i = skipPast(src, i+4, "-->")
+		case bytes.HasPrefix(rest, []byte("<![CDATA[")):
+			i = skipPast(src, i+9, "]]>")
+		case bytes.HasPrefix(rest, []byte("<?")):
+			i = skipPast(src, i+2, "?>")
+		case len(rest) > 1 && rest[1] != '/' && rest[1] != '!':
+			if n++; n > most {
+				return i
+			}
+			i++
+		default:
+			i++
+		}
+	}
+}
+
+// skipPast is the offset behind the next end at or after i.
+func skipPast(src []byte, i int, end string) int {
+	if k := bytes.Index(src[min(i, len(src)):], []byte(end)); k >= 0 {
+		return i + k + len(end)
+	}
+	return len(src)
+}
+
 func toUTF8(src []byte) ([]byte, error) {
-	fail := func(msg string) error { return &Error{Position{1, 1}, msg} }
+	fail := func(msg string) error { return &Error{Position: Position{1, 1}, Msg: msg} }
 	switch {
 	case bytes.HasPrefix(src, []byte("\xef\xbb\xbf")):
 		src = append([]byte("   "), src[3:]...) // same length, so that places in the file stay true
@@ -58,7 +111,7 @@ func toUTF8(src []byte) ([]byte, error) {
 		}
 	}
 	if i := bytes.IndexByte(src, 0); i >= 0 {
-		return nil, &Error{Lines(src).Position(i), "a NUL byte: this is not an XML file"}
+		return nil, &Error{Position: Lines(src).Position(i), Msg: "a NUL byte: this is not an XML file"}
 	}
 	if !utf8.Valid(src) {
 		i := 0
@@ -69,7 +122,7 @@ func toUTF8(src []byte) ([]byte, error) {
 			}
 			i += n
 		}
-		return nil, &Error{Lines(src).Position(i), "not valid UTF-8; save the file as UTF-8"}
+		return nil, &Error{Position: Lines(src).Position(i), Msg: "not valid UTF-8; save the file as UTF-8"}
 	}
 	return src, nil
 }
@@ -108,6 +161,7 @@ type xmlParser struct {
 	whole string            // src as one string, of which words are parts
 	names map[string]string // of elements and attributes, each kept once
 	slab  []Node            // nodes to hand out
+	attrs map[string]bool   // of the tag being read, where it has many
 }
 
 // node hands out a node; they are made many at a time.
@@ -141,7 +195,7 @@ func (p *xmlParser) part(at int, data []byte) string {
 }
 
 func (p *xmlParser) fail(offset int, format string, args ...any) error {
-	return &Error{p.lines.Position(offset), fmt.Sprintf(format, args...)}
+	return &Error{Position: p.lines.Position(offset), Msg: fmt.Sprintf(format, args...)}
 }
 
 func (p *xmlParser) run() error {
@@ -223,12 +277,6 @@ func (p *xmlParser) run() error {
 
 // blankInstructions empties processing instructions, since the lexer takes a > inside one for its end.
 func blankInstructions(src []byte) {
-	skip := func(i int, end string) int {
-		if k := bytes.Index(src[i:], []byte(end)); k >= 0 {
-			return i + k + len(end)
-		}
-		return len(src)
-	}
 	for i := 0; i < len(src); {
 		k := bytes.IndexByte(src[i:], '<')
 		if k < 0 {
@@ -238,11 +286,11 @@ func blankInstructions(src []byte) {
 		rest := src[i:]
 		switch {
 		case bytes.HasPrefix(rest, []byte("<!--")):
-			i = skip(i+4, "-->")
+			i = skipPast(src, i+4, "-->")
 		case bytes.HasPrefix(rest, []byte("<![CDATA[")):
-			i = skip(i+9, "]]>")
+			i = skipPast(src, i+9, "]]>")
 		case bytes.HasPrefix(rest, []byte("<?")):
-			end := skip(i+2, "?>")
+			end := skipPast(src, i+2, "?>")
 			for j := i + 3; j < end-2; j++ {
 				if src[j] != '\n' {
 					src[j] = ' '
@@ -296,10 +344,8 @@ func (p *xmlParser) attribute(node *Node, at int, data []byte, lex *xml.Lexer) e
 	if bytes.IndexByte(val, '<') >= 0 {
 		return p.fail(at, "a < inside the value of %s; write &lt;", name)
 	}
-	for i := range node.Attrs {
-		if node.Attrs[i].Name == name {
-			return p.fail(at, "the attribute %s stands twice in <%s>", name, node.Name)
-		}
+	if p.repeats(node, name) {
+		return p.fail(at, "the attribute %s stands twice in <%s>", name, node.Name)
 	}
 	v, err := p.unescape(at, p.part(at+bytes.IndexByte(p.src[at:], val[0])+1, val[1:len(val)-1]))
 	if err != nil {
@@ -310,6 +356,27 @@ func (p *xmlParser) attribute(node *Node, at int, data []byte, lex *xml.Lexer) e
 	}
 	node.Attrs = append(node.Attrs, Attr{Name: name, Local: name, Value: v})
 	return nil
+}
+
+// fewAttrs are looked through one by one; more are kept in a set.
+const fewAttrs = 16
+
+// repeats says whether a tag has an attribute already.
+func (p *xmlParser) repeats(node *Node, name string) bool {
+	if len(node.Attrs) < fewAttrs {
+		return slices.ContainsFunc(node.Attrs, func(a Attr) bool { return a.Name == name })
+	}
+	if len(node.Attrs) == fewAttrs {
+		p.attrs = make(map[string]bool, 4*fewAttrs)
+		for i := range node.Attrs {
+			p.attrs[node.Attrs[i].Name] = true
+		}
+	}
+	if p.attrs[name] {
+		return true
+	}
+	p.attrs[name] = true
+	return false
 }
 
 func clip(s string) string {
@@ -330,14 +397,13 @@ func (p *xmlParser) open(n *Node) error {
 	if len(p.spaces) > 0 {
 		scope = p.spaces[len(p.spaces)-1]
 	}
-	own := scope
+	own, copied := scope, false
 	declare := func(prefix, uri string) {
-		if len(own) == len(scope) || own == nil { // first declaration here: copy
-			c := make(map[string]string, len(scope)+1)
-			for k, v := range scope {
-				c[k] = v
+		if !copied { // the first declaration here
+			own, copied = maps.Clone(scope), true
+			if own == nil {
+				own = map[string]string{}
 			}
-			own = c
 		}
 		own[prefix] = uri
 	}

@@ -11,6 +11,7 @@ import (
 	"strings"
 	"sync"
 
+	"archetyp/core/css"
 	"archetyp/core/design"
 	"archetyp/core/geom"
 	"archetyp/core/markup"
@@ -90,7 +91,7 @@ func (b *builder) whole() error {
 func (b *builder) element(n *markup.Node, parent *design.Element, s *design.Screen, kind design.Kind) *design.Element {
 	e := &design.Element{Kind: kind, Shape: n.Local, Node: n, ID: n.ID(), Parent: parent, Screen: s,
 		Position: b.doc.Markup.Position(n.Offset), Matrix: geom.Identity}
-	e.Marks = design.ReadMarks(n, b.opts.Marks)
+	e.Marks = design.ReadMarks(n, b.opts.Marks, css.NewMatcher(nil, nil))
 	e.Name = design.ElementName(n, e.Marks.Label)
 	e.Paint = &design.PaintNode{Matrix: geom.Identity, Opacity: 1, Element: e}
 	return e

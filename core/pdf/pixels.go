@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"fmt"
 	"image"
+	"image/color"
 	"image/jpeg"
 
 	"archetyp/core/design"
@@ -89,16 +90,20 @@ func (c *content) bitmap(n *design.PaintNode, opacity float64) {
 
 func (w *writer) source(n *design.PaintNode) int {
 	if conf, err := jpeg.DecodeConfig(bytes.NewReader(n.File)); err == nil {
-		if _, ok := n.Bitmap.(*image.CMYK); !ok {
+		if model := n.Bitmap.ColorModel(); model != color.CMYKModel {
 			space := "DeviceRGB"
-			if _, grey := n.Bitmap.(*image.Gray); grey {
+			if model == color.GrayModel {
 				space = "DeviceGray"
 			}
 			return w.object(fmt.Sprintf("<</Type/XObject/Subtype/Image/Width %d/Height %d/ColorSpace/%s/BitsPerComponent 8/Filter/DCTDecode/Length %d>>\nstream\n%s\nendstream",
 				conf.Width, conf.Height, space, len(n.File), n.File))
 		}
 	}
-	return w.image(picture.RGBA(n.Bitmap))
+	img, err := design.Pixels(n.Bitmap)
+	if err != nil {
+		img = image.NewRGBA(image.Rect(0, 0, 1, 1)) // reading has warned of it
+	}
+	return w.image(picture.RGBA(img))
 }
 
 // image is a picture as an object, with its alpha beside it where it has any.

@@ -14,7 +14,12 @@ func imageRect(w, h int) image.Rectangle { return image.Rect(0, 0, w, h) }
 
 // bitmap paints a picture into its box: averaged where it shrinks, bilinear where it grows.
 func (p *painter) bitmap(dst *layer, n *design.PaintNode, m geom.Matrix, opacity float64) {
-	src := toLayer(n.Bitmap)
+	img, err := design.Pixels(n.Bitmap)
+	if err != nil {
+		p.effort.fail(err)
+		return
+	}
+	src := toLayer(img)
 	w, h := float64(src.r.Dx()), float64(src.r.Dy())
 	box := n.BitmapBox
 	toDevice := m.Mul(geom.Translate(box.X, box.Y)).Mul(geom.Scale(box.W/w, box.H/h))

@@ -9,12 +9,15 @@ import (
 
 // effort is what painting a picture may still take, in steps of one pixel: patterns, masks, groups and filters inside
 // one another multiply, and a small drawing could keep a machine busy for days.
-type effort struct{ left, all int64 }
+type effort struct {
+	left, all int64
+	failed    error // the first fault met on the way
+}
 
 // newEffort allows for a thousand layers as large as the picture, or as one of four million pixels.
 func newEffort(pixels int) *effort {
 	all := 1000 * max(int64(pixels), 4_000_000)
-	return &effort{all, all}
+	return &effort{left: all, all: all}
 }
 
 // spend takes so many steps for each pixel of an area; false says that there are none left.
@@ -26,7 +29,17 @@ func (p *painter) spend(r image.Rectangle, steps int) bool {
 	return p.effort.left >= 0
 }
 
+// fail notes a fault: painting ends with it.
+func (e *effort) fail(err error) {
+	if e != nil && e.failed == nil {
+		e.failed = err
+	}
+}
+
 func (e *effort) err() error {
+	if e.failed != nil {
+		return e.failed
+	}
 	if e.left >= 0 {
 		return nil
 	}

@@ -204,7 +204,7 @@ func TestEffortEnds(t *testing.T) {
 		for range 2 {
 			n = wrap(n)
 		}
-		p := &painter{cover: &coverage{}, effort: &effort{8e5, 8e5}}
+		p := &painter{cover: &coverage{}, effort: &effort{left: 8e5, all: 8e5}}
 		p.node(newLayer(image.Rect(0, 0, 100, 100)), n, geom.Identity, 1)
 		if err := p.effort.err(); err == nil || !strings.Contains(err.Error(), "smaller density") {
 			t.Errorf("%s: %v", name, err)

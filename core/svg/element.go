@@ -7,6 +7,7 @@ import (
 	"archetyp/core/css"
 	"archetyp/core/design"
 	"archetyp/core/geom"
+	"archetyp/core/limit"
 	"archetyp/core/markup"
 )
 
@@ -37,14 +38,13 @@ func (b *builder) element(n *markup.Node, c context) {
 	if n.Space != markup.SVG || noElement[n.Local] || b.failed != nil {
 		return
 	}
-	if b.count.Add(1) > maxElements {
-		b.fail(n, "the drawing unfolds into more than %d elements (look at its <use> elements)", maxElements)
+	if !b.spend(n, limit.Elements, 1) {
 		return
 	}
 	st := b.style(n, c.style)
 	e := &design.Element{Shape: n.Local, Node: n, ID: n.ID(), Parent: c.parent, Screen: c.screen,
 		Position: b.doc.Markup.Position(n.Offset)}
-	e.Marks = design.ReadMarks(n, b.opts.Marks)
+	e.Marks = design.ReadMarks(n, b.opts.Marks, b.match)
 	e.Name = design.ElementName(n, e.Marks.Label)
 	b.noteStated(e, st)
 	if st.str("display", "inline") == "none" {

@@ -386,7 +386,7 @@ func (b *builder) filterImage(k *markup.Node, p *design.Primitive, c context, wh
 			b.warn(k, fmt.Sprintf("the picture %s was not read: %v", clip(href), err))
 			return
 		}
-		img, err := decodeImage(data)
+		img, err := b.pictures.bitmap(b, data)
 		if err != nil {
 			b.warn(k, fmt.Sprintf("the picture %s was not read: %v", clip(href), err))
 			return

@@ -3,23 +3,16 @@ package svg
 import (
 	"bytes"
 	"encoding/base64"
+	"errors"
 	"fmt"
 	"image"
-	_ "image/gif"  // decoders of the formats an <image> may hold
-	_ "image/jpeg" // (likewise)
-	_ "image/png"  // (likewise)
 	"net/url"
 	"strings"
 
 	"archetyp/core/design"
 	"archetyp/core/geom"
 	"archetyp/core/markup"
-
-	_ "golang.org/x/image/webp" // (likewise)
 )
-
-// maxPixels is the largest bitmap that is unpacked.
-const maxPixels = 64 << 20
 
 // image reads an <image>: a bitmap in a data address or a linked file.
 func (b *builder) image(e *design.Element, n *markup.Node, c context) {
@@ -37,7 +30,7 @@ func (b *builder) image(e *design.Element, n *markup.Node, c context) {
 	}
 	var img image.Image
 	if err == nil {
-		img, err = decodeImage(data)
+		img, err = b.pictures.bitmap(b, data)
 	}
 	if href == "" {
 		err = fmt.Errorf("no address given")
@@ -91,17 +84,15 @@ func isSVG(data []byte) bool {
 
 const mostNested = 4 // drawings inside drawings
 
+var errNested = fmt.Errorf("drawings inside drawings, more than %d deep", mostNested)
+
 // drawing reads a picture that is itself an SVG file: it is painted into its box, and its parts are no elements.
 func (b *builder) drawing(e *design.Element, n *markup.Node, c context, data []byte, bm design.Bitmap, box geom.Rect) {
-	var inner *design.Document
-	err := fmt.Errorf("drawings inside drawings, more than %d deep", mostNested)
-	if b.opts.nested < mostNested {
-		o := b.opts
-		o.nested, o.Marks = o.nested+1, nil
-		if strings.HasPrefix(bm.Href, "data:") {
-			o.Load = nil // an embedded drawing links to nothing
-		}
-		inner, err = Read(bm.Href, data, o)
+	inner, err := b.inside(bm.Href, data, !strings.HasPrefix(bm.Href, "data:")) // an embedded drawing links to nothing
+	var over *markup.Error
+	if errors.As(err, &over) && over.Hint != "" { // a limit of the whole drawing
+		b.fail(n, "the picture %s: %s", bm.Href, over.Msg)
+		b.failed.Hint = over.Hint
 	}
 	if err != nil {
 		b.warn(n, fmt.Sprintf("the picture %s was not read: %v", bm.Href, err))
@@ -124,21 +115,6 @@ func (b *builder) drawing(e *design.Element, n *markup.Node, c context, data []b
 	}
 	e.Painted = design.Derive(b.paintedBox(e, e.Geometry.Value, c), "the picture and effects")
 	b.recogniseFilter(e, c)
-}
-
-func decodeImage(data []byte) (image.Image, error) {
-	conf, format, err := image.DecodeConfig(bytes.NewReader(data))
-	if err != nil {
-		return nil, fmt.Errorf("not a PNG, JPEG, GIF or WebP picture")
-	}
-	if conf.Width <= 0 || conf.Height <= 0 || conf.Width > maxPixels/conf.Height {
-		return nil, fmt.Errorf("%d × %d pixels are more than are unpacked", conf.Width, conf.Height)
-	}
-	img, _, err := image.Decode(bytes.NewReader(data))
-	if err != nil {
-		return nil, fmt.Errorf("damaged %s picture: %w", strings.ToUpper(format), err)
-	}
-	return img, nil
 }
 
 func (b *builder) imageBytes(href string) ([]byte, error) {

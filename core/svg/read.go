@@ -11,13 +11,15 @@ import (
 	"io"
 	"path"
 	"strings"
-	"sync/atomic"
 
 	"archetyp/core/css"
 	"archetyp/core/design"
 	"archetyp/core/font"
 	"archetyp/core/geom"
+	"archetyp/core/limit"
 	"archetyp/core/markup"
+
+	"github.com/cespare/xxhash/v2"
 )
 
 // Options are what a reading depends on beside the bytes.
@@ -28,23 +30,29 @@ type Options struct {
 	Root  float64 // px of 1rem; 0 means 16
 	Facts bool    // only facts are wanted: words are measured, and not painted
 
-	nested int // how deep in drawings that are pictures of others
+	Budget *limit.Budget // what the drawing may unfold into; nil: the default limits
+
+	around   []uint64  // hashes of the drawings that this one is a picture in
+	pictures *pictures // of these
 }
 
-// Limits on what a small file may unfold into.
-const (
-	maxUnzipped = 256 << 20 // bytes of a compressed file
-	maxElements = 250_000   // instances, those of use included
-)
+// maxUnzipped is how many bytes a compressed file may unfold into.
+const maxUnzipped = 256 << 20
 
 // Read reads one SVG file (plain or gzip-compressed). name is kept as the document's name. An error is a
 // *markup.Error with its place in the file.
 func Read(name string, src []byte, o Options) (*design.Document, error) {
+	if o.Budget == nil {
+		o.Budget = limit.New(limit.Limits{})
+	}
 	src, err := unzip(src)
 	if err != nil {
 		return nil, err
 	}
-	m, err := markup.ParseXML(src)
+	if len(o.around) == 0 {
+		o.around = []uint64{xxhash.Sum64(src)}
+	}
+	m, err := markup.ParseXMLWithin(src, o.Budget)
 	if err != nil {
 		return nil, err
 	}
@@ -61,10 +69,18 @@ func Read(name string, src []byte, o Options) (*design.Document, error) {
 		})
 	}
 	b := newBuilder(name, m, o)
+	if len(o.around) > 1 { // reading it costs again
+		m.Root.Walk(func(n *markup.Node) bool { return b.spend(n, limit.Elements, 1) })
+	}
 	if m.Root.Attrs != nil && !hasXMLNS(m.Root) {
 		b.warn(m.Root, `the xmlns="http://www.w3.org/2000/svg" is missing; browsers will not show this file`)
 	}
-	b.whole()
+	if b.failed == nil {
+		b.whole()
+	}
+	for _, err := range []error{b.cascade.Err(), b.match.Err()} {
+		b.over(b.root, err)
+	}
 	if b.failed != nil {
 		return nil, b.failed
 	}
@@ -101,21 +117,22 @@ func unzip(src []byte) ([]byte, error) {
 }
 
 type builder struct {
-	doc     *design.Document
-	opts    Options
-	root    *markup.Node
-	ids     map[string]*markup.Node
-	cascade *css.Cascade
-	offsets map[*css.Rule]int // of each rule in the file
-	styles  map[*markup.Node]*style
-	shaper  *font.Shaper
-	using   []*markup.Node // referenced elements being expanded, against cycles
-	count   *atomic.Int64  // elements read, by all workers
-	failed  error
-	warned  map[string]bool
-	grads   map[*markup.Node]*gradientDef
-	fonts   map[design.FontUse]bool
-	casts   map[*design.Element][]design.Shadow // of elements that paint only a shadow
+	doc      *design.Document
+	opts     Options
+	root     *markup.Node
+	ids      map[string]*markup.Node
+	cascade  *css.Cascade
+	match    *css.Matcher
+	offsets  map[*css.Rule]int // of each rule in the file
+	styles   map[*markup.Node]*style
+	shaper   *font.Shaper
+	using    []*markup.Node // referenced elements being expanded, against cycles
+	failed   *markup.Error
+	warned   map[string]bool
+	grads    map[*markup.Node]*gradientDef
+	pictures *pictures // read so far, by all workers
+	fonts    map[design.FontUse]bool
+	casts    map[*design.Element][]design.Shadow // of elements that paint only a shadow
 }
 
 func newBuilder(name string, m *markup.Document, o Options) *builder {
@@ -127,7 +144,7 @@ func newBuilder(name string, m *markup.Document, o Options) *builder {
 	}
 	b := &builder{doc: &design.Document{Name: name, Format: "svg", Markup: m}, opts: o, root: m.Root,
 		ids: map[string]*markup.Node{}, offsets: map[*css.Rule]int{}, styles: map[*markup.Node]*style{},
-		count: new(atomic.Int64), warned: map[string]bool{}, grads: map[*markup.Node]*gradientDef{}, fonts: map[design.FontUse]bool{}}
+		match: css.NewMatcher(nil, o.Budget), pictures: newPictures(o), warned: map[string]bool{}, grads: map[*markup.Node]*gradientDef{}, fonts: map[design.FontUse]bool{}}
 	var sheets []*css.Sheet
 	fonts := o.Fonts
 	w, h, _ := b.size()
@@ -143,7 +160,10 @@ func newBuilder(name string, m *markup.Document, o Options) *builder {
 			sheets = append(sheets, b.readSheet(n, n.TextContent(), medium, 0)...)
 			return false
 		}
-		return true
+		if n.Kind == markup.Text && shownText(n.Parent) {
+			b.spend(n, limit.Letters, int64(len(n.Data)))
+		}
+		return b.failed == nil
 	})
 	for _, s := range sheets {
 		for _, f := range s.FontFaces {
@@ -153,13 +173,16 @@ func newBuilder(name string, m *markup.Document, o Options) *builder {
 			b.loadFont(fonts, f)
 		}
 	}
-	b.cascade = css.NewCascade(sheets, b.hints)
+	b.cascade = css.NewCascade(m.Root, sheets, b.hints, o.Budget)
 	b.shaper = font.NewShaper(fonts)
 	return b
 }
 
 // readSheet parses one style element and the sheets it imports.
 func (b *builder) readSheet(n *markup.Node, text string, medium css.Medium, depth int) []*css.Sheet {
+	if !b.spend(n, limit.Style, int64(len(text))) {
+		return nil
+	}
 	s := css.ParseSheet(text, medium)
 	base := n.Offset
 	if len(n.Children) > 0 {
@@ -233,6 +256,31 @@ func (b *builder) fail(n *markup.Node, format string, args ...any) {
 	}
 }
 
+// spend takes from the budget of the drawing; where that is not enough, reading fails at a node.
+func (b *builder) spend(n *markup.Node, kind limit.Kind, amount int64) bool {
+	return b.over(n, b.opts.Budget.Spend(kind, amount))
+}
+
+// over ends reading at a node where a limit was reached.
+func (b *builder) over(n *markup.Node, err error) bool {
+	var le *limit.Error
+	if errors.As(err, &le) && b.failed == nil {
+		b.failed = &markup.Error{Position: b.doc.Markup.Position(n.Offset), Msg: le.Error(), Hint: le.Hint()}
+	}
+	return err == nil
+}
+
+// shownText says whether words below a node may be shown.
+func shownText(n *markup.Node) bool {
+	for ; n != nil; n = n.Parent {
+		switch n.Local {
+		case "text", "foreignObject":
+			return true
+		}
+	}
+	return false
+}
+
 // size is the drawing's size in px and its view box.
 func (b *builder) size() (w, h float64, vb geom.Rect) {
 	vb, has := viewBox(b.root)
@@ -276,7 +324,7 @@ func (b *builder) whole() {
 	screen := &design.Screen{Box: port, Document: b.doc}
 	root := &design.Element{Kind: design.Group, Shape: "svg", Node: b.root, Matrix: m, Screen: screen,
 		ID: b.root.ID(), Position: b.doc.Markup.Position(b.root.Offset)}
-	root.Marks = design.ReadMarks(b.root, b.opts.Marks)
+	root.Marks = design.ReadMarks(b.root, b.opts.Marks, b.match)
 	root.Name = design.ElementName(b.root, root.Marks.Label)
 	root.Paint = &design.PaintNode{Matrix: m, Opacity: 1, Element: root}
 	screen.Root, screen.Paint = root, &design.PaintNode{Matrix: geom.Identity, Opacity: 1, Children: []*design.PaintNode{root.Paint}}

@@ -56,7 +56,7 @@ func (b *builder) style(n *markup.Node, parent *style) *style {
 	if parent != nil {
 		ps, fontSize = parent.Style, parent.fontSize
 	}
-	s := &style{Style: b.cascade.Style(n, ps, nil), b: b, parent: parent}
+	s := &style{Style: b.cascade.Style(n, ps), b: b, parent: parent}
 	s.fontSize = s.computeFontSize(fontSize)
 	s.weight = s.computeWeight(parent)
 	return s
