@@ -321,6 +321,12 @@ func hasRelative(n *markup.Node, sel *Selector, m *Matcher) bool {
 	for i := range sel.Complex {
 		parts := sel.Complex[i].Parts
 		first := parts[len(parts)-1].Comb
+		if first == '+' && onlyDown(parts[:len(parts)-1]) {
+			if nextOnly(n, parts, m) {
+				return true
+			}
+			continue
+		}
 		from := n
 		if first == '+' || first == '~' {
 			if from = n.Parent; from == nil {
@@ -339,6 +345,30 @@ func hasRelative(n *markup.Node, sel *Selector, m *Matcher) bool {
 		}
 	}
 	return false
+}
+
+// onlyDown says whether compounds lead only to what lies inside.
+func onlyDown(parts []Compound) bool {
+	for i := range parts {
+		if parts[i].Comb == '+' || parts[i].Comb == '~' {
+			return false
+		}
+	}
+	return true
+}
+
+// nextOnly answers a relative selector that begins with +: only the next sibling and what lies in it can be meant.
+func nextOnly(n *markup.Node, parts []Compound, m *Matcher) bool {
+	next := sibling(n, 1)
+	if next == nil {
+		return false
+	}
+	found := false
+	next.Walk(func(c *markup.Node) bool {
+		found = found || c.Kind == markup.Element && matchBackTo(parts, c, n, m)
+		return !found && len(parts) > 1
+	})
+	return found
 }
 
 func matchBackTo(parts []Compound, c, anchor *markup.Node, m *Matcher) bool {

@@ -51,13 +51,7 @@ func (e *Element) Selector() string {
 		}
 		part := css.Ident(n.Local)
 		if n.Parent != nil {
-			k := 1
-			for _, s := range n.Parent.Children[:n.Index] {
-				if s.Kind == markup.Element {
-					k++
-				}
-			}
-			part += ":nth-child(" + strconv.Itoa(k) + ")"
+			part += ":nth-child(" + strconv.Itoa(n.Nth) + ")"
 		}
 		parts = append([]string{part}, parts...)
 	}

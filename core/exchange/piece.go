@@ -96,12 +96,21 @@ func tidy(message string) string {
 // joinWords makes neighbouring words one piece.
 func joinWords(list []piece) []piece {
 	var out []piece
-	for _, p := range list {
-		if k := len(out); k > 0 && p.kind == wordsPiece && out[k-1].kind == wordsPiece {
-			out[k-1].text += p.text
-			continue
+	for i := 0; i < len(list); {
+		p := list[i]
+		k := i + 1
+		for p.kind == wordsPiece && k < len(list) && list[k].kind == wordsPiece {
+			k++
+		}
+		if k > i+1 {
+			var b strings.Builder
+			for _, more := range list[i:k] {
+				b.WriteString(more.text)
+			}
+			p.text = b.String()
 		}
 		out = append(out, p)
+		i = k
 	}
 	return out
 }

@@ -83,8 +83,9 @@ type poParser struct {
 	line int
 	file POFile
 	e    POEntry
-	last *string // the text that further lines continue
-	seen bool    // the entry has a msgid
+	last *string  // the text that further lines continue
+	more []string // these lines, until it is whole
+	seen bool     // the entry has a msgid
 }
 
 func (p *poParser) run() error {
@@ -111,6 +112,7 @@ func (p *poParser) run() error {
 
 // flush ends the entry under way.
 func (p *poParser) flush() error {
+	p.whole()
 	if len(p.e.Str) == 0 {
 		if p.seen {
 			return fault(p.e.Line, 1, "the message has no msgstr")
@@ -126,6 +128,7 @@ func (p *poParser) one(l string) error {
 	t := strings.TrimLeft(l, " \t")
 	switch {
 	case t == "":
+		p.whole()
 		p.last = nil
 		return p.flush()
 	case strings.HasPrefix(t, "#~"):
@@ -151,6 +154,7 @@ func (p *poParser) one(l string) error {
 		}
 		return p.previous(t[2:], l)
 	case t[0] == '#':
+		p.whole()
 		if p.seen || len(p.e.Str) > 0 {
 			if err := p.flush(); err != nil {
 				return err
@@ -169,8 +173,9 @@ func (p *poParser) previous(t, l string) error {
 		return nil
 	}
 	if t[0] == '"' {
-		return p.more(t, l)
+		return p.further(t, l)
 	}
+	p.whole()
 	word, rest, _ := strings.Cut(t, " ")
 	s, err := p.quoted(rest, l)
 	if err != nil {
@@ -189,19 +194,29 @@ func (p *poParser) previous(t, l string) error {
 	return nil
 }
 
-func (p *poParser) more(t, l string) error {
+// further takes a line that continues a text.
+func (p *poParser) further(t, l string) error {
 	if p.last == nil {
 		return fault(p.line, 1, "a text without msgid or msgstr before it")
 	}
 	s, err := p.quoted(t, l)
-	*p.last += s
+	p.more = append(p.more, s)
 	return err
+}
+
+// whole ends the text that lines continued.
+func (p *poParser) whole() {
+	if len(p.more) > 0 {
+		*p.last += strings.Join(p.more, "")
+		p.more = p.more[:0]
+	}
 }
 
 func (p *poParser) statement(t, l string) error {
 	if t[0] == '"' {
-		return p.more(t, l)
+		return p.further(t, l)
 	}
+	p.whole()
 	i := strings.IndexAny(t, " \t\"")
 	if i < 0 {
 		i = len(t)

@@ -15,7 +15,8 @@ type Kind int
 
 // The kinds, in the order of Kinds.
 const (
-	Elements Kind = iota // elements of a drawing, those that <use> shows again included
+	Elements Kind = iota // elements of a drawing, and of drawings inside it
+	Copies               // elements that <use>, masks, patterns and the like show again
 	Letters              // letters of its texts, in bytes of UTF-8
 	Pixels               // pixels of its bitmaps, unpacked
 	Style                // bytes of its style sheets
@@ -28,11 +29,12 @@ var Kinds = [kinds]struct {
 	Name, What string
 	Default    int64
 }{
-	Elements: {"elements", "elements, those shown again by <use> included", 250_000},
+	Elements: {"elements", "elements", 250_000},
+	Copies:   {"copies", "elements shown again by <use>, masks or patterns", 100_000},
 	Letters:  {"letters", "bytes of text", 500_000},
 	Pixels:   {"pixels", "pixels of bitmaps", 50_000_000},
 	Style:    {"style", "bytes of style sheets", 8_000_000},
-	Steps:    {"steps", "steps of matching selectors", 100_000_000},
+	Steps:    {"steps", "steps of matching selectors", 40_000_000},
 }
 
 // Limits are the amounts allowed; 0 is the default.

@@ -46,6 +46,8 @@ type Node struct {
 	Parent   *Node
 	Children []*Node
 	Index    int // place among the parent's children
+	Nth      int // place among those that are elements, from 1; 0 for text
+	elements int // children that are elements
 	Offset   int // first byte in the file
 	End      int // byte after the last
 	HTML     bool
@@ -234,6 +236,10 @@ func (n *Node) Walk(visit func(*Node) bool) {
 // Append adds a child at the end.
 func (n *Node) Append(c *Node) {
 	c.Parent, c.Index = n, len(n.Children)
+	if c.Kind == Element {
+		n.elements++
+		c.Nth = n.elements
+	}
 	n.Children = append(n.Children, c)
 }
 

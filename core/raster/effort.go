@@ -14,9 +14,9 @@ type effort struct {
 	failed    error // the first fault met on the way
 }
 
-// newEffort allows for a thousand layers as large as the picture, or as one of four million pixels.
+// newEffort allows for a thousand layers as large as the picture, or as one of 400,000 pixels.
 func newEffort(pixels int) *effort {
-	all := 1000 * max(int64(pixels), 4_000_000)
+	all := 1000 * max(int64(pixels), 400_000)
 	return &effort{left: all, all: all}
 }
 
@@ -43,7 +43,7 @@ func (e *effort) err() error {
 	if e.left >= 0 {
 		return nil
 	}
-	return fmt.Errorf("painting it takes more than %d billion steps, with all its patterns, masks, groups and filters; choose a smaller density, or simplify it", e.all/1_000_000_000)
+	return fmt.Errorf("painting it takes more than %d million steps, with all its patterns, masks, groups and filters; choose a smaller density, or simplify it", e.all/1_000_000)
 }
 
 // stepsOf is about how much longer a step of a filter takes for a pixel than laying it on another.
@@ -56,7 +56,7 @@ func stepsOf(p *design.Primitive) int {
 	case p.Light != nil:
 		return 15
 	case p.Kind == "feGaussianBlur" || p.Kind == "feDropShadow" || p.Kind == "feMorphology":
-		return 10
+		return 30
 	}
 	return 2
 }

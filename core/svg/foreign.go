@@ -112,15 +112,16 @@ func (f *foreignText) place(e *design.Element) {
 	var lines [][]foreignWord
 	var text []string
 	var line []foreignWord
-	words, x, pending, broken := "", 0.0, false, true
+	var words strings.Builder
+	x, pending, broken := 0.0, false, true
 	flush := func(hard bool) {
 		if len(line) > 0 {
 			lines = append(lines, line)
 		}
 		line, x, pending = nil, 0, false
-		if hard && words != "" {
-			text = append(text, words)
-			words = ""
+		if hard && words.Len() > 0 {
+			text = append(text, words.String())
+			words.Reset()
 		}
 		broken = true
 	}
@@ -141,13 +142,13 @@ func (f *foreignText) place(e *design.Element) {
 		if w.space && x+gap+w.width > f.box.W+0.01 && f.c.style.str("white-space", "normal") != "nowrap" {
 			flush(false)
 			w.space = false
-			words += " "
+			words.WriteByte(' ')
 		} else if w.space {
 			x += gap
-			words += " "
+			words.WriteByte(' ')
 		}
 		x += w.width
-		words += w.text
+		words.WriteString(w.text)
 		line, pending, broken = append(line, w), false, false
 	}
 	flush(true)
@@ -172,15 +173,15 @@ func (f *foreignText) paint(e *design.Element, t *textLayout, lines [][]foreignW
 			f.words.LineHeight = design.Derive(round6(height*scale), "CSS of the page inside")
 		}
 		width := 0.0
-		words := ""
+		var words strings.Builder
 		for k := range line {
 			if line[k].space && k > 0 {
 				_, gap, _, _ := f.b.shaper.Shape(" ", t.fontStyle(line[k].style))
 				width += gap
-				words += " "
+				words.WriteByte(' ')
 			}
 			width += line[k].width
-			words += line[k].text
+			words.WriteString(line[k].text)
 		}
 		x := f.box.X
 		align := first.style.str("text-align", "left")
@@ -197,7 +198,7 @@ func (f *foreignText) paint(e *design.Element, t *textLayout, lines [][]foreignW
 			f.words.Align = fact(first.style, first.node, "text-align", align)
 		}
 		base := y + (height-(first.face.Ascent+first.face.Descent)*first.fontSize)/2 + first.face.Ascent*first.fontSize
-		f.words.Lines = append(f.words.Lines, design.Line{Words: words, Baseline: f.c.ctm.Apply(geom.Point{X: x, Y: base}), Width: width * scale})
+		f.words.Lines = append(f.words.Lines, design.Line{Words: words.String(), Baseline: f.c.ctm.Apply(geom.Point{X: x, Y: base}), Width: width * scale})
 		f.paintLine(e, t, line, geom.Point{X: x, Y: base}, scale)
 		y += math.Max(height, 0)
 	}

@@ -58,8 +58,9 @@ type textLayout struct {
 	chars []char
 	runs  []*textRun
 	lines []design.Line
-	box   geom.Rect // of the glyph cells, in user space
-	track *track    // while the words of a textPath are collected
+	words [][]string // of the lines, chunk by chunk
+	box   geom.Rect  // of the glyph cells, in user space
+	track *track     // while the words of a textPath are collected
 }
 
 type textRun struct {
@@ -254,10 +255,12 @@ func (t *textLayout) chunk(chars []char, pen geom.Point) geom.Point {
 		}
 	}
 	line := design.Line{Width: (pen.X - start.X) * t.c.ctm.MeanScale()}
+	var words strings.Builder
 	for _, r := range t.runs[from:] {
 		r.at.X += shift
-		line.Words += r.words
+		words.WriteString(r.words)
 	}
+	line.Words = words.String()
 	line.Baseline = t.c.ctm.Apply(t.runs[from].begin())
 	if rtl && t.runs[from].track == nil {
 		line.Baseline = t.c.ctm.Apply(t.runs[len(t.runs)-1].at)
@@ -273,14 +276,23 @@ func (t *textLayout) chunk(chars []char, pen geom.Point) geom.Point {
 func (t *textLayout) addLine(l design.Line) {
 	if k := len(t.lines) - 1; k >= 0 && math.Abs(t.lines[k].Baseline.Y-l.Baseline.Y) < 0.01 {
 		prev := &t.lines[k]
-		if gap := l.Baseline.X - prev.Baseline.X - prev.Width; gap > 0.2*t.c.style.fontSize && !strings.HasSuffix(prev.Words, " ") {
-			prev.Words += " "
+		so := &t.words[k]
+		if gap := l.Baseline.X - prev.Baseline.X - prev.Width; gap > 0.2*t.c.style.fontSize && !strings.HasSuffix((*so)[len(*so)-1], " ") {
+			*so = append(*so, " ")
 		}
-		prev.Words += l.Words
+		*so = append(*so, l.Words)
 		prev.Width = math.Max(prev.Width, l.Baseline.X+l.Width-prev.Baseline.X)
 		return
 	}
-	t.lines = append(t.lines, l)
+	t.lines, t.words = append(t.lines, l), append(t.words, []string{l.Words})
+}
+
+// wholeLines puts together the words of lines that came in chunks.
+func (t *textLayout) wholeLines() []design.Line {
+	for i := range t.lines {
+		t.lines[i].Words = strings.Join(t.words[i], "")
+	}
+	return t.lines
 }
 
 func (t *textLayout) fontStyle(st *style) font.Style {

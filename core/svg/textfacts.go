@@ -13,7 +13,7 @@ import (
 // facts states what a text element says and how it is set, and its boxes.
 func (t *textLayout) facts(n *markup.Node) {
 	c, e := t.c, t.e
-	w := &design.TextFacts{Lines: t.lines}
+	w := &design.TextFacts{Lines: t.wholeLines()}
 	e.Words = w
 	scale := c.ctm.MeanScale()
 	var box geom.Rect

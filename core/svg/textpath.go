@@ -2,6 +2,7 @@ package svg
 
 import (
 	"math"
+	"sort"
 	"strings"
 
 	"archetyp/core/css"
@@ -53,10 +54,7 @@ func (tr *track) place(d float64) (p geom.Point, angle float64, ok bool) {
 	if d < 0 || d > tr.at[len(tr.at)-1] {
 		return p, 0, false
 	}
-	i := 1
-	for i < len(tr.at)-1 && tr.at[i] < d {
-		i++
-	}
+	i := max(1, min(sort.SearchFloat64s(tr.at, d), len(tr.at)-1))
 	a, b := tr.points[i-1], tr.points[i]
 	k := (d - tr.at[i-1]) / math.Max(1e-9, tr.at[i]-tr.at[i-1])
 	return a.Lerp(b, k), degrees(b.Sub(a)), true
