@@ -10,6 +10,7 @@ import (
 	"strings"
 	"time"
 
+	"archetyp/core/guard"
 	"archetyp/workspace"
 
 	"github.com/spf13/cobra"
@@ -65,7 +66,7 @@ func Run(args []string, in io.Reader, out, errw io.Writer) int {
 	root.SetIn(in)
 	root.SetOut(out)
 	root.SetErr(errw)
-	err := root.ExecuteContext(context.Background())
+	err := a.execute(root)
 	if err == nil {
 		return exitOK
 	}
@@ -80,6 +81,12 @@ func Run(args []string, in io.Reader, out, errw io.Writer) int {
 	return exitUsage
 }
 
+// execute runs the command; a panic in it becomes an error.
+func (a *app) execute(root *cobra.Command) (err error) {
+	defer guard.Catch(&err, "")
+	return root.ExecuteContext(context.Background())
+}
+
 func (a *app) printError(err error) {
 	t := newTerm(a.err, a.color)
 	for _, e := range flatten(err) {
@@ -87,6 +94,13 @@ func (a *app) printError(err error) {
 		var fe *workspace.FileError
 		if errors.As(e, &fe) && fe.Hint != "" {
 			fmt.Fprintln(a.err, "      "+fe.Hint)
+		}
+		var fault *guard.Error
+		if errors.As(e, &fault) {
+			fmt.Fprintln(a.err, "      Nothing was written. Please report it, with the file if you may and what --verbose shows.")
+			if a.verbose {
+				fmt.Fprintf(a.err, "%s\n", fault.Stack)
+			}
 		}
 		var me *workspace.MissingError
 		if errors.As(e, &me) {

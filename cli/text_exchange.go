@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"archetyp/core/exchange"
+	"archetyp/core/guard"
 	"archetyp/core/markup"
 	"archetyp/core/text"
 	"archetyp/sync"
@@ -182,6 +183,7 @@ a fault changes nothing.`),
 			var g errgroup.Group
 			for i, p := range args {
 				g.Go(func() (err error) {
+					defer guard.Catch(&err, "reading "+p)
 					files[i], err = a.readExchange(p, as, locale)
 					return err
 				})

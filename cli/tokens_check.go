@@ -5,6 +5,7 @@ import (
 	"slices"
 	"strings"
 
+	"archetyp/core/guard"
 	"archetyp/core/token"
 	"archetyp/sync"
 	"archetyp/workspace"
@@ -67,10 +68,12 @@ func (a *app) checkTokens(ws *workspace.Workspace, in string, uses bool) ([]toke
 	var lock *workspace.Lock
 	var g errgroup.Group
 	g.Go(func() (err error) {
+		defer guard.Catch(&err, "")
 		lib, err = ws.LoadTokens(ws.Reader(nil), nil)
 		return err
 	})
 	g.Go(func() (err error) {
+		defer guard.Catch(&err, "")
 		if uses {
 			lock, err = ws.ReadLock()
 		} else {

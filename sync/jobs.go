@@ -5,6 +5,8 @@ import (
 	"sync"
 
 	"golang.org/x/sync/errgroup"
+
+	"archetyp/core/guard"
 )
 
 // Side runs jobs on all processors. The error is that of the first that failed, in their order, whichever ended first.
@@ -14,6 +16,7 @@ func Side(n int, job func(i int) error) error {
 	g.SetLimit(runtime.NumCPU())
 	for i := range n {
 		g.Go(func() error {
+			defer guard.Catch(&errs[i], "")
 			errs[i] = job(i)
 			return nil
 		})

@@ -11,6 +11,7 @@ import (
 
 	"archetyp/core/design"
 	"archetyp/core/font"
+	"archetyp/core/guard"
 	"archetyp/core/limit"
 	"archetyp/core/markup"
 	"archetyp/core/ora"
@@ -39,6 +40,7 @@ func ParseDrawing(data []byte, d Drawing) (*design.Document, error) {
 }
 
 func parse(data []byte, shown string, o svg.Options) (doc *design.Document, err error) {
+	defer guard.Catch(&err, "reading "+shown)
 	o.Marks = design.ForFile(o.Marks, filepath.ToSlash(shown))
 	if ora.Is(data) {
 		doc, err = ora.Read(filepath.ToSlash(shown), data, ora.Options{Marks: o.Marks})

@@ -14,6 +14,8 @@ import (
 	"strings"
 	"sync"
 	"time"
+
+	"archetyp/core/guard"
 )
 
 // seenFile keeps what files were like when they were last hashed.
@@ -117,11 +119,13 @@ func (s *Seen) Intact(files map[string]string) bool {
 	}
 	n := runtime.NumCPU()
 	var wg sync.WaitGroup
+	var faults guard.Carrier
 	ok := make([]bool, n)
 	for k := range n {
 		wg.Add(1)
 		go func() {
 			defer wg.Done()
+			defer faults.Guard()
 			ok[k] = true
 			for i := k; i < len(list) && ok[k]; i += n {
 				h, err := s.Hash(list[i].path)
@@ -130,6 +134,7 @@ func (s *Seen) Intact(files map[string]string) bool {
 		}()
 	}
 	wg.Wait()
+	faults.Raise()
 	for _, o := range ok {
 		if !o {
 			return false

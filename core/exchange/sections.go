@@ -5,6 +5,7 @@ import (
 	"runtime"
 	"strings"
 
+	"archetyp/core/guard"
 	"archetyp/core/markup"
 
 	"golang.org/x/sync/errgroup"
@@ -43,7 +44,8 @@ func readSections(data []byte, head int, cuts [][2]int, tail int, root string, o
 	var g errgroup.Group
 	g.SetLimit(runtime.NumCPU())
 	for i, c := range cuts {
-		g.Go(func() error {
+		g.Go(func() (err error) {
+			defer guard.Catch(&err, "")
 			part := append(append(append([]byte(nil), data[:head]...), data[c[0]:c[1]]...), data[tail:]...)
 			if o.Words {
 				blank(part, "<notes>", "</notes>")

@@ -9,6 +9,7 @@ import (
 	"unicode"
 
 	"archetyp/core/font"
+	"archetyp/core/guard"
 	"archetyp/core/text"
 )
 
@@ -84,10 +85,12 @@ func Review(c *text.Catalogue, locales []string, m *Measurer) []Judged {
 	results := make([][]Judged, len(jobs))
 	workers := max(1, m.Jobs)
 	var wg sync.WaitGroup
+	var faults guard.Carrier
 	for w := range workers {
 		wg.Add(1)
 		go func() {
 			defer wg.Done()
+			defer faults.Guard()
 			sh := font.NewShaper(m.Fonts)
 			for i := w * len(jobs) / workers; i < (w+1)*len(jobs)/workers; i++ {
 				results[i] = m.entry(sh, c, jobs[i].e, jobs[i].locale)
@@ -95,6 +98,7 @@ func Review(c *text.Catalogue, locales []string, m *Measurer) []Judged {
 		}()
 	}
 	wg.Wait()
+	faults.Raise()
 	var out []Judged
 	for _, r := range results {
 		out = append(out, r...)

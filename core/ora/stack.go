@@ -14,6 +14,7 @@ import (
 	"archetyp/core/css"
 	"archetyp/core/design"
 	"archetyp/core/geom"
+	"archetyp/core/guard"
 	"archetyp/core/markup"
 )
 
@@ -205,6 +206,7 @@ func (b *builder) integer(n *markup.Node, name string, or, least, most int) (int
 // readLayers unpacks and looks at the layers' pixels, several at once.
 func (b *builder) readLayers() error {
 	var wg sync.WaitGroup
+	var faults guard.Carrier
 	limit := make(chan struct{}, runtime.GOMAXPROCS(0))
 	pictures := make([][]byte, len(b.jobs))
 	for i, l := range b.jobs {
@@ -222,6 +224,7 @@ func (b *builder) readLayers() error {
 		limit <- struct{}{}
 		go func() {
 			defer func() { <-limit; wg.Done() }()
+			defer faults.Guard()
 			img, err := png.Decode(bytes.NewReader(pictures[i]))
 			if err != nil {
 				l.error = b.failAt(l.e.Node, "the picture %s is damaged: %v", clip(l.src), err)
@@ -231,6 +234,7 @@ func (b *builder) readLayers() error {
 		}()
 	}
 	wg.Wait()
+	faults.Raise()
 	for _, l := range b.jobs {
 		if l.error != nil {
 			return l.error

@@ -4,6 +4,8 @@ import (
 	"runtime"
 	"sync"
 	"sync/atomic"
+
+	"archetyp/core/guard"
 )
 
 // forkPixels is the size from which a picture is worth several processors.
@@ -23,8 +25,10 @@ func Rows(width, height int, work func(from, to int)) {
 func split(n, stretch int, work func(from, to int)) {
 	var next atomic.Int64
 	var all sync.WaitGroup
+	var faults guard.Carrier
 	for range min(runtime.GOMAXPROCS(0), n) {
 		all.Go(func() {
+			defer faults.Guard()
 			for {
 				to := int(next.Add(int64(stretch)))
 				if to-stretch >= n {
@@ -35,4 +39,5 @@ func split(n, stretch int, work func(from, to int)) {
 		})
 	}
 	all.Wait()
+	faults.Raise()
 }

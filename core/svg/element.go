@@ -86,6 +86,8 @@ func (b *builder) element(n *markup.Node, c context) {
 		e.Layout, e.Painted = e.Geometry, e.Geometry
 		p.Children = nil
 	}
+	b.checkReach(n, c.ctm, e.Geometry.Value)
+	b.checkReach(n, e.Matrix, e.Painted.Value)
 }
 
 // transform is the element's own transform: the CSS property, else the attribute; with transform-origin.

@@ -5,6 +5,7 @@ import (
 	"sync"
 
 	"archetyp/core/design"
+	"archetyp/core/guard"
 	"archetyp/core/markup"
 )
 
@@ -26,6 +27,7 @@ func (b *builder) children(n *markup.Node, c context) {
 	holders := make([]*design.Element, len(parts))
 	sheets := make([]*design.PaintNode, len(parts))
 	var wg sync.WaitGroup
+	var faults guard.Carrier
 	for i, part := range parts {
 		w, inner := b.fork(), c
 		holders[i], sheets[i], workers[i] = &design.Element{Screen: c.screen}, &design.PaintNode{}, w
@@ -33,12 +35,14 @@ func (b *builder) children(n *markup.Node, c context) {
 		wg.Add(1)
 		go func() {
 			defer wg.Done()
+			defer faults.Guard()
 			for _, k := range part {
 				w.element(k, inner)
 			}
 		}()
 	}
 	wg.Wait()
+	faults.Raise()
 	for i, w := range workers {
 		b.join(w)
 		for _, e := range holders[i].Children {

@@ -153,6 +153,9 @@ func newBuilder(name string, m *markup.Document, o Options) *builder {
 		if id := n.ID(); id != "" && b.ids[id] == nil {
 			b.ids[id] = n
 		}
+		if n.Kind == markup.Element && n.Space == markup.SVG {
+			b.checkNumbers(n)
+		}
 		if n.Is("style") {
 			if t := n.AttrOr("type", "text/css"); t != "text/css" && t != "" {
 				return false
@@ -183,6 +186,7 @@ func (b *builder) readSheet(n *markup.Node, text string, medium css.Medium, dept
 	if !b.spend(n, limit.Style, int64(len(text))) {
 		return nil
 	}
+	b.checkStyle(n, text, 0)
 	s := css.ParseSheet(text, medium)
 	base := n.Offset
 	if len(n.Children) > 0 {

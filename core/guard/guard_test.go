@@ -1,0 +1,42 @@
+package guard
+
+import (
+	"errors"
+	"strings"
+	"sync"
+	"testing"
+)
+
+func broken() (err error) {
+	defer Catch(&err, "reading a.svg")
+	var c Carrier
+	var wg sync.WaitGroup
+	for range 2 {
+		wg.Add(1)
+		go func() {
+			defer wg.Done()
+			defer c.Guard()
+			var m map[string]int
+			m["x"] = 1
+		}()
+	}
+	wg.Wait()
+	c.Raise()
+	return nil
+}
+
+func TestAPanicBecomesAnError(t *testing.T) {
+	err := broken()
+	var fe *Error
+	if !errors.As(err, &fe) || !strings.Contains(err.Error(), "while reading a.svg: assignment to entry in nil map") || !strings.Contains(string(fe.Stack), "guard_test.go") {
+		t.Errorf("%v\n%s", err, fe.Stack)
+	}
+	fine := func() (err error) {
+		defer Catch(&err, "x")
+		(&Carrier{}).Raise()
+		return nil
+	}
+	if err := fine(); err != nil {
+		t.Error(err)
+	}
+}
