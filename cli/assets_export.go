@@ -144,7 +144,7 @@ func (a *app) exportOnce(f *exportFlags, args []string) error {
 		}
 	}
 	if len(list) == 0 {
-		return hint("no file can be made of it: "+strings.Join(notes, "; "), "Choose another --format.")
+		return hint(named(args)+"no file can be made of it: "+strings.Join(notes, "; "), "Choose another --format.")
 	}
 	if !f.dry {
 		if err := a.writeAll(files, args); err != nil {
@@ -383,6 +383,14 @@ func nameOf(e *design.Element, base string) string {
 		return s
 	}
 	return base
+}
+
+// named is the SOURCE among the arguments, for a message.
+func named(args []string) string {
+	if len(args) == 0 {
+		return ""
+	}
+	return args[0] + ": "
 }
 
 func markedCuts(docs []*design.Document, ws *workspace.Workspace) ([]namedCut, error) {

@@ -28,8 +28,7 @@ func (a *app) codeCmd() *cobra.Command {
 			if a.json {
 				return a.printJSON(map[string]any{"source": doc.Name, "as": "css", "rules": blocks})
 			}
-			a.print("%s", code.Print(blocks))
-			return nil
+			return a.document([]byte(code.Print(blocks)))
 		},
 	}
 	c.Flags().StringVar(&as, "as", "css", "the `LANGUAGE` to write: css")

@@ -16,7 +16,7 @@ func (a *app) printJSON(v any) error {
 		return err
 	}
 	w := bufio.NewWriterSize(a.out, 1<<16)
-	indentJSON(w, bytes.TrimSuffix(buf.Bytes(), []byte("\n")))
+	indentJSON(w, jsonEscapes(bytes.TrimSuffix(buf.Bytes(), []byte("\n"))))
 	return w.Flush()
 }
 

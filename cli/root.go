@@ -90,10 +90,10 @@ func (a *app) execute(root *cobra.Command) (err error) {
 func (a *app) printError(err error) {
 	t := newTerm(a.err, a.color)
 	for _, e := range flatten(err) {
-		fmt.Fprintln(a.err, t.bad("error")+" "+e.Error())
+		fmt.Fprintln(a.err, visible(t.bad("error")+" "+e.Error(), true))
 		var fe *workspace.FileError
 		if errors.As(e, &fe) && fe.Hint != "" {
-			fmt.Fprintln(a.err, "      "+fe.Hint)
+			fmt.Fprintln(a.err, "      "+visible(fe.Hint, true))
 		}
 		var fault *guard.Error
 		if errors.As(e, &fault) {
@@ -104,11 +104,11 @@ func (a *app) printError(err error) {
 		}
 		var me *workspace.MissingError
 		if errors.As(e, &me) {
-			fmt.Fprintln(a.err, "      "+me.Hint)
+			fmt.Fprintln(a.err, "      "+visible(me.Hint, true))
 		}
 		var he *hintError
 		if errors.As(e, &he) {
-			fmt.Fprintln(a.err, "      "+he.hint)
+			fmt.Fprintln(a.err, "      "+visible(he.hint, true))
 		}
 	}
 }

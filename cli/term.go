@@ -52,9 +52,12 @@ func (t *term) style(fg string, bold bool) func(string) string {
 		if !t.colour {
 			return text
 		}
-		return s.Render(text)
+		return marked(s.Render(visible(text, false)))
 	}
 }
+
+// marked puts our mark in place of the escape character; the printer puts it back.
+func marked(s string) string { return strings.ReplaceAll(s, "\x1b", colourMark) }
 
 func (t *term) bold(s string) string   { return t.style("", true)(s) }
 func (t *term) dim(s string) string    { return t.style("245", false)(s) }
@@ -68,7 +71,7 @@ func (t *term) swatch(c color.Color) string {
 	if !t.colour {
 		return ""
 	}
-	return t.r.NewStyle().Background(lipgloss.Color(c.Over(color.White).Hex())).Render("  ") + " "
+	return marked(t.r.NewStyle().Background(lipgloss.Color(c.Over(color.White).Hex())).Render("  ")) + " "
 }
 
 // swatchOf is the swatch of a CSS value that is a colour.
@@ -81,7 +84,7 @@ func (t *term) swatchOf(value string) string {
 }
 
 // table aligns rows; numeric columns (by index) to the right.
-func (t *term) table(header []string, rows [][]string, right ...int) string {
+func (t *term) table(header []string, rows [][]string, right ...int) block {
 	if header != nil {
 		dim := make([]string, len(header))
 		for i, h := range header {
@@ -90,8 +93,11 @@ func (t *term) table(header []string, rows [][]string, right ...int) string {
 		rows = append([][]string{dim}, rows...)
 	}
 	var width []int
-	for _, r := range rows {
+	for k, r := range rows {
+		rows[k] = make([]string, len(r))
 		for i, cell := range r {
+			cell = visible(cell, false)
+			rows[k][i] = cell
 			if i == len(width) {
 				width = append(width, 0)
 			}
@@ -116,17 +122,7 @@ func (t *term) table(header []string, rows [][]string, right ...int) string {
 		}
 		out.WriteString(text + "\n")
 	}
-	return out.String()
-}
-
-// print writes results to stdout.
-func (a *app) print(format string, args ...any) { fmt.Fprintf(a.out, format, args...) }
-
-// say writes what happens to stderr, unless told to be quiet.
-func (a *app) say(format string, args ...any) {
-	if !a.quiet {
-		fmt.Fprintf(a.err, format, args...)
-	}
+	return block(out.String())
 }
 
 // plural is "1 token", "3 tokens".

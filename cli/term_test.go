@@ -15,21 +15,21 @@ func TestTable(t *testing.T) {
 	plain := newTerm(&bytes.Buffer{}, "never")
 	got := plain.table([]string{"name", "n"}, [][]string{{"a", "1"}, {"longer", "100", "x"}, {"ü", ""}}, 1)
 	want := "name      n\na         1\nlonger  100  x\nü\n"
-	if got != want {
+	if string(got) != want {
 		t.Errorf("%q\nwant %q", got, want)
 	}
 	if plain.table(nil, nil) != "" {
 		t.Error("an empty table prints something")
 	}
 	plain.columns = 24
-	if got := plain.table(nil, [][]string{{"a", strings.Repeat("x", 50)}}); len([]rune(got)) > 25 || !strings.Contains(got, "…") {
+	if got := string(plain.table(nil, [][]string{{"a", strings.Repeat("x", 50)}})); len([]rune(got)) > 25 || !strings.Contains(got, "…") {
 		t.Errorf("%q is wider than the terminal", got)
 	}
 }
 
 func TestColoursAlign(t *testing.T) {
 	colour := newTerm(&bytes.Buffer{}, "always")
-	got := colour.table(nil, [][]string{{colour.bold("a"), "1"}, {"bb", "2"}})
+	got := string(colour.table(nil, [][]string{{colour.bold("a"), "1"}, {"bb", "2"}}))
 	if !strings.Contains(got, "\x1b[") || !strings.HasSuffix(strings.Split(got, "\n")[1], "bb  2") {
 		t.Errorf("%q", got)
 	}

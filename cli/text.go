@@ -156,8 +156,7 @@ func (a *app) writeTexts(ws *workspace.Workspace, c *text.Catalogue, with ...fun
 // writeText writes a result to stdout, or to a file.
 func (a *app) writeText(out, text string) error {
 	if out == "" || out == "-" {
-		a.print("%s", text)
-		return nil
+		return a.document([]byte(text))
 	}
 	if err := a.save(map[string][]byte{out: []byte(text)}); err != nil {
 		return err

@@ -98,7 +98,9 @@ func (a *app) export(ws *workspace.Workspace, c *text.Catalogue, f *textFilter, 
 		a.tellAll("warning", warnings)
 		to := outputName(out, l, c.Locale, form, len(locales) > 1)
 		if to == "" {
-			a.print("%s", data)
+			if err := a.document(data); err != nil {
+				return err
+			}
 			continue
 		}
 		files[to] = data

@@ -105,7 +105,7 @@ func (a *app) place(ws *workspace.Workspace, c *text.Catalogue, screen string, l
 	made := map[string][]byte{}
 	put := func(to string, data []byte, p *sync.PlacedSource) error {
 		if out == "-" {
-			_, err := a.out.Write(data)
+			_, err := a.out.Write(data) // a picture, or a drawing that something reads
 			return err
 		}
 		made[to] = data

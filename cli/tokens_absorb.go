@@ -67,7 +67,7 @@ func (a *app) asker() func(question string) bool {
 	}
 	lines := bufio.NewReader(in)
 	return func(question string) bool {
-		fmt.Fprintf(a.err, "%s [y/N] ", question)
+		fmt.Fprintf(a.err, "%s [y/N] ", visible(question, false))
 		answer, _ := lines.ReadString('\n')
 		answer = strings.ToLower(strings.TrimSpace(answer))
 		return answer == "y" || answer == "yes"

@@ -82,7 +82,10 @@ func (a *app) writeEmitted(files []emit.File, out string) error {
 			if i > 0 {
 				a.print("\n")
 			}
-			a.print("%s\n%s", a.term.dim("# "+f.Path), f.Text)
+			a.print("%s\n", a.term.dim("# "+f.Path))
+			if err := a.document([]byte(f.Text)); err != nil {
+				return err
+			}
 			continue
 		}
 		if err := a.writeText(filepath.Join(out, filepath.FromSlash(f.Path)), f.Text); err != nil {

@@ -32,7 +32,9 @@ OURS. Where both changed the same, ours stays, theirs is kept beside it under ou
 				return err
 			}
 			if into == "" && !a.json {
-				a.print("%s", data)
+				if err := a.document(data); err != nil {
+					return err
+				}
 			} else if into != "" {
 				if err := workspace.Replace(a.path(into), data); err != nil { // git's own file, whose lock is git's
 					return err
