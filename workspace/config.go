@@ -424,6 +424,9 @@ func (c *Config) check(shown string, file *ast.File) error {
 		if o.Unit != "" && o.Unit != "px" && o.Unit != "rem" {
 			return fail(at+".unit", "the unit %q is not known; px and rem are", o.Unit)
 		}
+		if o.Package != "" && !emit.KotlinPackage(o.Package) {
+			return fail(at+".package", "%q is no package of Kotlin; write words joined with dots, such as com.example.tokens", o.Package)
+		}
 		if lang.Name == "template" && o.Template == "" {
 			return fail(at+".as", "a template output names its template: the file")
 		}
@@ -437,6 +440,11 @@ func (c *Config) check(shown string, file *ast.File) error {
 	for key := range c.Contexts {
 		if strings.Count(key, ".") != 1 {
 			return fail("$.contexts", "contexts: %q is no context; write modifier.context, such as scheme.dark", key)
+		}
+		for _, cond := range c.Contexts[key] {
+			if err := css.CheckCondition(cond); err != nil {
+				return fail("$.contexts", "contexts: %s: %v", key, err)
+			}
 		}
 	}
 	if err := c.checkPlaces(fail, line); err != nil {

@@ -10,6 +10,7 @@ import (
 
 	"archetyp/core/css"
 	"archetyp/core/design"
+	"archetyp/core/escape"
 	"archetyp/core/geom"
 	"archetyp/core/layout"
 )
@@ -108,7 +109,7 @@ func Print(blocks []Block) string {
 		}
 		s.WriteString(b.Selector + " {\n")
 		for _, c := range b.Comments {
-			s.WriteString("  /* " + strings.ReplaceAll(c, "*/", "* /") + " */\n")
+			s.WriteString("  /* " + escape.In("css", escape.BlockComment, c) + " */\n")
 		}
 		for _, d := range b.Declarations {
 			s.WriteString("  " + d.Prop + ": " + d.Value + ";\n")

@@ -224,3 +224,16 @@ func BenchmarkMatch(b *testing.B) {
 		idsMatching(d, sel, nil)
 	}
 }
+
+func TestCheckCondition(t *testing.T) {
+	for _, good := range []string{"@media (prefers-color-scheme: dark)", `[data-scheme="dark"]`, ".dark, :root.dark", "@supports (display: grid) and (not (display: none))", "@container (width > 40rem)"} {
+		if err := CheckCondition(good); err != nil {
+			t.Errorf("%s: %v", good, err)
+		}
+	}
+	for _, bad := range []string{"@media screen { } x", "@import url(x)", "@media (a", "@media a)", "@media x; y", "a{", "a } b { color: red", "@media /* x", "@media 'a\nb'", "", "@font-face"} {
+		if err := CheckCondition(bad); err == nil {
+			t.Errorf("%q is taken", bad)
+		}
+	}
+}

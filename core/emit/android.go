@@ -1,7 +1,6 @@
 package emit
 
 import (
-	"encoding/xml"
 	"fmt"
 	"math"
 	"regexp"
@@ -10,6 +9,7 @@ import (
 
 	"archetyp/core/color"
 	"archetyp/core/css"
+	"archetyp/core/escape"
 	"archetyp/core/token"
 )
 
@@ -108,11 +108,7 @@ func (p *androidFile) warn(t *token.Token, msg string) {
 	p.warnings = append(p.warnings, w)
 }
 
-func escapeXML(s string) string {
-	var b strings.Builder
-	_ = xml.EscapeText(&b, []byte(s)) // a Builder takes everything
-	return b.String()
-}
+func escapeXML(s string) string { return escape.In("xml", escape.Text, s) }
 
 // text escapes what Android reads in strings as well.
 func androidText(s string) string {
@@ -127,7 +123,7 @@ func (p *androidFile) resources(set *token.Set, tokens []*token.Token) string {
 	p.set = set
 	var b strings.Builder
 	b.Grow(80 * len(tokens))
-	b.WriteString("<?xml version=\"1.0\" encoding=\"utf-8\"?>\n<!-- " + escapeXML(p.o.head()) + " -->\n<resources>\n")
+	b.WriteString("<?xml version=\"1.0\" encoding=\"utf-8\"?>\n<!-- " + escapeXML(escape.In("xml", escape.BlockComment, p.o.head())) + " -->\n<resources>\n")
 	for _, t := range tokens {
 		if p.o.Wants(t.Path) {
 			b.WriteString(p.resource(t))

@@ -4,6 +4,7 @@ import (
 	"sort"
 	"strings"
 
+	"archetyp/core/escape"
 	"archetyp/core/token"
 )
 
@@ -22,7 +23,7 @@ func Classes(lib *token.Library, o Options) (string, []Warning, error) {
 		return "", nil, err
 	}
 	var b strings.Builder
-	b.WriteString("/* " + o.head() + " Wants their custom properties, too. */\n")
+	b.WriteString("/* " + escape.In("css", escape.BlockComment, o.head()) + " Wants their custom properties, too. */\n")
 	type class struct{ name, body string }
 	var list []class
 	for _, t := range styles.Tokens {

@@ -17,6 +17,7 @@ type cssWriter struct {
 	root     float64
 	wants    func(path string) bool   // tokens that can be referred to; others are written out
 	ref      func(path string) string // how; nil where every alias is followed
+	quote    func(string) string      // how names are quoted; nil as in CSS
 	full     bool                     // colours outside sRGB as they are, not as their fallback
 	wide     bool                     // a colour was met that full writes otherwise
 	warnings []Warning
@@ -237,7 +238,7 @@ func (p *cssWriter) value(v token.Value) string {
 	case v.Words != nil:
 		var out []string
 		for _, w := range v.Words {
-			out = append(out, family(w))
+			out = append(out, p.family(w))
 		}
 		return strings.Join(out, ", ")
 	case v.List != nil: // of families
@@ -306,7 +307,7 @@ func Fallback(v token.Value) string {
 }
 
 // family writes a font family, or a keyword such as solid.
-func family(s string) string {
+func (p *cssWriter) family(s string) string {
 	plain := s != ""
 	for i, r := range s {
 		if !(r == '-' || r >= 'a' && r <= 'z' || r >= 'A' && r <= 'Z' || i > 0 && r >= '0' && r <= '9') {
@@ -315,6 +316,9 @@ func family(s string) string {
 	}
 	if plain {
 		return s
+	}
+	if p.quote != nil {
+		return p.quote(s)
 	}
 	return css.String(s)
 }

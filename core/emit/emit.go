@@ -135,7 +135,7 @@ func (o Options) namer(set *token.Set, in string, name func(path string) string)
 
 // head is the first line of a generated file.
 func (o Options) head() string {
-	return "Design tokens of " + strings.ReplaceAll(strings.ReplaceAll(o.Name, "*/", "* /"), "--", "- -") + ". Written by archetyp from the token files."
+	return "Design tokens of " + o.Name + ". Written by archetyp from the token files."
 }
 
 func (o Options) root() float64 {

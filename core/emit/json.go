@@ -1,9 +1,9 @@
 package emit
 
 import (
-	"encoding/json"
 	"strings"
 
+	"archetyp/core/escape"
 	"archetyp/core/token"
 )
 
@@ -22,7 +22,7 @@ func TypeScript(lib *token.Library, o Options) (string, []Warning, error) {
 	return p.write(lib, func(tokens, contexts string) string {
 		var b strings.Builder
 		b.Grow(2 * len(tokens))
-		b.WriteString("// " + o.head() + "\n\nexport const tokens = " + strings.ReplaceAll(tokens, "\n  ", "\n") + " as const;\n\n")
+		b.WriteString("// " + escape.In("ts", escape.LineComment, o.head()) + "\n\nexport const tokens = " + strings.ReplaceAll(tokens, "\n  ", "\n") + " as const;\n\n")
 		b.WriteString("/** What is another value in a context. */\nexport const contexts = " + strings.ReplaceAll(contexts, "\n  ", "\n") + " as const;\n\n")
 		b.WriteString("export type Tokens = typeof tokens;\nexport type Context = keyof typeof contexts;\nexport type TokenPath =")
 		none := true
@@ -40,18 +40,12 @@ func TypeScript(lib *token.Library, o Options) (string, []Warning, error) {
 }
 
 func quoteJSON(s string) string {
-	plain := true
-	for i := 0; i < len(s) && plain; i++ {
-		plain = s[i] >= 0x20 && s[i] < 0x7f && s[i] != '"' && s[i] != '\\'
+	for i := 0; i < len(s); i++ {
+		if s[i] < 0x20 || s[i] >= 0x7f || s[i] == '"' || s[i] == '\\' {
+			return escape.In("json", escape.String, s)
+		}
 	}
-	if plain {
-		return `"` + s + `"`
-	}
-	var b strings.Builder
-	enc := json.NewEncoder(&b)
-	enc.SetEscapeHTML(false)
-	_ = enc.Encode(s) // a text always encodes
-	return strings.TrimSuffix(b.String(), "\n")
+	return `"` + s + `"`
 }
 
 // objects writes tokens as object literals.

@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"archetyp/core/css"
+	"archetyp/core/escape"
 	"archetyp/core/token"
 )
 
@@ -22,17 +23,20 @@ func Kotlin(lib *token.Library, o Options) (string, []Warning, error) {
 	if pkg == "" {
 		pkg = "tokens"
 	}
+	if !KotlinPackage(pkg) {
+		return "", nil, fmt.Errorf("%q is no package of Kotlin; write words joined with dots, such as com.example.tokens", pkg)
+	}
 	p := &native{o: o, out: "Kotlin", syntax: kotlin{}}
 	var b strings.Builder
 	b.Grow(128 * len(lib.Base.Tokens))
-	b.WriteString("// " + o.head() + "\n\npackage " + pkg + "\n" + kotlinTypes + "\nobject Tokens {\n")
+	b.WriteString("// " + escape.In("kotlin", escape.LineComment, o.head()) + "\n\npackage " + pkg + "\n" + kotlinTypes + "\nobject Tokens {\n")
 	put := func(in string) func(t *token.Token, value, dark string) {
 		return func(t *token.Token, value, dark string) {
 			if t.Description != "" && in == "    " {
-				b.WriteString(in + "/** " + strings.ReplaceAll(strings.ReplaceAll(t.Description, "*/", "* /"), "\n", " ") + " */\n")
+				b.WriteString(in + "/** " + escape.In("kotlin", escape.BlockComment, t.Description) + " */\n")
 			}
 			if t.Deprecated != "" {
-				b.WriteString(in + "@Deprecated(" + quoted(t.Deprecated) + ")\n")
+				b.WriteString(in + "@Deprecated(" + kotlinString(t.Deprecated) + ")\n")
 			}
 			typ := kotlinType[t.Type]
 			if strings.HasSuffix(value, ".sp") {
@@ -114,7 +118,7 @@ func sp(px float64) string { return "(" + decimals(px) + ").sp" }
 
 func (kotlin) typeStyle(family string, size, weight, spacing, line float64) string {
 	first, _, _ := strings.Cut(family, ", ")
-	return fmt.Sprintf("TypeStyle(%s, %s, %d, %s, %s)", quoted(first), sp(size), int(math.Round(weight)), sp(spacing), sp(size*line))
+	return fmt.Sprintf("TypeStyle(%s, %s, %d, %s, %s)", kotlinString(first), sp(size), int(math.Round(weight)), sp(spacing), sp(size*line))
 }
 
 func (kotlin) shadow(layers []shadowLayer) string {
@@ -131,7 +135,7 @@ func (kotlin) gradient(stops []string, kind string, angle float64) string {
 		c, at := splitStop(s)
 		out = append(out, at+"f to "+c)
 	}
-	return fmt.Sprintf("GradientStyle(%s, %s.toDouble(), listOf(%s))", quoted(kind), decimals(angle), strings.Join(out, ", "))
+	return fmt.Sprintf("GradientStyle(%s, %s.toDouble(), listOf(%s))", kotlinString(kind), decimals(angle), strings.Join(out, ", "))
 }
 
 func (kotlin) border(color, width, style string) string {
@@ -151,13 +155,15 @@ func (kotlin) duration(ms float64) string { return fmt.Sprintf("%dL", int64(math
 func (kotlin) family(names []string) string {
 	var out []string
 	for _, n := range names {
-		out = append(out, quoted(n))
+		out = append(out, kotlinString(n))
 	}
 	return "listOf(" + strings.Join(out, ", ") + ")"
 }
 
-func (kotlin) text(s string) string { return `Dashes(` + quoted(s) + `, emptyList(), "butt")` }
+func (kotlin) text(s string) string { return `Dashes(` + kotlinString(s) + `, emptyList(), "butt")` }
 
 func (kotlin) dashes(lengths []string, cap string) string {
-	return `Dashes("dashed", listOf(` + strings.Join(lengths, ", ") + `), ` + quoted(cap) + ")"
+	return `Dashes("dashed", listOf(` + strings.Join(lengths, ", ") + `), ` + kotlinString(cap) + ")"
 }
+
+func kotlinString(s string) string { return escape.In("kotlin", escape.String, s) }

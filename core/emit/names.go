@@ -1,6 +1,7 @@
 package emit
 
 import (
+	"regexp"
 	"strings"
 	"unicode"
 
@@ -130,4 +131,19 @@ func set(words string) map[string]bool {
 		out[w] = true
 	}
 	return out
+}
+
+var kotlinPackage = regexp.MustCompile(`^[A-Za-z_][A-Za-z0-9_]*(\.[A-Za-z_][A-Za-z0-9_]*)*$`)
+
+// KotlinPackage says whether a name can be a package of Kotlin: words joined with dots, none of them a keyword.
+func KotlinPackage(name string) bool {
+	if !kotlinPackage.MatchString(name) {
+		return false
+	}
+	for _, word := range strings.Split(name, ".") {
+		if kotlinWords[word] {
+			return false
+		}
+	}
+	return true
 }

@@ -247,10 +247,6 @@ func splitStop(s string) (color, at string) {
 	return color, at
 }
 
-func quoted(s string) string {
-	return `"` + strings.NewReplacer(`\`, `\\`, `"`, `\"`, "\n", `\n`, "$", `\u0024`).Replace(s) + `"`
-}
-
 func decimals(v float64) string { return css.Num(v, 5) }
 
 func rgba(f string, c [3]float64, alpha float64) string {

@@ -4,6 +4,7 @@ import (
 	"sort"
 	"strings"
 
+	"archetyp/core/css"
 	"archetyp/core/token"
 )
 
@@ -63,7 +64,7 @@ func Conditions(lib *token.Library, c token.Context, configured map[string][]str
 		told = true
 		var out []string
 		for _, cond := range list {
-			if with := strings.ReplaceAll(cond, `"`+o.Name+`"`, `"`+c.Name+`"`); !atRule(cond) && with != cond {
+			if with := strings.ReplaceAll(cond, css.String(o.Name), css.String(c.Name)); !atRule(cond) && with != cond {
 				out = append(out, with)
 			}
 		}
@@ -74,7 +75,7 @@ func Conditions(lib *token.Library, c token.Context, configured map[string][]str
 	if told {
 		return nil
 	}
-	attribute := "[data-" + kebab(c.Modifier, "") + `="` + c.Name + `"]`
+	attribute := "[data-" + kebab(c.Modifier, "") + "=" + css.String(c.Name) + "]"
 	if (c.Name == "dark" || c.Name == "light") && !c.Default {
 		return []string{"@media (prefers-color-scheme: " + c.Name + ")", attribute}
 	}

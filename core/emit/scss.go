@@ -3,6 +3,7 @@ package emit
 import (
 	"strings"
 
+	"archetyp/core/escape"
 	"archetyp/core/token"
 )
 
@@ -13,11 +14,11 @@ func SCSS(lib *token.Library, o Options) (string, []Warning, error) {
 	if err != nil {
 		return "", nil, err
 	}
-	w := cssWriter{set: lib.Base, unit: o.Unit, root: o.root(), wants: o.Wants, full: true, ref: func(path string) string { return "$" + name(path) }}
+	w := cssWriter{set: lib.Base, unit: o.Unit, root: o.root(), wants: o.Wants, full: true, quote: sassString, ref: func(path string) string { return "$" + name(path) }}
 	var b, all strings.Builder
 	b.Grow(128 * len(lib.Base.Tokens))
 	all.Grow(64 * len(lib.Base.Tokens))
-	b.WriteString("// " + o.head() + "\n\n")
+	b.WriteString("// " + escape.In("scss", escape.LineComment, o.head()) + "\n\n")
 	for _, t := range inOrder(lib.Base) {
 		if !o.Wants(t.Path) {
 			continue
@@ -29,8 +30,8 @@ func SCSS(lib *token.Library, o Options) (string, []Warning, error) {
 	}
 	b.WriteString("\n$tokens: (\n" + all.String() + ");\n\n$contexts: (\n")
 	for _, s := range scopes(lib, o.Wants) {
-		lit := cssWriter{set: s.set, unit: o.Unit, root: o.root(), full: true}
-		b.WriteString("  \"" + s.context.Key() + "\": (\n")
+		lit := cssWriter{set: s.set, unit: o.Unit, root: o.root(), full: true, quote: sassString}
+		b.WriteString("  " + sassString(s.context.Key()) + ": (\n")
 		for _, t := range s.tokens {
 			for _, d := range lit.sass(t) {
 				text := d.text
@@ -80,6 +81,8 @@ func (p *cssWriter) sass(t *token.Token) []declaration {
 	line, family, _ := strings.Cut(rest, " ")
 	return []declaration{{text: weight + " #{" + size + "}#{\"/\"}#{" + line + "} " + family}, {suffix: "-letter-spacing", text: spacing}}
 }
+
+func sassString(s string) string { return escape.In("scss", escape.String, s) }
 
 // inOrder is a set's tokens with each behind those it refers to, else in the set's order.
 func inOrder(s *token.Set) []*token.Token {

@@ -5,6 +5,7 @@ import (
 	"strings"
 
 	"archetyp/core/css"
+	"archetyp/core/escape"
 	"archetyp/core/token"
 )
 
@@ -21,14 +22,14 @@ func Swift(lib *token.Library, o Options) (string, []Warning, error) {
 	p := &native{o: o, out: "Swift", syntax: swift{}}
 	var b strings.Builder
 	b.Grow(160 * len(lib.Base.Tokens))
-	b.WriteString("// " + o.head() + "\n\nimport SwiftUI\n" + swiftTypes + "\npublic enum Tokens {\n")
+	b.WriteString("// " + escape.In("swift", escape.LineComment, o.head()) + "\n\nimport SwiftUI\n" + swiftTypes + "\npublic enum Tokens {\n")
 	put := func(in string) func(t *token.Token, value, dark string) {
 		return func(t *token.Token, value, dark string) {
 			if t.Description != "" && in == "    " {
-				b.WriteString(in + "/// " + strings.ReplaceAll(t.Description, "\n", " ") + "\n")
+				b.WriteString(in + "/// " + escape.In("swift", escape.LineComment, t.Description) + "\n")
 			}
 			if t.Deprecated != "" {
-				b.WriteString(in + "@available(*, deprecated, message: " + quoted(t.Deprecated) + ")\n")
+				b.WriteString(in + "@available(*, deprecated, message: " + swiftString(t.Deprecated) + ")\n")
 			}
 			switch {
 			case dark == "":
@@ -118,7 +119,7 @@ func (swift) weight(v float64) string { return "CGFloat(" + decimals(v) + ")" }
 
 func (swift) typeStyle(family string, size, weight, spacing, line float64) string {
 	first, _, _ := strings.Cut(family, ", ")
-	return fmt.Sprintf("TypeStyle(family: %s, size: %s, weight: %s, tracking: %s, lineHeight: %s)", quoted(first), decimals(size), decimals(weight), decimals(spacing), decimals(line))
+	return fmt.Sprintf("TypeStyle(family: %s, size: %s, weight: %s, tracking: %s, lineHeight: %s)", swiftString(first), decimals(size), decimals(weight), decimals(spacing), decimals(line))
 }
 
 func (swift) shadow(layers []shadowLayer) string {
@@ -135,7 +136,7 @@ func (swift) gradient(stops []string, kind string, angle float64) string {
 		c, at := splitStop(s)
 		out = append(out, "Gradient.Stop(color: "+c+", location: "+at+")")
 	}
-	return fmt.Sprintf("GradientStyle(kind: %s, degrees: %s, stops: [%s])", quoted(kind), decimals(angle), strings.Join(out, ", "))
+	return fmt.Sprintf("GradientStyle(kind: %s, degrees: %s, stops: [%s])", swiftString(kind), decimals(angle), strings.Join(out, ", "))
 }
 
 func (swift) border(color, width, style string) string {
@@ -165,13 +166,15 @@ func (swift) duration(ms float64) string { return "Double(" + decimals(ms/1000) 
 func (swift) family(names []string) string {
 	var out []string
 	for _, n := range names {
-		out = append(out, quoted(n))
+		out = append(out, swiftString(n))
 	}
 	return "[" + strings.Join(out, ", ") + "]"
 }
 
-func (swift) text(s string) string { return quoted(s) }
+func (swift) text(s string) string { return swiftString(s) }
 
 func (swift) dashes(lengths []string, cap string) string {
 	return "StrokeStyle(lineCap: ." + cap + ", dash: [" + strings.Join(lengths, ", ") + "])"
 }
+
+func swiftString(s string) string { return escape.In("swift", escape.String, s) }

@@ -6,6 +6,7 @@ import (
 	"strings"
 	"unicode"
 
+	"archetyp/core/escape"
 	"archetyp/core/markup"
 	"archetyp/core/text"
 )
@@ -99,7 +100,7 @@ func writeAndroid(d *Document, _ Options) ([]byte, []string) {
 			continue
 		}
 		if u.Note != "" {
-			fmt.Fprintf(&b, "    <!-- %s -->\n", strings.ReplaceAll(xmlChars(u.Note), "--", "- -"))
+			fmt.Fprintf(&b, "    <!-- %s -->\n", escape.In("xml", escape.BlockComment, u.Note))
 		}
 		name, places := names[u.Key], arguments(u.Source)
 		if u.Source == "" {

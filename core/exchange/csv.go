@@ -9,6 +9,7 @@ import (
 	"strconv"
 	"strings"
 
+	"archetyp/core/escape"
 	"archetyp/core/text"
 )
 
@@ -48,24 +49,7 @@ func writeCSV(d *Document, _ Options) ([]byte, []string) {
 	return b.Bytes(), nil
 }
 
-// formula are the letters a spreadsheet begins a formula at.
-const formula = "=+-@\t'"
-
-// cell keeps a spreadsheet from taking words for a formula.
-func cell(s string) string {
-	s = strings.ReplaceAll(s, "\r", "")
-	if s != "" && strings.IndexByte(formula, s[0]) >= 0 {
-		return "'" + s
-	}
-	return s
-}
-
-func uncell(s string) string {
-	if len(s) > 1 && s[0] == '\'' && strings.IndexByte(formula, s[1]) >= 0 {
-		return s[1:]
-	}
-	return s
-}
+func cell(s string) string { return escape.In("csv", escape.Cell, s) }
 
 func readCSV(data []byte, o Options) (*Document, error) {
 	data, err := utf8Text(data)
@@ -113,7 +97,7 @@ func readCSV(data []byte, o Options) (*Document, error) {
 		line, column := r.FieldPos(0)
 		get := func(name string) string {
 			if i, ok := at[name]; ok && i < len(rec) {
-				return uncell(rec[i])
+				return escape.Uncell(rec[i])
 			}
 			return ""
 		}

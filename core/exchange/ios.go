@@ -6,6 +6,7 @@ import (
 	"strings"
 	"unicode/utf8"
 
+	"archetyp/core/escape"
 	"archetyp/core/markup"
 	"archetyp/core/text"
 )
@@ -46,7 +47,7 @@ func writeStrings(d *Document, _ Options) ([]byte, []string) {
 			warnings = append(warnings, u.Key+": a .strings file has no choices; only the form other is written")
 		}
 		if u.Note != "" {
-			fmt.Fprintf(&b, "/* %s */\n", strings.ReplaceAll(u.Note, "*/", "* /"))
+			fmt.Fprintf(&b, "/* %s */\n", escape.In("css", escape.BlockComment, u.Note))
 		}
 		fmt.Fprintf(&b, "%s = %s;\n", stringsQuote(u.Key), stringsQuote(said))
 	}
