@@ -89,6 +89,9 @@ func (a *app) statusCmd() *cobra.Command {
 // mergeDriver tells git in this clone how token files merge, or says that it does not know.
 func (a *app) mergeDriver(ws *workspace.Workspace, register bool) {
 	known, wanted := ws.MergesByToken()
+	if !wanted && ws.BesideGit() {
+		a.say("git merges token files line by line here; \"archetyp init --git\" has it done token by token\n")
+	}
 	if known || !wanted {
 		return
 	}
@@ -119,14 +122,15 @@ func reportJSON(r *sync.Report) syncJSON {
 
 // printCheck lists what is out of step; fail ends with status 1 where something is.
 func (a *app) printCheck(r *sync.Report, fail bool) error {
-	out := len(r.Written)+len(r.Removed)+len(r.Changes) > 0
+	a.printUnmerged(r)
+	out := len(r.Written)+len(r.Removed)+len(r.Changes)+len(r.Unmerged) > 0
 	if a.json {
 		if err := a.printJSON(reportJSON(r)); err != nil {
 			return err
 		}
 	} else if !out {
 		a.print("%s everything is in step\n", a.term.good("✓"))
-	} else {
+	} else if len(r.Written)+len(r.Removed)+len(r.Changes) > 0 {
 		for _, c := range r.Changes {
 			a.print("%s %s\n", a.term.warn("changed"), c)
 		}
@@ -140,7 +144,22 @@ func (a *app) printCheck(r *sync.Report, fail bool) error {
 	return nil
 }
 
+// printUnmerged says which files git has not merged, and what to do.
+func (a *app) printUnmerged(r *sync.Report) {
+	for _, p := range r.Unmerged {
+		what := "settle it, then \"git add " + p + "\""
+		switch {
+		case p == workspace.LockName:
+			what = "\"archetyp sync\" makes it anew, then \"git add " + p + "\""
+		case strings.HasSuffix(p, ".tokens.json"):
+			what = "\"archetyp tokens check\" lists its conflicts; settle them, then \"git add " + p + "\""
+		}
+		a.say("%s %s: git has not merged this file; %s\n", newTerm(a.err, a.color).warn("unmerged"), p, what)
+	}
+}
+
 func (a *app) printSync(ws *workspace.Workspace, r *sync.Report) error {
+	a.printUnmerged(r)
 	if a.json {
 		return a.printJSON(reportJSON(r))
 	}

@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"archetyp/core/design"
+	"archetyp/core/escape"
 	"archetyp/core/fit"
 	"archetyp/core/font"
 	"archetyp/core/picture"
@@ -141,7 +142,7 @@ func (a *app) place(ws *workspace.Workspace, c *text.Catalogue, screen string, l
 			}
 			to := out
 			if !oneFile {
-				to = filepath.Join(out, design.Slug(s.Name)+"."+p.Locale+".png")
+				to = filepath.Join(out, escape.FileName(design.Slug(s.Name))+"."+p.Locale+".png")
 			}
 			if err := put(to, picture.PNG(img), p); err != nil {
 				return err

@@ -5,6 +5,7 @@ import (
 	"io/fs"
 	"path"
 	"slices"
+	"strings"
 
 	"archetyp/core/font"
 	"archetyp/core/text"
@@ -94,6 +95,11 @@ func (r *run) load() error {
 		return err
 	}
 	for i, p := range paths {
+		if strings.HasSuffix(p, ".json") {
+			if err := workspace.Conflict(p, data[i]); err != nil {
+				return err
+			}
+		}
 		r.keep(p, data[i])
 	}
 	return nil

@@ -53,6 +53,7 @@ type Report struct {
 	Written  []string // files written, or that would be
 	Removed  []string
 	Changes  []string // what changed in the sources since the last run, in words
+	Unmerged []string // token, text and lock files that git has not merged
 	UpToDate bool     // nothing had changed: nothing was read in full, nothing written
 }
 
@@ -68,6 +69,7 @@ func Run(ws *workspace.Workspace, o Options) (*Report, error) {
 		return nil, err
 	}
 	defer r.disk.Save()
+	r.report.Unmerged = ws.Unmerged()
 	if o.Only == "" && r.unchanged() {
 		r.report.UpToDate = true
 		return r.report, json.Unmarshal(r.lock.Summary, &r.report.Summary)

@@ -8,8 +8,10 @@ import (
 	"os/exec"
 	"path/filepath"
 	"strings"
+	"time"
 
 	"archetyp/core/emit"
+	"archetyp/core/markup"
 )
 
 // MissingError says that something outside of the program is missing.
@@ -17,9 +19,13 @@ type MissingError struct{ Msg, Hint string }
 
 func (e *MissingError) Error() string { return e.Msg }
 
+// tame keeps git from running what a repository that came from elsewhere has configured.
+var tame = []string{"--no-pager", "-c", "core.fsmonitor=false", "-c", "core.hooksPath=" + os.DevNull, "-c", "protocol.allow=never",
+	"-c", "core.sshCommand=false", "-c", "diff.external=", "-c", "core.alternateRefsCommand=", "--no-optional-locks"}
+
 // git runs git in the workspace and gives what it prints.
 func (w *Workspace) git(args ...string) ([]byte, error) {
-	c := exec.Command("git", append([]string{"-C", w.Dir}, args...)...)
+	c := exec.Command("git", append(append([]string{"-C", w.Dir}, tame...), args...)...)
 	var out, errs bytes.Buffer
 	c.Stdout, c.Stderr = &out, &errs
 	err := c.Run()
@@ -113,6 +119,9 @@ func (w *Workspace) InGit() bool {
 	return err == nil
 }
 
+// BesideGit is InGit where that is seen without asking git.
+func (w *Workspace) BesideGit() bool { return w.gitDir() != "" }
+
 // gitDir finds the .git folder above the workspace; "" for none, or where it is somewhere else.
 func (w *Workspace) gitDir() string {
 	for d := w.Dir; ; d = filepath.Dir(d) {
@@ -120,12 +129,86 @@ func (w *Workspace) gitDir() string {
 			if info.IsDir() {
 				return filepath.Join(d, ".git")
 			}
-			return ""
+			return linkedGitDir(d)
 		}
 		if d == filepath.Dir(d) {
 			return ""
 		}
 	}
+}
+
+// linkedGitDir is the folder a .git file names: that of a work tree beside others, or of a submodule.
+func linkedGitDir(dir string) string {
+	data, err := ReadFile(filepath.Join(dir, ".git"), ".git")
+	rest, ok := strings.CutPrefix(strings.TrimSpace(string(data)), "gitdir: ")
+	if err != nil || !ok {
+		return ""
+	}
+	if !filepath.IsAbs(rest) {
+		rest = filepath.Join(dir, rest)
+	}
+	return rest
+}
+
+// indexFile keeps what git's index was like when nothing in it was unmerged.
+const indexFile = "index"
+
+// Unmerged lists the token, text and lock files of the workspace that git knows as unmerged. Where the index has not
+// changed since it was clean, git is not asked.
+func (w *Workspace) Unmerged() []string {
+	dir := w.gitDir()
+	if dir == "" {
+		return nil
+	}
+	info, err := os.Stat(filepath.Join(dir, "index"))
+	if err != nil {
+		return nil
+	}
+	now := fmt.Sprintf("%d %d\n", info.Size(), info.ModTime().UnixNano())
+	if seen, ok := w.Cached(indexFile); ok && string(seen) == now {
+		return nil
+	}
+	list, err := w.git("ls-files", "-u", "-z", "--", ".")
+	if err != nil {
+		return nil // it is git's to complain
+	}
+	seen := map[string]bool{}
+	for _, entry := range strings.Split(string(list), "\x00") {
+		if _, path, ok := strings.Cut(entry, "\t"); ok {
+			seen[filepath.ToSlash(path)] = true
+		}
+	}
+	if len(seen) == 0 {
+		if time.Since(info.ModTime()) > settled {
+			w.Cache(indexFile, []byte(now))
+		}
+		return nil
+	}
+	var out []string
+	for _, p := range sorted(seen) {
+		if p == LockName || w.what(p) == "a token file" || w.what(p) == "part of the catalogue" || w.what(p) == "the resolver" {
+			out = append(out, p)
+		}
+	}
+	return out
+}
+
+// conflictMark begins the side of a conflict that git could not merge.
+const conflictMark = "<<<<<<< "
+
+// Conflict is the error for a file that holds conflict marks of git; nil for any other.
+func Conflict(name string, data []byte) error {
+	at := -1
+	if bytes.HasPrefix(data, []byte(conflictMark)) {
+		at = 0
+	} else if i := bytes.Index(data, []byte("\n"+conflictMark)); i >= 0 {
+		at = i + 1
+	}
+	if at < 0 {
+		return nil
+	}
+	return &FileError{File: name, Position: markup.Lines(data).Position(at), Msg: "git could not merge this file: it holds conflict marks",
+		Hint: "Keep one side of each, then \"git add " + name + "\". \"archetyp init --git\" has token files merged token by token."}
 }
 
 // MergesByToken says whether git in this clone knows how token files merge. wanted is false where nobody asked for it:
@@ -136,22 +219,35 @@ func (w *Workspace) MergesByToken() (known, wanted bool) {
 		return false, false
 	}
 	if dir := w.gitDir(); dir != "" { // the usual place is soon read
-		if cfg, err := os.ReadFile(filepath.Join(dir, "config")); err == nil && bytes.Contains(cfg, []byte(`[merge "`+tokenDriver+`"]`)) {
+		if cfg, err := ReadFile(filepath.Join(dir, "config"), "config"); err == nil && bytes.Contains(cfg, []byte(`[merge "`+tokenDriver+`"]`)) && bytes.Contains(cfg, []byte(lineMerge)) {
 			return true, true
 		}
 	}
 	if _, err := w.git("rev-parse", "--git-dir"); err != nil {
 		return false, false
 	}
-	_, err = w.git("config", "--get", "merge."+tokenDriver+".driver")
-	return err == nil, true
+	driver, err := w.git("config", "--get", "merge."+tokenDriver+".driver")
+	return err == nil && bytes.Contains(driver, []byte(lineMerge)), true
+}
+
+// lineMerge is how git merges a token file where archetyp is nowhere to be found: line by line, with conflict marks.
+const lineMerge = "git merge-file -L ours -L base -L theirs %A %O %B"
+
+// tokenMerge is the driver for token files: this program where it lies now, else one on the PATH, else git's own merge.
+func tokenMerge() string {
+	find := "p=archetyp"
+	if exe, err := os.Executable(); err == nil && !strings.Contains(filepath.ToSlash(exe), "/go-build") {
+		exe = strings.ReplaceAll(strings.ReplaceAll(exe, "'", `'\''`), "%", "%%")
+		find = "p='" + filepath.ToSlash(exe) + "'; [ -x \"$p\" ] || p=archetyp"
+	}
+	return find + `; command -v "$p" >/dev/null 2>&1 || exec ` + lineMerge + `; exec "$p" tokens merge %O %A %B --into %A --name %P`
 }
 
 // RegisterMerge tells git in this clone how token files merge.
 func (w *Workspace) RegisterMerge() error {
 	for _, kv := range [][2]string{
 		{"merge." + tokenDriver + ".name", "design tokens, token by token"},
-		{"merge." + tokenDriver + ".driver", "archetyp tokens merge %O %A %B --into %A --name %P"},
+		{"merge." + tokenDriver + ".driver", tokenMerge()},
 		{"merge." + remakeDriver + ".name", "made anew by archetyp sync"},
 		{"merge." + remakeDriver + ".driver", "true"},
 	} {

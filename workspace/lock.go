@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"path"
 	"path/filepath"
+	"slices"
 	"sort"
 
 	"archetyp/core/match"
@@ -129,6 +130,9 @@ func (w *Workspace) readLock(head bool) (*Lock, error) {
 	}
 	var l Lock
 	if err := json.Unmarshal(data, &l); err != nil {
+		if l, ok := w.unmergedLock(); ok {
+			return l, nil
+		}
 		return nil, &FileError{File: LockName, Msg: "damaged: " + err.Error(), Hint: "Take it from version control, or remove it and run sync: everything is then made anew."}
 	}
 	if bad := l.badPath(); bad != "" {
@@ -139,6 +143,22 @@ func (w *Workspace) readLock(head bool) (*Lock, error) {
 		return empty, nil
 	}
 	return &l, nil
+}
+
+// unmergedLock is our side of a lock that git knows as unmerged: with it everything can be made anew.
+func (w *Workspace) unmergedLock() (*Lock, bool) {
+	if !slices.Contains(w.Unmerged(), LockName) {
+		return nil, false
+	}
+	for _, stage := range []string{":2:./", ":3:./", ":1:./"} {
+		var l Lock
+		data, err := w.git("show", stage+LockName)
+		if err == nil && json.Unmarshal(data, &l) == nil && l.badPath() == "" {
+			l.Program, l.Summary = "", nil // made anew
+			return &l, true
+		}
+	}
+	return &Lock{Version: lockVersion}, true
 }
 
 // badPath is a path of what was written that leads elsewhere; "" for none.

@@ -1,6 +1,7 @@
 package workspace
 
 import (
+	"context"
 	"errors"
 	"fmt"
 	"io/fs"
@@ -8,6 +9,7 @@ import (
 	"path/filepath"
 	"slices"
 	"strings"
+	"unicode/utf8"
 
 	"archetyp/core/design"
 	"archetyp/core/font"
@@ -22,13 +24,14 @@ import (
 
 // Drawing says how a design file is read.
 type Drawing struct {
-	Shown  string // its name in the document and in messages
-	Fonts  *font.Set
-	Marks  []design.SelectedMarks
-	Root   float64 // 1rem in px
-	Load   Load    // what it links to; nil for nothing
-	Facts  bool    // only facts are wanted: words are measured, and not painted
-	Limits limit.Limits
+	Shown   string // its name in the document and in messages
+	Fonts   *font.Set
+	Marks   []design.SelectedMarks
+	Root    float64 // 1rem in px
+	Load    Load    // what it links to; nil for nothing
+	Facts   bool    // only facts are wanted: words are measured, and not painted
+	Limits  limit.Limits
+	Context context.Context // ends the reading; nil for none
 }
 
 // Load reads what a drawing links to.
@@ -36,7 +39,10 @@ type Load func(href string) ([]byte, error)
 
 // ParseDrawing reads the bytes of a design file.
 func ParseDrawing(data []byte, d Drawing) (*design.Document, error) {
-	return parse(data, d.Shown, svg.Options{Fonts: d.Fonts, Marks: d.Marks, Root: d.Root, Load: d.Load, Facts: d.Facts, Budget: limit.New(d.Limits)})
+	if d.Context == nil {
+		d.Context = context.Background()
+	}
+	return parse(data, d.Shown, svg.Options{Fonts: d.Fonts, Marks: d.Marks, Root: d.Root, Load: d.Load, Facts: d.Facts, Budget: limit.On(d.Context, d.Limits)})
 }
 
 func parse(data []byte, shown string, o svg.Options) (doc *design.Document, err error) {
@@ -200,7 +206,13 @@ func matching(fsys fs.FS, pattern, shown string) ([]string, error) {
 		}
 		return nil, fe
 	}
-	return slices.DeleteFunc(found, func(p string) bool { return sacred(p) != nil }), nil
+	found = slices.DeleteFunc(found, func(p string) bool { return sacred(p) != nil })
+	for _, p := range found {
+		if !utf8.ValidString(p) {
+			return nil, &FileError{File: p, Msg: "the name of this file is not UTF-8", Hint: "Rename it: the lock, the guide and other systems could not name it."}
+		}
+	}
+	return found, nil
 }
 
 // FontFiles lists the workspace's font files.

@@ -88,7 +88,7 @@ func Of(d *design.Document, e *design.Element, sets []Set) (*Asset, error) {
 
 // ValidName says whether a name can be a file's below a folder.
 func ValidName(s string) bool {
-	if s == "" || s == "." || strings.HasPrefix(s, "/") || strings.HasPrefix(s, "../") || s == ".." || len(s) > 200 {
+	if s == "" || s == "." || strings.HasPrefix(s, "/") || strings.HasPrefix(s, "../") || s == ".." || len(s) > 1000 {
 		return false
 	}
 	for _, r := range s {

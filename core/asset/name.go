@@ -9,6 +9,7 @@ import (
 	"unicode"
 
 	"archetyp/core/css"
+	"archetyp/core/escape"
 )
 
 // Names are the names assets have in the files of a set, by their own; and what was changed about them.
@@ -22,7 +23,11 @@ func (s *Set) Fit(names []string) (fitted Names, changed []string) {
 	sorted := slices.Clone(names)
 	slices.Sort(sorted)
 	for _, n := range slices.Compact(sorted) {
-		fit := s.fitName(n)
+		named := s.fitName(n)
+		fit := escape.FilePath(named)
+		if fit != named {
+			changed = append(changed, fmt.Sprintf("%s is called %s in the set %s: some systems can give no file that name", clip(n), clip(fit), s.Name))
+		}
 		if s.Kind == "android" && javaWords[fit] {
 			fit += "_"
 			changed = append(changed, fmt.Sprintf("%s is called %s in the set %s: the word alone is none that can name a resource", n, fit, s.Name))
@@ -33,7 +38,7 @@ func (s *Set) Fit(names []string) (fitted Names, changed []string) {
 		}
 		if one != fit {
 			changed = append(changed, fmt.Sprintf("%s is called %s in the set %s: %s has that name", n, one, s.Name, taken[strings.ToLower(fit)]))
-		} else if !strings.EqualFold(joints.Replace(fit), joints.Replace(n)) {
+		} else if fit == named && !strings.EqualFold(joints.Replace(fit), joints.Replace(n)) {
 			changed = append(changed, fmt.Sprintf("%s is called %s in the set %s", n, fit, s.Name))
 		}
 		taken[strings.ToLower(one)] = n

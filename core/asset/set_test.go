@@ -27,6 +27,8 @@ func TestNamesAreMadeFit(t *testing.T) {
 		{"web", "icons/anchor", "icons/anchor", ""},
 		{"web", "Icons/Way out", "Icons/Way-out", ""},
 		{"web", "a/b, A/b", "A/b a/b-2", "a/b is called a/b-2 in the set web: A/b has that name"}, // files of one name on some systems
+		{"web", "icons/con", "icons/con_", "icons/con is called icons/con_ in the set web: some systems"},
+		{"ios", "aux", "aux_", "aux is called aux_ in the set ios: some systems"},
 		{"ios", "Icons/Way out", "Icons/Way out", ""},
 	} {
 		names := strings.Split(c.names, ", ")

@@ -47,6 +47,9 @@ func (m *Matcher) Matches(s *Selector, n *markup.Node) bool {
 // Err is the limit that was reached, as a *limit.Error.
 func (m *Matcher) Err() error {
 	if m.over.Load() {
+		if err := m.budget.Time(); err != nil {
+			return err
+		}
 		return &limit.Error{Kind: limit.Steps, Limit: m.budget.Limit(limit.Steps)}
 	}
 	return nil
@@ -54,7 +57,7 @@ func (m *Matcher) Err() error {
 
 // step counts one test of an element; false says that there have been too many.
 func (m *Matcher) step() bool {
-	if m.steps.Add(1)&1023 == 0 && m.budget.Spend(limit.Steps, 1024) != nil {
+	if m.steps.Add(1)&1023 == 0 && (m.budget.Spend(limit.Steps, 1024) != nil || m.budget.Time() != nil) {
 		m.over.Store(true)
 	}
 	return !m.over.Load()

@@ -104,3 +104,18 @@ func TestReadersGetItBack(t *testing.T) {
 		}
 	}
 }
+
+func TestFileName(t *testing.T) {
+	for in, want := range map[string]string{"anchor": "anchor", "Way Out": "Way Out", "CON": "CON_", "aux.svg": "aux_.svg", "com1": "com1_", "LPT9.tar.gz": "LPT9_.tar.gz",
+		"con ": "con_", "console": "console", "dots...": "dots", "blank ": "blank", "...": "_", "": "_", "a:b*c": "a-b-c", "tab\tx": "tab-x", "com¹": "com¹_", "Fähre": "Fähre"} {
+		if got := FileName(in); got != want {
+			t.Errorf("%q becomes %q, want %q", in, got, want)
+		}
+	}
+	if got := FileName(strings.Repeat("ü", 300)); len(got) > longestName || got != strings.Repeat("ü", 100) {
+		t.Errorf("%d bytes are left", len(got))
+	}
+	if got := FilePath("icons/aux/nul.png"); got != "icons/aux_/nul_.png" {
+		t.Error(got)
+	}
+}

@@ -7,6 +7,7 @@ import (
 
 	"archetyp/core/code"
 	"archetyp/core/design"
+	"archetyp/core/escape"
 	"archetyp/core/geom"
 	"archetyp/core/layout"
 )
@@ -40,7 +41,7 @@ func (m *model) screens() {
 	taken := map[string]bool{}
 	for _, d := range m.in.Docs {
 		for _, s := range d.Screens {
-			slug := design.Slug(s.Name)
+			slug := escape.FileName(design.Slug(s.Name))
 			if slug == "" || slug == "index" {
 				slug = "screen"
 			}

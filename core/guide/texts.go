@@ -8,6 +8,7 @@ import (
 	"strings"
 
 	"archetyp/core/design"
+	"archetyp/core/escape"
 	"archetyp/core/geom"
 	"archetyp/core/text"
 )
@@ -100,7 +101,7 @@ func TextScreens(docs []*design.Document, c *text.Catalogue, entries []*text.Ent
 			for i := range list {
 				list[i].Number = i + 1
 			}
-			slug := design.Slug(s.Name)
+			slug := escape.FileName(design.Slug(s.Name))
 			if slug == "" || slug == "index" {
 				slug = "screen"
 			}

@@ -4,10 +4,12 @@
 package limit
 
 import (
+	"context"
 	"fmt"
 	"strconv"
 	"strings"
 	"sync/atomic"
+	"time"
 )
 
 // Kind is what is bounded.
@@ -21,6 +23,7 @@ const (
 	Pixels               // pixels of its bitmaps, unpacked
 	Style                // bytes of its style sheets
 	Steps                // steps of matching selectors
+	Seconds              // of work
 	kinds
 )
 
@@ -35,6 +38,7 @@ var Kinds = [kinds]struct {
 	Pixels:   {"pixels", "pixels of bitmaps", 50_000_000},
 	Style:    {"style", "bytes of style sheets", 8_000_000},
 	Steps:    {"steps", "steps of matching selectors", 40_000_000},
+	Seconds:  {"seconds", "seconds of reading", 120},
 }
 
 // Limits are the amounts allowed; 0 is the default.
@@ -48,14 +52,36 @@ func (l Limits) Of(k Kind) int64 {
 	return Kinds[k].Default
 }
 
-// Budget is what one reading may still spend. It is safe to use side by side; nil has the default limits.
+// Budget is what one reading may still spend. It is safe to use side by side; nil has the default limits, and all the
+// time there is.
 type Budget struct {
 	limits Limits
 	used   [kinds]atomic.Int64
+	ctx    context.Context
+	until  time.Time
 }
 
-// New is a budget for one reading.
-func New(l Limits) *Budget { return &Budget{limits: l} }
+// New is a budget for one reading, from now on.
+func New(l Limits) *Budget { return On(context.Background(), l) }
+
+// On is New for a reading that ends with a context.
+func On(ctx context.Context, l Limits) *Budget {
+	return &Budget{limits: l, ctx: ctx, until: time.Now().Add(time.Duration(l.Of(Seconds)) * time.Second)}
+}
+
+// Time says whether there is time left: an *Error where there is not, the context's error where nobody waits any more.
+func (b *Budget) Time() error {
+	if b == nil {
+		return nil
+	}
+	if err := b.ctx.Err(); err != nil {
+		return err
+	}
+	if time.Now().After(b.until) {
+		return &Error{Seconds, b.limits.Of(Seconds)}
+	}
+	return nil
+}
 
 // Limit is the amount of a kind that is allowed in all.
 func (b *Budget) Limit(k Kind) int64 {

@@ -1,10 +1,12 @@
 package limit
 
 import (
+	"context"
 	"errors"
 	"strings"
 	"sync"
 	"testing"
+	"time"
 )
 
 func TestBudget(t *testing.T) {
@@ -40,6 +42,26 @@ func TestBudget(t *testing.T) {
 	var none *Budget
 	if none.Spend(Pixels, 1) != nil || none.Spend(Pixels, 1<<40) == nil || none.Limit(Style) == 0 || b.Spend(Style, -1) == nil {
 		t.Error("nil, or less than nothing")
+	}
+}
+
+func TestTimeEnds(t *testing.T) {
+	ctx, cancel := context.WithCancel(context.Background())
+	b := On(ctx, Limits{})
+	if err := b.Time(); err != nil {
+		t.Error(err)
+	}
+	cancel()
+	if err := b.Time(); !errors.Is(err, context.Canceled) {
+		t.Error(err)
+	}
+	late := New(Limits{})
+	late.until = late.until.Add(-time.Hour)
+	if err := late.Time(); err == nil || err.Error() != "more than 120 seconds of reading" {
+		t.Error(err)
+	}
+	if (*Budget)(nil).Time() != nil {
+		t.Error("nil has no end")
 	}
 }
 

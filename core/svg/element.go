@@ -38,7 +38,7 @@ func (b *builder) element(n *markup.Node, c context) {
 	if n.Space != markup.SVG || noElement[n.Local] || b.failed != nil {
 		return
 	}
-	if len(b.using) > 0 && !b.spend(n, limit.Copies, 1) {
+	if !b.over(n, b.opts.Budget.Time()) || len(b.using) > 0 && !b.spend(n, limit.Copies, 1) {
 		return
 	}
 	st := b.style(n, c.style)

@@ -267,9 +267,12 @@ func (b *builder) spend(n *markup.Node, kind limit.Kind, amount int64) bool {
 
 // over ends reading at a node where a limit was reached.
 func (b *builder) over(n *markup.Node, err error) bool {
-	var le *limit.Error
-	if errors.As(err, &le) && b.failed == nil {
-		b.failed = &markup.Error{Position: b.doc.Markup.Position(n.Offset), Msg: le.Error(), Hint: le.Hint()}
+	if err != nil && b.failed == nil {
+		b.failed = &markup.Error{Position: b.doc.Markup.Position(n.Offset), Msg: err.Error()}
+		var le *limit.Error
+		if errors.As(err, &le) {
+			b.failed.Hint = le.Hint()
+		}
 	}
 	return err == nil
 }
