@@ -127,7 +127,7 @@ func (a *app) exportOnce(f *exportFlags, args []string) error {
 	err = sync.Told(a.progress(), "exporting", len(cuts), func(i int) (err error) {
 		cut := cuts[i].cut(look)
 		if made[i], err = asset.MakeCut(&cut, set, fitted[cuts[i].name]); err != nil {
-			err = fmt.Errorf("%s: %w", cuts[i].name, err)
+			err = fmt.Errorf("%s%s: %w", named(args), cuts[i].name, err)
 		}
 		return err
 	})

@@ -453,7 +453,7 @@ func (c *Config) check(shown string, file *ast.File) error {
 	if err := c.checkNumbers(fail); err != nil {
 		return err
 	}
-	if c.Assets.Density < 0 || c.Assets.Density > 16 {
+	if !(c.Assets.Density >= 0 && c.Assets.Density <= 16) {
 		return fail("$.assets.density", "assets.density: %g is no density; 1 to 16 are possible", c.Assets.Density)
 	}
 	if _, err := c.AssetSets(); err != nil {

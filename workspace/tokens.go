@@ -139,6 +139,9 @@ func (w *Workspace) TokensAt(rev string) (*token.Library, error) {
 
 // checkContexts refuses contexts in the configuration that the resolver does not have.
 func (w *Workspace) checkContexts(lib *token.Library) error {
+	if lib.Err() != nil {
+		return nil // a context may be missing for that reason
+	}
 	var known []string
 	for _, c := range lib.Contexts {
 		known = append(known, c.Key())
@@ -152,7 +155,11 @@ func (w *Workspace) checkContexts(lib *token.Library) error {
 		if slices.Contains(known, k) {
 			continue
 		}
-		fe := &FileError{File: ConfigName, Msg: fmt.Sprintf("contexts: there is no context %q", k), Hint: "The resolver has none: name one under tokens: resolver:."}
+		fe := &FileError{File: ConfigName, Msg: fmt.Sprintf("contexts: there is no context %q", k), Hint: "There is no resolver: name one under tokens: resolver:."}
+		if res := w.Resolver(); res != "" {
+			fe.Msg += " in " + res
+			fe.Hint = "The resolver has none."
+		}
 		if len(known) > 0 {
 			fe.Hint = "The resolver has " + strings.Join(known, ", ") + "."
 			if n := Nearest(k, known); n != "" {

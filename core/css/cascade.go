@@ -107,7 +107,7 @@ func (c *Cascade) Style(n *markup.Node, parent *Style) *Style {
 	}
 	for _, i := range c.candidates(n) {
 		r := c.rules[i]
-		if r.cx.matches(n, c.match) {
+		if c.match.matches(r.cx, n) {
 			for _, d := range r.rule.Decls {
 				all = append(all, declared{d, r.cx.Spec, i, Source{FromRule, r.rule, n}})
 			}

@@ -36,12 +36,22 @@ func NewMatcher(states map[string]bool, budget *limit.Budget) *Matcher {
 
 // Matches says whether a selector means an element. When the budget is spent, nothing matches; see Err.
 func (m *Matcher) Matches(s *Selector, n *markup.Node) bool {
-	for i := range s.Complex {
-		if s.Complex[i].matches(n, m) {
-			return true
-		}
+	if m.over.Load() {
+		return false
 	}
-	return false
+	r := matching{Matcher: m}
+	defer r.end()
+	return r.selector(s, n)
+}
+
+// matches is Matches for one selector of a list.
+func (m *Matcher) matches(c *Complex, n *markup.Node) bool {
+	if m.over.Load() {
+		return false
+	}
+	r := matching{Matcher: m}
+	defer r.end()
+	return c.matches(n, &r)
 }
 
 // Err is the limit that was reached, as a *limit.Error.
@@ -55,17 +65,48 @@ func (m *Matcher) Err() error {
 	return nil
 }
 
-// step counts one test of an element; false says that there have been too many.
-func (m *Matcher) step() bool {
-	if m.steps.Add(1)&1023 == 0 && (m.budget.Spend(limit.Steps, 1024) != nil || m.budget.Time() != nil) {
-		m.over.Store(true)
-	}
-	return !m.over.Load()
+// matching is one question to a matcher: it counts its steps by itself, since many ask at once.
+type matching struct {
+	*Matcher
+	steps int
 }
 
-func (c *Complex) matches(n *markup.Node, m *Matcher) bool { return matchFrom(c.Parts, n, m) }
+func (m *matching) selector(s *Selector, n *markup.Node) bool {
+	for i := range s.Complex {
+		if s.Complex[i].matches(n, m) {
+			return true
+		}
+	}
+	return false
+}
 
-func matchFrom(parts []Compound, n *markup.Node, m *Matcher) bool {
+// manySteps are taken from the budget at a time.
+const manySteps = 1024
+
+// step counts one test of an element; false says that there have been too many.
+func (m *matching) step() bool {
+	if m.steps++; m.steps == manySteps {
+		m.steps = 0
+		if m.over.Load() || m.budget.Spend(limit.Steps, manySteps) != nil || m.budget.Time() != nil {
+			m.over.Store(true)
+		}
+		return !m.over.Load()
+	}
+	return true
+}
+
+// end hands the steps that are left to the matcher.
+func (m *matching) end() {
+	if m.steps > 0 && m.Matcher.steps.Add(int64(m.steps))%manySteps < int64(m.steps) {
+		if m.budget.Spend(limit.Steps, manySteps) != nil {
+			m.over.Store(true)
+		}
+	}
+}
+
+func (c *Complex) matches(n *markup.Node, m *matching) bool { return matchFrom(c.Parts, n, m) }
+
+func matchFrom(parts []Compound, n *markup.Node, m *matching) bool {
 	if !parts[0].matches(n, m) {
 		return false
 	}
@@ -109,7 +150,7 @@ func sibling(n *markup.Node, step int) *markup.Node {
 	return nil
 }
 
-func (c *Compound) matches(n *markup.Node, m *Matcher) bool {
+func (c *Compound) matches(n *markup.Node, m *matching) bool {
 	if c.Never || n.Kind != markup.Element || !m.step() {
 		return false
 	}
@@ -145,7 +186,7 @@ func (c *Compound) matches(n *markup.Node, m *Matcher) bool {
 // longList is how many bytes of classes are looked through word by word; longer ones are kept in a set.
 const longList = 256
 
-func (m *Matcher) hasClass(list, word string) bool {
+func (m *matching) hasClass(list, word string) bool {
 	if len(list) < longList {
 		return hasWord(list, word)
 	}
@@ -208,12 +249,12 @@ func (a *attrTest) matches(n *markup.Node) bool {
 	return true
 }
 
-func (ps *pseudo) matches(n *markup.Node, m *Matcher) bool {
+func (ps *pseudo) matches(n *markup.Node, m *matching) bool {
 	switch ps.name {
 	case "is", "where":
-		return m.Matches(ps.sel, n)
+		return m.selector(ps.sel, n)
 	case "not":
-		return !m.Matches(ps.sel, n)
+		return !m.selector(ps.sel, n)
 	case "has":
 		return hasRelative(n, ps.sel, m)
 	case "root", "scope":
@@ -238,7 +279,7 @@ func (ps *pseudo) matches(n *markup.Node, m *Matcher) bool {
 	case "only-of-type":
 		return place(n, -1, true, nil, m) == 1 && place(n, 1, true, nil, m) == 1
 	case "nth-child", "nth-last-child", "nth-of-type", "nth-last-of-type":
-		if ps.sel != nil && !m.Matches(ps.sel, n) {
+		if ps.sel != nil && !m.selector(ps.sel, n) {
 			return false
 		}
 		dir := -1
@@ -276,7 +317,7 @@ type placing struct {
 const fewSiblings = 16
 
 // place is the position among siblings counted from one end, from 1.
-func place(n *markup.Node, dir int, sameType bool, of *Selector, m *Matcher) int {
+func place(n *markup.Node, dir int, sameType bool, of *Selector, m *matching) int {
 	if n.Parent != nil && len(n.Parent.Children) > fewSiblings {
 		return m.placesOf(placing{n.Parent, dir, sameType, of})[n]
 	}
@@ -285,7 +326,7 @@ func place(n *markup.Node, dir int, sameType bool, of *Selector, m *Matcher) int
 		if sameType && (s.Local != n.Local || s.Space != n.Space) {
 			continue
 		}
-		if of == nil || m.Matches(of, s) {
+		if of == nil || m.selector(of, s) {
 			k++
 		}
 	}
@@ -293,7 +334,7 @@ func place(n *markup.Node, dir int, sameType bool, of *Selector, m *Matcher) int
 }
 
 // placesOf counts all children of a node at once.
-func (m *Matcher) placesOf(p placing) map[*markup.Node]int {
+func (m *matching) placesOf(p placing) map[*markup.Node]int {
 	if known, ok := m.places.Load(p); ok {
 		return known.(map[*markup.Node]int)
 	}
@@ -305,7 +346,7 @@ func (m *Matcher) placesOf(p placing) map[*markup.Node]int {
 		if p.dir > 0 {
 			c = all[len(all)-1-i]
 		}
-		if c.Kind != markup.Element || p.of != nil && !m.Matches(p.of, c) {
+		if c.Kind != markup.Element || p.of != nil && !m.selector(p.of, c) {
 			continue
 		}
 		k := kind{}
@@ -320,7 +361,7 @@ func (m *Matcher) placesOf(p placing) map[*markup.Node]int {
 }
 
 // hasRelative answers :has(): a relative selector is matched from every candidate back to n.
-func hasRelative(n *markup.Node, sel *Selector, m *Matcher) bool {
+func hasRelative(n *markup.Node, sel *Selector, m *matching) bool {
 	for i := range sel.Complex {
 		parts := sel.Complex[i].Parts
 		first := parts[len(parts)-1].Comb
@@ -361,7 +402,7 @@ func onlyDown(parts []Compound) bool {
 }
 
 // nextOnly answers a relative selector that begins with +: only the next sibling and what lies in it can be meant.
-func nextOnly(n *markup.Node, parts []Compound, m *Matcher) bool {
+func nextOnly(n *markup.Node, parts []Compound, m *matching) bool {
 	next := sibling(n, 1)
 	if next == nil {
 		return false
@@ -374,7 +415,7 @@ func nextOnly(n *markup.Node, parts []Compound, m *Matcher) bool {
 	return found
 }
 
-func matchBackTo(parts []Compound, c, anchor *markup.Node, m *Matcher) bool {
+func matchBackTo(parts []Compound, c, anchor *markup.Node, m *matching) bool {
 	if !parts[0].matches(c, m) {
 		return false
 	}

@@ -37,7 +37,7 @@ var Kinds = [kinds]struct {
 	Letters:  {"letters", "bytes of text", 500_000},
 	Pixels:   {"pixels", "pixels of bitmaps", 50_000_000},
 	Style:    {"style", "bytes of style sheets", 8_000_000},
-	Steps:    {"steps", "steps of matching selectors", 40_000_000},
+	Steps:    {"steps", "steps of matching selectors", 30_000_000},
 	Seconds:  {"seconds", "seconds of reading", 120},
 }
 
