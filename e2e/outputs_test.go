@@ -26,6 +26,56 @@ func everyKind(t testing.TB) string {
 	return dir
 }
 
+// evilNames is a workspace all of whose names, descriptions and values try to get out of where they are put.
+func evilNames(t testing.TB) string {
+	t.Helper()
+	dir := t.TempDir()
+	evil := "*/ evil(); /* \u2028evil()\r\nevil() #{evil()} ${evil()} \\(evil()) \"; evil(); \" ' -- <evil/> ]]> \u202e evil"
+	quoted, err := json.Marshal(evil)
+	if err != nil {
+		t.Fatal(err)
+	}
+	name, err := json.Marshal("evil */ \" ' $ \\ -- <evil> //")
+	if err != nil {
+		t.Fatal(err)
+	}
+	write(t, dir, "archetyp.yaml", "name: "+string(quoted)+"\nsources: []\ntokens: {resolver: tokens/all.resolver.json}\n")
+	tokens := fmt.Sprintf(`{"color": {"$type": "color", %s: {"$value": "#010203", "$description": %s, "$deprecated": %s}, "plain": {"$value": "#040506", "$description": %s, "$deprecated": %s}},
+		"font": {"$type": "fontFamily", "one": {"$value": %s}, "two": {"$value": [%s, "serif"], "$description": "ends in *"}, "three": {"$value": "a", "$description": "/"}}}`, name, quoted, quoted, quoted, quoted, quoted, quoted)
+	write(t, dir, "tokens/a.tokens.json", tokens)
+	write(t, dir, "tokens/dark.tokens.json", `{"color": {"$type": "color", "plain": {"$value": "#070809"}}}`)
+	write(t, dir, "tokens/all.resolver.json", fmt.Sprintf(`{"version": "2025.10", "sets": {"a": {"sources": [{"$ref": "a.tokens.json"}]}},
+		"modifiers": {"scheme": {"default": "light", "contexts": {"light": [], "dark": [{"$ref": "dark.tokens.json"}], %s: [{"$ref": "dark.tokens.json"}]}}},
+		"resolutionOrder": [{"$ref": "#/sets/a"}, {"$ref": "#/modifiers/scheme"}]}`, name))
+	return dir
+}
+
+// TestEvilNamesStayText has compilers and a browser read what was made of them: nothing of it is code.
+func TestEvilNamesStayText(t *testing.T) {
+	dir := evilNames(t)
+	for as, file := range map[string]string{"css": "tokens.css", "scss": "tokens.scss", "json": "tokens.json", "android": "res", "css-classes": "classes.css"} {
+		must(t, dir, "tokens", "emit", "--as", as, "-o", file, "--quiet")
+	}
+	if err := json.Unmarshal([]byte(read(t, dir, "tokens.json")), new(any)); err != nil {
+		t.Error(err)
+	}
+	for _, file := range []string{"res/values/tokens.xml", "res/values-night/tokens.xml"} {
+		command(t, dir, need(t, "xmllint"), "--noout", file)
+	}
+	node := needNode(t)
+	write(t, dir, "all.scss", "@use \"tokens\" as *;\n@function evil() { @error \"evil ran\"; }\n:root { @each $name, $value in $tokens { x: $value; } }\n")
+	if css := command(t, dir, "node", filepath.Join(node, "node_modules", "sass", "sass.js"), "--no-source-map", "all.scss"); strings.Contains(css, "evil ran") {
+		t.Errorf("Sass ran it: %s", css)
+	}
+	page := write(t, dir, "page.html", "<!doctype html><link rel=stylesheet href=tokens.css><link rel=stylesheet href=classes.css><body>")
+	ctx := browser(t)
+	open(t, ctx, page, 400, 400, 1)
+	rules, err := chromedp.Run(ctx, chromedp.Evaluate[string](`[...document.styleSheets].flatMap(s => [...s.cssRules]).map(r => r.selectorText || r.conditionText).join(' | ')`))
+	if err != nil || strings.Contains(rules, "evil()") || !strings.Contains(rules, ":root") {
+		t.Errorf("%q %v", rules, err)
+	}
+}
+
 // needNode is the folder of the compilers that come as npm packages.
 func needNode(t testing.TB) string {
 	t.Helper()
@@ -128,7 +178,7 @@ func sameStyle(name, value string) string {
 // TestTypeScriptSwiftAndKotlinParse holds the outputs against a type checker and two grammars.
 func TestTypeScriptSwiftAndKotlinParse(t *testing.T) {
 	node := needNode(t)
-	dirs := []string{everyKind(t), demo(t)}
+	dirs := []string{everyKind(t), demo(t), evilNames(t)}
 	for _, dir := range dirs {
 		for as, file := range map[string]string{"ts": "tokens.ts", "swift": "Tokens.swift", "kotlin": "Tokens.kt"} {
 			must(t, dir, "tokens", "emit", "--as", as, "-o", file, "--quiet")
@@ -137,7 +187,7 @@ func TestTypeScriptSwiftAndKotlinParse(t *testing.T) {
 			"const size: string = tokens.type.body.fontSize; const line: number = tokens.type.body.lineHeight;\nexport const all = [p, c, size, line, contexts[c]];\n")
 	}
 	command(t, dirs[0], "node", filepath.Join(node, "node_modules", "typescript", "bin", "tsc"), "--strict", "--noEmit", "--target", "es2020", "--moduleResolution", "bundler", "--module", "es2020",
-		"use.ts", filepath.Join(dirs[1], "use.ts"))
+		"use.ts", filepath.Join(dirs[1], "use.ts"), filepath.Join(dirs[2], "tokens.ts"))
 	script := write(t, dirs[0], "parse.cjs", `const [modules, ...dirs] = process.argv.slice(2), Parser = require(modules + '/web-tree-sitter'), fs = require('fs');
 (async () => {
 	await Parser.init();
