@@ -108,6 +108,7 @@ type syncJSON struct {
 	Written  []string     `json:"written"`
 	Removed  []string     `json:"removed"`
 	Changes  []string     `json:"changes"`
+	Unmerged []string     `json:"unmerged"`
 }
 
 func reportJSON(r *sync.Report) syncJSON {
@@ -117,7 +118,7 @@ func reportJSON(r *sync.Report) syncJSON {
 		}
 		return l
 	}
-	return syncJSON{len(r.Written)+len(r.Removed) == 0, r.Summary, full(r.Written), full(r.Removed), full(r.Changes)}
+	return syncJSON{len(r.Written)+len(r.Removed) == 0, r.Summary, full(r.Written), full(r.Removed), full(r.Changes), full(r.Unmerged)}
 }
 
 // printCheck lists what is out of step; fail ends with status 1 where something is.

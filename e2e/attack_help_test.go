@@ -1,9 +1,7 @@
 package e2e
 
 import (
-	"bytes"
 	"context"
-	"errors"
 	"flag"
 	"maps"
 	"os"
@@ -38,14 +36,7 @@ func attemptAs(t testing.TB, dir, name string, args ...string) (r result, hung b
 	defer cancel()
 	cmd := exec.CommandContext(ctx, name, args...)
 	cmd.Dir = dir
-	var out, errs bytes.Buffer
-	cmd.Stdout, cmd.Stderr = &out, &errs
-	err := cmd.Run()
-	var ee *exec.ExitError
-	if err != nil && !errors.As(err, &ee) {
-		t.Fatal(err)
-	}
-	return result{out.String(), errs.String(), cmd.ProcessState.ExitCode()}, ctx.Err() != nil
+	return finish(t, cmd), ctx.Err() != nil
 }
 
 // failed says whether the program itself failed, rather than its input.

@@ -4,6 +4,7 @@ package e2e
 
 import (
 	"bytes"
+	"context"
 	"encoding/json"
 	"errors"
 	"io/fs"
@@ -43,14 +44,20 @@ func run(t testing.TB, dir string, args ...string) result {
 	t.Helper()
 	cmd := exec.Command(program, args...)
 	cmd.Dir = dir
-	var out, errb bytes.Buffer
-	cmd.Stdout, cmd.Stderr = &out, &errb
+	return finish(t, cmd)
+}
+
+// finish runs a command to its end.
+func finish(t testing.TB, cmd *exec.Cmd) result {
+	t.Helper()
+	var out, errs bytes.Buffer
+	cmd.Stdout, cmd.Stderr = &out, &errs
 	err := cmd.Run()
 	var ee *exec.ExitError
-	if err != nil && !errors.As(err, &ee) {
+	if err != nil && !errors.As(err, &ee) && !errors.Is(err, context.DeadlineExceeded) {
 		t.Fatal(err)
 	}
-	return result{out.String(), errb.String(), cmd.ProcessState.ExitCode()}
+	return result{out.String(), errs.String(), cmd.ProcessState.ExitCode()}
 }
 
 // must is run where all has to go well.

@@ -1,8 +1,6 @@
 package e2e
 
 import (
-	"bytes"
-	"errors"
 	"os"
 	"os/exec"
 	"path/filepath"
@@ -50,12 +48,5 @@ func asNobody(t testing.TB, dir string, args ...string) result {
 	if os.Getuid() == 0 {
 		cmd.SysProcAttr = &syscall.SysProcAttr{Credential: &syscall.Credential{Uid: nobody, Gid: nobody}}
 	}
-	var out, errs bytes.Buffer
-	cmd.Stdout, cmd.Stderr = &out, &errs
-	err := cmd.Run()
-	var ee *exec.ExitError
-	if err != nil && !errors.As(err, &ee) {
-		t.Fatal(err)
-	}
-	return result{out.String(), errs.String(), cmd.ProcessState.ExitCode()}
+	return finish(t, cmd)
 }

@@ -186,7 +186,7 @@ func (w *Workspace) Unmerged() []string {
 	}
 	var out []string
 	for _, p := range sorted(seen) {
-		if p == LockName || w.what(p) == "a token file" || w.what(p) == "part of the catalogue" || w.what(p) == "the resolver" {
+		if what := w.what(p); p == LockName || what == tokenFile || what == catalogue || what == resolverFile {
 			out = append(out, p)
 		}
 	}

@@ -89,7 +89,7 @@ func (w *Workspace) forbidden(name string, kind Kind) error {
 	case Settings:
 		return nil
 	case Tokens:
-		if what := w.what(name); what != "" && what != "a token file" {
+		if what := w.what(name); what != "" && what != tokenFile {
 			return &placeError{"this is " + what + ", not a token file", ""}
 		}
 		return nil
@@ -123,33 +123,15 @@ func (w *Workspace) what(name string) string {
 	if what != "" {
 		return what
 	}
-	for _, p := range w.Config.Sources {
-		if ok, _ := doublestar.Match(fold(p), folded); ok {
-			return "a source (" + ConfigName + " lists " + p + ")"
-		}
-	}
-	if w.Resolver() == "" {
-		for _, p := range w.Config.Tokens.Files {
-			if ok, _ := doublestar.Match(fold(p), folded); ok {
-				return "a token file"
-			}
-		}
-	}
-	if dir, file := path.Split(folded); dir == TextDir+"/" && path.Ext(file) == ".json" {
-		return "part of the catalogue"
-	}
-	return ""
+	return w.Config.reserved(folded)
 }
 
-// protect lists the files that nothing generated may replace.
+// protect lists the files that nothing generated may replace, besides those the configuration alone tells.
 func (w *Workspace) protect() map[string]string {
-	out := map[string]string{fold(ConfigName): "the configuration", fold(LockName): "the lock", fold(AttributesName): "git's own file"}
-	if res := w.Resolver(); res != "" {
-		out[fold(res)] = "the resolver"
-	}
+	out := map[string]string{}
 	if files, err := w.TokenFiles(); err == nil {
 		for _, f := range files {
-			out[fold(f)] = "a token file"
+			out[fold(f)] = tokenFile
 		}
 	}
 	if files, err := w.FontFiles(); err == nil {
@@ -157,12 +139,58 @@ func (w *Workspace) protect() map[string]string {
 			out[fold(f)] = "a font"
 		}
 	}
-	for _, o := range w.Config.Outputs {
-		if o.Template != "" {
-			out[fold(o.Template)] = "a template"
+	return out
+}
+
+// What files are called that commands ask about.
+const (
+	tokenFile    = "a token file"
+	catalogue    = "part of the catalogue"
+	resolverFile = "the resolver"
+)
+
+// reserved says what a place belongs to by the configuration alone; "" for nothing.
+func (c *Config) reserved(name string) string {
+	name = fold(name)
+	switch {
+	case name == ConfigName:
+		return "the configuration"
+	case name == LockName:
+		return "the lock"
+	case name == AttributesName:
+		return "git's own file"
+	case c.Tokens.Resolver != "" && name == fold(path.Clean(c.Tokens.Resolver)):
+		return resolverFile
+	case path.Dir(name) == TextDir && path.Ext(name) == ".json" && !strings.Contains(name, "{"):
+		return catalogue
+	case matchesAny(c.Sources, name):
+		return "a source"
+	case c.Tokens.Resolver == "" && matchesAny(c.Tokens.Files, name):
+		return tokenFile
+	}
+	for _, o := range c.Outputs {
+		if o.Template != "" && fold(path.Clean(o.Template)) == name {
+			return "a template"
 		}
 	}
-	return out
+	for _, f := range c.Fonts {
+		if dir := fold(path.Clean(f)); path.Dir(name) == dir && (path.Ext(name) == ".ttf" || path.Ext(name) == ".otf") {
+			return "a font"
+		}
+	}
+	if matchesAny(c.Fonts, name) {
+		return "a font"
+	}
+	return ""
+}
+
+func matchesAny(patterns []string, name string) bool {
+	for _, p := range patterns {
+		if ok, _ := doublestar.Match(fold(path.Clean(filepath.ToSlash(p))), name); ok {
+			return true
+		}
+	}
+	return false
 }
 
 // Protected says what stands at a path that nothing may be written over: a source, a token file …; "" for nothing.

@@ -7,8 +7,6 @@ import (
 	"strings"
 
 	"archetyp/core/emit"
-
-	"github.com/bmatcuk/doublestar/v4"
 )
 
 // place is where the configuration has something written.
@@ -65,41 +63,4 @@ func onLine(n int) string {
 		return ""
 	}
 	return fmt.Sprintf(" (line %d)", n)
-}
-
-// reserved says what a place belongs to by the configuration alone; "" for nothing.
-func (c *Config) reserved(clean string) string {
-	folded := fold(clean)
-	switch {
-	case folded == ConfigName || folded == LockName || folded == AttributesName:
-		return "a file of the workspace"
-	case c.Tokens.Resolver != "" && folded == fold(path.Clean(c.Tokens.Resolver)):
-		return "the resolver"
-	case path.Dir(folded) == TextDir && path.Ext(folded) == ".json" && !strings.Contains(folded, "{"):
-		return "part of the catalogue"
-	}
-	for _, p := range c.Sources {
-		if ok, _ := doublestar.Match(fold(path.Clean(p)), folded); ok {
-			return "a source"
-		}
-	}
-	if c.Tokens.Resolver == "" {
-		for _, p := range c.Tokens.Files {
-			if ok, _ := doublestar.Match(fold(path.Clean(p)), folded); ok {
-				return "a token file"
-			}
-		}
-	}
-	for _, o := range c.Outputs {
-		if o.Template != "" && fold(path.Clean(o.Template)) == folded {
-			return "a template"
-		}
-	}
-	for _, f := range c.Fonts {
-		dir := fold(path.Clean(f))
-		if ok, _ := doublestar.Match(dir, folded); ok || path.Dir(folded) == dir && (path.Ext(folded) == ".ttf" || path.Ext(folded) == ".otf") {
-			return "a font"
-		}
-	}
-	return ""
 }

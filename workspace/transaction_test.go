@@ -407,3 +407,34 @@ func TestAJournalFromElsewhere(t *testing.T) {
 		t.Error("something outside was changed")
 	}
 }
+
+// FuzzPlan holds that a journal, whatever stands in it, moves nothing outside and nothing of git.
+func FuzzPlan(f *testing.F) {
+	f.Add([]byte(`{"version":1,"command":"sync","files":[{"path":"a.txt","kind":4,"before":"-","after":"x"}]}`), []byte("new"))
+	f.Add([]byte(`{"version":1,"command":"","files":[{"path":"../a","kind":0,"before":"-","after":"-"}],"folders":["../b"]}`), []byte(""))
+	f.Add([]byte(`{"version":1,"files":[{"path":".git/config","kind":6,"before":"-","after":"x","mode":511}]}`), []byte("x"))
+	f.Add([]byte(`{`), []byte("x"))
+	f.Fuzz(func(t *testing.T, plan, data []byte) {
+		top := t.TempDir()
+		dir := filepath.Join(top, "ws")
+		put(t, top, "victim", "untouched")
+		put(t, dir, "archetyp.yaml", "name: Test\n")
+		put(t, dir, ".git/config", "untouched")
+		put(t, dir, writesDir+"/1/plan.json", string(plan))
+		put(t, dir, writesDir+"/1/0.new", string(data))
+		if ws, _, err := Open(dir, Writing, Options{}); err == nil {
+			ws.Close()
+		}
+		for _, name := range []string{"victim", "ws/.git/config"} {
+			if data, err := os.ReadFile(filepath.Join(top, name)); err != nil || string(data) != "untouched" {
+				t.Errorf("%s was changed", name)
+			}
+		}
+		if list, _ := os.ReadDir(top); len(list) != 2 {
+			t.Errorf("something was made outside: %v", list)
+		}
+		if list, _ := os.ReadDir(filepath.Join(dir, ".git")); len(list) != 1 {
+			t.Errorf("something was put into the folder of git: %v", list)
+		}
+	})
+}
