@@ -106,6 +106,10 @@ func (a *app) printError(err error) {
 		if errors.As(e, &me) {
 			fmt.Fprintln(a.err, "      "+visible(me.Hint, true))
 		}
+		var busy *workspace.BusyError
+		if errors.As(e, &busy) {
+			fmt.Fprintln(a.err, "      "+busy.Hint())
+		}
 		var he *hintError
 		if errors.As(e, &he) {
 			fmt.Fprintln(a.err, "      "+visible(he.hint, true))

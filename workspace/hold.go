@@ -59,7 +59,15 @@ func (e *BusyError) Error() string {
 	if e.Holder != "" {
 		who = "held by " + e.Holder
 	}
+	if e.Waited < retryAfter {
+		return "the workspace is busy: " + who
+	}
 	return fmt.Sprintf("the workspace is busy: %s; gave up after %s", who, e.Waited.Round(100*time.Millisecond))
+}
+
+// Hint says what to do.
+func (e *BusyError) Hint() string {
+	return "Nothing was changed. Run it again when that is done; --wait 5m waits longer."
 }
 
 // Hold takes part in the lock until the release, and finishes or takes back what an earlier run left unfinished. Where

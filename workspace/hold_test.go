@@ -78,6 +78,9 @@ func TestWhoHoldsItIsTold(t *testing.T) {
 	if got := ws.holder(); got != "" {
 		t.Error(got)
 	}
+	if e := (&BusyError{Holder: `"archetyp sync" (process 1)`, Waited: 2 * time.Second}); e.Error() != `the workspace is busy: held by "archetyp sync" (process 1); gave up after 2s` || !strings.Contains(e.Hint(), "--wait") {
+		t.Error(e)
+	}
 }
 
 func TestTheProgramsFolderMustBeOne(t *testing.T) {

@@ -162,7 +162,7 @@ func (t *write) check() error {
 		if info, err := t.ws.folder.root.Lstat(t.new(i)); err == nil && info.Mode().Perm()&0o111&^was != 0 {
 			return fmt.Errorf("%s would become executable", f.Path)
 		}
-		if f.After != absent && t.has(t.new(i), f.After) == false {
+		if f.After != absent && !t.has(t.new(i), f.After) {
 			if _, err := t.ws.folder.root.Lstat(t.new(i)); err == nil && f.Kind.owned() {
 				return fmt.Errorf("%s: the bytes in the journal are others than planned", f.Path)
 			}
