@@ -49,7 +49,7 @@ func parse(data []byte, shown string, o svg.Options) (doc *design.Document, err 
 	defer guard.Catch(&err, "reading "+shown)
 	o.Marks = design.ForFile(o.Marks, filepath.ToSlash(shown))
 	if ora.Is(data) {
-		doc, err = ora.Read(filepath.ToSlash(shown), data, ora.Options{Marks: o.Marks})
+		doc, err = ora.Read(filepath.ToSlash(shown), data, ora.Options{Marks: o.Marks, Budget: o.Budget})
 	} else {
 		doc, err = svg.Read(filepath.ToSlash(shown), data, o)
 	}

@@ -14,12 +14,14 @@ import (
 	"strings"
 
 	"archetyp/core/design"
+	"archetyp/core/limit"
 	"archetyp/core/markup"
 )
 
 // Options are what a reading depends on beside the bytes.
 type Options struct {
-	Marks []design.SelectedMarks
+	Marks  []design.SelectedMarks
+	Budget *limit.Budget // what the layers may unfold into; nil: the default limits
 }
 
 // Limits on what a small file may unfold into.
@@ -28,8 +30,6 @@ const (
 	maxStack   = 4 << 20   // bytes of stack.xml
 	maxFile    = 128 << 20 // bytes of one picture, compressed
 	maxSide    = 1 << 16   // pixels
-	maxPixels  = 64 << 20  // of one layer
-	maxTotal   = 160 << 20 // of all layers
 	maxOffset  = 1 << 20   // px a layer may lie off the canvas
 	maxLayers  = 2000
 )

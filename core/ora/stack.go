@@ -2,6 +2,7 @@ package ora
 
 import (
 	"bytes"
+	"errors"
 	"fmt"
 	"image"
 	"image/png"
@@ -15,6 +16,7 @@ import (
 	"archetyp/core/design"
 	"archetyp/core/geom"
 	"archetyp/core/guard"
+	"archetyp/core/limit"
 	"archetyp/core/markup"
 )
 
@@ -23,7 +25,6 @@ type builder struct {
 	opts    Options
 	doc     *design.Document
 	jobs    []*layer
-	pixels  int
 }
 
 // layer is a layer whose pixels are still to be read.
@@ -203,27 +204,31 @@ func (b *builder) integer(n *markup.Node, name string, or, least, most int) (int
 	return i, nil
 }
 
+// eager is how many pixels of the merged picture are unpacked at once, to see whether they are whole; a larger one waits
+// until it is painted.
+const eager = 4 << 20
+
 // readLayers unpacks and looks at the layers' pixels, several at once.
 func (b *builder) readLayers() error {
 	var wg sync.WaitGroup
 	var faults guard.Carrier
-	limit := make(chan struct{}, runtime.GOMAXPROCS(0))
+	free := make(chan struct{}, runtime.GOMAXPROCS(0))
 	pictures := make([][]byte, len(b.jobs))
 	for i, l := range b.jobs {
 		data, size, err := b.picture(l.e.Node, l.src)
 		if err != nil {
 			return err
 		}
-		if b.pixels += size.X * size.Y; b.pixels > maxTotal {
-			return b.failAt(l.e.Node, "the layers have more than %d million pixels together", maxTotal>>20)
+		if err := b.opts.Budget.Spend(limit.Pixels, int64(size.X)*int64(size.Y)); err != nil {
+			return b.over(l.e.Node, err)
 		}
 		pictures[i] = data
 	}
 	for i, l := range b.jobs {
 		wg.Add(1)
-		limit <- struct{}{}
+		free <- struct{}{}
 		go func() {
-			defer func() { <-limit; wg.Done() }()
+			defer func() { <-free; wg.Done() }()
 			defer faults.Guard()
 			img, err := png.Decode(bytes.NewReader(pictures[i]))
 			if err != nil {
@@ -253,10 +258,24 @@ func (b *builder) picture(n *markup.Node, src string) ([]byte, image.Point, erro
 	if err != nil {
 		return nil, image.Point{}, b.failAt(n, "%s is no PNG picture", clip(src))
 	}
-	if conf.Width > maxSide || conf.Height > maxSide || conf.Width*conf.Height > maxPixels {
-		return nil, image.Point{}, b.failAt(n, "%s says it has %d × %d pixels; more than %d million are not read", clip(src), conf.Width, conf.Height, maxPixels>>20)
+	if conf.Width > maxSide || conf.Height > maxSide {
+		return nil, image.Point{}, b.failAt(n, "%s says it has %d × %d pixels; more than %d on a side are not read", clip(src), conf.Width, conf.Height, maxSide)
+	}
+	if err := limit.New(limit.Limits{limit.Pixels: b.opts.Budget.Limit(limit.Pixels)}).Spend(limit.Pixels, int64(conf.Width)*int64(conf.Height)); err != nil {
+		return nil, image.Point{}, b.over(n, err)
 	}
 	return data, image.Pt(conf.Width, conf.Height), nil
+}
+
+// over is the error for a limit that was reached at a node.
+func (b *builder) over(n *markup.Node, err error) error {
+	fault := b.failAt(n, "%v", err)
+	var le *limit.Error
+	var me *markup.Error
+	if errors.As(err, &le) && errors.As(fault, &me) {
+		me.Hint = le.Hint()
+	}
+	return fault
 }
 
 // merged takes the picture of the whole that the file brings along.
@@ -273,7 +292,10 @@ func (b *builder) merged(s *design.Screen) error {
 		b.warn(s.Root.Node, fmt.Sprintf("%s has %d × %d pixels and the canvas %g × %g; the layers are painted instead", name, size.X, size.Y, s.Box.W, s.Box.H))
 		return nil
 	}
-	img, err := png.Decode(bytes.NewReader(data))
+	img, err := design.OpenBitmap(data, limit.New(limit.Limits{limit.Pixels: b.opts.Budget.Limit(limit.Pixels)}))
+	if err == nil && size.X*size.Y <= eager {
+		_, err = design.Pixels(img)
+	}
 	if err != nil {
 		return b.failAt(s.Root.Node, "the picture %s is damaged: %v", name, err)
 	}
