@@ -40,6 +40,9 @@ func Is(src []byte) bool { return bytes.HasPrefix(src, []byte("PK\x03\x04")) }
 // Read reads one OpenRaster file. name is kept as the document's name. An error is a *markup.Error; its place, where
 // it has one, is in the archive's stack.xml.
 func Read(name string, src []byte, o Options) (*design.Document, error) {
+	if o.Budget == nil {
+		o.Budget = limit.New(limit.Limits{})
+	}
 	a, err := open(src)
 	if err != nil {
 		return nil, err
