@@ -44,6 +44,10 @@ func (r *run) inputs() (err error) {
 		return err
 	}
 	r.report.Summary.Fonts = len(fonts)
+	r.tokenInputs = map[string]bool{}
+	for _, p := range tokens {
+		r.tokenInputs[p] = !slices.Contains(r.sources, p)
+	}
 	if err := r.hashed(slices.Concat(r.sources, tokens, fonts)); err != nil {
 		return err
 	}

@@ -124,16 +124,17 @@ func Read(ws *workspace.Workspace) (*Reading, error) {
 
 // run is the state that the stages hand on.
 type run struct {
-	ws      *workspace.Workspace
-	o       Options
-	report  *Report
-	lock    *workspace.Lock
-	disk    *workspace.Seen
-	files   map[string][]byte // inputs as read, by path
-	hashes  map[string]string
-	sources []string
-	fonts   *font.Set
-	faces   map[string]*font.Face // by file
+	ws          *workspace.Workspace
+	o           Options
+	report      *Report
+	lock        *workspace.Lock
+	disk        *workspace.Seen
+	files       map[string][]byte // inputs as read, by path
+	hashes      map[string]string
+	sources     []string
+	tokenInputs map[string]bool // inputs that only tokens follow from
+	fonts       *font.Set
+	faces       map[string]*font.Face // by file
 
 	docs     []*design.Document
 	lib      *token.Library

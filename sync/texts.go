@@ -321,12 +321,12 @@ func (r *run) readTexts() error {
 
 // textsSeen is a hash of all that a collection depends on and has written.
 func (r *run) textsSeen() string {
-	return r.seen(func(p string) bool { return !strings.HasPrefix(p, "tokens/") })
+	return r.seen(func(p string) bool { return !r.tokenInputs[p] })
 }
 
 // drawingsSeen is a hash of the drawings, and of fonts and configuration: what places, words and room follow from.
 func (r *run) drawingsSeen() string {
-	return r.seen(func(p string) bool { return !strings.HasPrefix(p, "tokens/") && !strings.HasPrefix(p, textDir+"/") })
+	return r.seen(func(p string) bool { return !r.tokenInputs[p] && !workspace.IsCatalogue(p) })
 }
 
 func (r *run) seen(counts func(p string) bool) string {

@@ -274,3 +274,29 @@ func TestRenameKeyInCode(t *testing.T) {
 		t.Error(got)
 	}
 }
+
+// TestTextOutputsBelowTheCatalogue has files for code lie in the folder of the catalogue: they are outputs all the same.
+func TestTextOutputsBelowTheCatalogue(t *testing.T) {
+	ws := sailingTexts(t, "  outputs: [{as: json, to: \"text/code/{locale}.json\"}, {as: strings, to: \"text/{locale}.strings\"}]\n")
+	mustRun(t, ws, Options{})
+	if rep := mustRun(t, ws, Options{}); !rep.UpToDate {
+		t.Errorf("nothing changed, and %v was written", rep.Written)
+	}
+	put(t, ws.Dir, "text/code/en.json", "{\"edited\": \"by hand\"}\n")
+	if _, err := Run(ws, Options{}); err == nil || !strings.Contains(err.Error(), "edited by hand") || !strings.Contains(content(t, ws, "text/code/en.json"), "by hand") {
+		t.Errorf("%v; it holds %s", err, content(t, ws, "text/code/en.json"))
+	}
+}
+
+// TestDrawingsBelowTokens has a drawing lie among the token files.
+func TestDrawingsBelowTokens(t *testing.T) {
+	dir := t.TempDir()
+	put(t, dir, "archetyp.yaml", "sources: [tokens/*.svg]\n")
+	put(t, dir, "tokens/a.svg", `<svg xmlns="http://www.w3.org/2000/svg"><text>Sail now</text></svg>`)
+	ws := open(t, dir)
+	collected(t, ws, Options{})
+	put(t, dir, "tokens/a.svg", `<svg xmlns="http://www.w3.org/2000/svg"><text>Sail later</text></svg>`)
+	if c := collected(t, open(t, dir), Options{}); c.Unchanged || !strings.Contains(content(t, ws, "text/en.json"), "later") {
+		t.Errorf("the change goes unseen: %+v", c)
+	}
+}

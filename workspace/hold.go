@@ -62,7 +62,7 @@ func (e *BusyError) Error() string {
 	if e.Waited < retryAfter {
 		return "the workspace is busy: " + who
 	}
-	return fmt.Sprintf("the workspace is busy: %s; gave up after %s", who, e.Waited.Round(100*time.Millisecond))
+	return fmt.Sprintf("the workspace is busy: %s; gave up after %s", who, e.Waited.Round(10*time.Millisecond))
 }
 
 // Hint says what to do.
@@ -153,9 +153,9 @@ func (w *Workspace) acquire(how How) error {
 	} else {
 		flags = os.O_RDONLY | noFollow | nonblock
 	}
+	since := time.Now()
 	ctx, cancel := context.WithTimeout(context.Background(), w.wait())
 	defer cancel()
-	since := time.Now()
 	told := w.options.Waiting == nil
 	for {
 		l := flock.New(w.Path(lockFile), flock.SetFlag(flags), flock.SetPermissions(0o644))

@@ -9,6 +9,8 @@ import (
 	"strings"
 	"unicode"
 
+	"archetyp/core/text"
+
 	"github.com/bmatcuk/doublestar/v4"
 )
 
@@ -161,7 +163,7 @@ func (c *Config) reserved(name string) string {
 		return "git's own file"
 	case c.Tokens.Resolver != "" && name == fold(path.Clean(c.Tokens.Resolver)):
 		return resolverFile
-	case path.Dir(name) == TextDir && path.Ext(name) == ".json" && !strings.Contains(name, "{"):
+	case IsCatalogue(name):
 		return catalogue
 	case matchesAny(c.Sources, name):
 		return "a source"
@@ -182,6 +184,12 @@ func (c *Config) reserved(name string) string {
 		return "a font"
 	}
 	return ""
+}
+
+// IsCatalogue says whether a path is that of a file of the catalogue: text/<locale>.json or text/keys.json.
+func IsCatalogue(name string) bool {
+	stem, ok := strings.CutSuffix(path.Base(name), ".json")
+	return ok && path.Dir(name) == TextDir && (stem == "keys" || text.CheckLocale(stem))
 }
 
 func matchesAny(patterns []string, name string) bool {
