@@ -9,6 +9,7 @@ import (
 	"strings"
 	"testing"
 
+	"archetyp/core/css"
 	"archetyp/core/design"
 	"archetyp/core/font"
 	"archetyp/core/geom"
@@ -367,5 +368,17 @@ func TestPictures(t *testing.T) {
 	}
 	if c := sheet.RGBAAt(2*24+20, 2*40+500); c != plain {
 		t.Errorf("the first picture is not where it should be: %v", c)
+	}
+}
+
+// TestCaseOfATranslation has translations in the case their place asks for, by their own rules.
+func TestCaseOfATranslation(t *testing.T) {
+	for _, c := range []struct{ words, transform, locale, want string }{
+		{"Straße", "uppercase", "de", "STRASSE"}, {"istanbul", "uppercase", "tr", "İSTANBUL"}, {"istanbul", "uppercase", "de", "ISTANBUL"},
+		{"wyspa łódź", "capitalize", "pl", "Wyspa Łódź"}, {"As It Is", "none", "en", "As It Is"},
+	} {
+		if got := css.TextTransform(c.words, c.transform, c.locale); got != c.want {
+			t.Errorf("%s, %s in %s: %s, want %s", c.words, c.transform, c.locale, got, c.want)
+		}
 	}
 }

@@ -6,8 +6,8 @@ import (
 	"sort"
 	"strings"
 	"sync"
-	"unicode"
 
+	"archetyp/core/css"
 	"archetyp/core/font"
 	"archetyp/core/guard"
 	"archetyp/core/text"
@@ -182,7 +182,7 @@ func (m *Measurer) Runs(p text.Place, spans []text.Span, locale string) []Run {
 	base := m.style(*p.Font, locale)
 	var out []Run
 	for _, s := range spans {
-		r := Run{Words: inCase(s.Words, p.Font.Case), Style: base}
+		r := Run{Words: css.TextTransform(s.Words, p.Font.Case, locale), Style: base}
 		for _, name := range s.Elements {
 			for _, i := range p.Inline {
 				if i.Name == name {
@@ -214,27 +214,6 @@ func (m *Measurer) families(list, locale string) []string {
 		at++
 	}
 	return append(append(append([]string(nil), own[:at]...), more...), own[at:]...)
-}
-
-// inCase is text-transform.
-func inCase(s, to string) string {
-	switch to {
-	case "uppercase":
-		return strings.ToUpper(s)
-	case "lowercase":
-		return strings.ToLower(s)
-	case "capitalize":
-		start := true
-		return strings.Map(func(r rune) rune {
-			if start && unicode.IsLetter(r) {
-				start = false
-				return unicode.ToTitle(r)
-			}
-			start = start && !unicode.IsLetter(r) || unicode.IsSpace(r)
-			return r
-		}, s)
-	}
-	return s
 }
 
 // Judge measures words against room: on one line as they are, on several wrapped to its width.

@@ -187,21 +187,7 @@ func (t *textLayout) trim() {
 		}
 		t.chars = t.chars[:len(t.chars)-1]
 	}
-	start := true
-	for i := range t.chars {
-		ch := &t.chars[i]
-		switch ch.style.str("text-transform", "none") {
-		case "uppercase":
-			ch.r = []rune(strings.ToUpper(string(ch.r)))[0]
-		case "lowercase":
-			ch.r = []rune(strings.ToLower(string(ch.r)))[0]
-		case "capitalize":
-			if start {
-				ch.r = []rune(strings.ToUpper(string(ch.r)))[0]
-			}
-		}
-		start = ch.r == ' '
-	}
+	t.changeCase()
 }
 
 // place shapes chunk by chunk: an absolute x or y begins a chunk, and text-anchor moves each as a whole.

@@ -183,3 +183,24 @@ func TestMarkedBySelector(t *testing.T) {
 		t.Errorf("lies in %v, want the screen", c)
 	}
 }
+
+// TestCaseIsChangedByLanguage holds letters against what CSS says of them.
+func TestCaseIsChangedByLanguage(t *testing.T) {
+	for _, c := range []struct{ attrs, in, want string }{
+		{`style="text-transform:uppercase"`, "Straße", "STRASSE"},
+		{`style="text-transform:uppercase"`, "ﬁsh", "FISH"},
+		{`style="text-transform:uppercase" xml:lang="tr"`, "istanbul", "İSTANBUL"},
+		{`style="text-transform:lowercase"`, "ΟΔΟΣ", "οδος"},
+		{`style="text-transform:lowercase" lang="tr"`, "IĞDIR", "ığdır"},
+		{`style="text-transform:capitalize"`, "sail to éire", "Sail To Éire"},
+		{`style="text-transform:capitalize"`, "ǆep", "ǅep"},
+	} {
+		d, err := Read("a.svg", []byte(`<svg xmlns="http://www.w3.org/2000/svg"><text `+c.attrs+">"+c.in+"</text></svg>"), Options{})
+		if err != nil {
+			t.Fatal(err)
+		}
+		if got := d.All()[len(d.All())-1].Words.Words; got != c.want {
+			t.Errorf("%s of %q is %q, want %q", c.attrs, c.in, got, c.want)
+		}
+	}
+}
