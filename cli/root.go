@@ -186,11 +186,16 @@ Begin with "archetyp demo", or with "archetyp init --harvest" and "archetyp sync
 	f.BoolVar(&a.verbose, "verbose", false, "print more of what happens")
 	f.StringVar(&a.color, "color", "auto", "`WHEN` to use colour: auto, always, never")
 	root.SetFlagErrorFunc(func(c *cobra.Command, err error) error {
-		return hint(err.Error(), fmt.Sprintf("%q lists the flags.", c.CommandPath()+" --help"))
+		what := fmt.Sprintf("%q lists the flags.", c.CommandPath()+" --help")
+		if near := nearestFlag(c, err); near != "" {
+			what = fmt.Sprintf("Did you mean --%s? ", near) + what
+		}
+		return hint(err.Error(), what)
 	})
 	root.AddCommand(a.initCmd(), a.demoCmd(), a.syncCmd(), a.statusCmd(), a.outlineCmd(), a.specCmd(), a.measureCmd(), a.sampleCmd(), a.codeCmd(), a.renderCmd(),
 		a.tokensCmd(), a.textCmd(), a.assetsCmd(), a.guideCmd())
 	root.SetHelpCommand(&cobra.Command{Hidden: true, Use: "no-help"})
+	nameCommands(root)
 	return root
 }
 
@@ -205,7 +210,11 @@ func exactly(names ...string) cobra.PositionalArgs {
 		if len(args) == len(names) {
 			return nil
 		}
-		return hint(fmt.Sprintf("%s wants %s", c.CommandPath(), strings.Join(names, " and ")), "For example: "+strings.TrimSpace(strings.SplitN(c.Example, "\n", 2)[0]))
+		msg := fmt.Sprintf("%s wants %s", c.CommandPath(), strings.Join(names, " and "))
+		if len(args) > len(names) {
+			msg += fmt.Sprintf("; %q is too much", args[len(names)])
+		}
+		return hint(msg, "For example: "+strings.TrimSpace(strings.SplitN(c.Example, "\n", 2)[0]))
 	}
 }
 

@@ -223,7 +223,7 @@ func (a *app) printSummary(ws *workspace.Workspace, r *sync.Report) {
 		}
 	}
 	if written[cfg.Assets.To] > 0 {
-		rows = append(rows, []string{"  " + cfg.Assets.To + "/", t.dim(fmt.Sprintf("%s of %s", plural(written[cfg.Assets.To], "file", "files"), plural(s.Assets, "asset", "assets")))})
+		rows = append(rows, []string{"  " + cfg.Assets.To + "/", t.dim(assetFiles(written[cfg.Assets.To], s.Assets))})
 	}
 	if written[cfg.Guide.To] > 0 {
 		rows = append(rows, []string{"  " + cfg.Guide.To + "/index.html", t.dim("the style guide, " + plural(s.GuidePages, "page", "pages"))})
@@ -237,6 +237,14 @@ func (a *app) printSummary(ws *workspace.Workspace, r *sync.Report) {
 	a.print("%s", t.table(nil, rows))
 	a.printLook(r)
 	a.printProposals(r)
+}
+
+// assetFiles counts files of assets; the list of them is there even where there are none.
+func assetFiles(files, assets int) string {
+	if assets == 0 {
+		return "no assets"
+	}
+	return plural(files, "file", "files") + " of " + plural(assets, "asset", "assets")
 }
 
 func (a *app) printLook(r *sync.Report) {

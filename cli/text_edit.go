@@ -116,7 +116,11 @@ func (a *app) textRenameCmd() *cobra.Command {
 			var uses []sync.CodeUse
 			code := &workspace.Change{}
 			if in != "" {
-				if uses, err = sync.RenameKeyInCode(ws, code, a.path(in), old, args[1]); err != nil {
+				dir, err := a.codeFolder("--in", in)
+				if err != nil {
+					return err
+				}
+				if uses, err = sync.RenameKeyInCode(ws, code, dir, old, args[1]); err != nil {
 					return err
 				}
 			}

@@ -60,9 +60,16 @@ func known(lib *token.Library, path string) (*token.Token, error) {
 			return t, nil
 		}
 	}
-	var paths []string
+	var paths []string // of tokens and groups
+	seen := map[string]bool{}
 	for _, t := range lib.Base.Tokens {
 		paths = append(paths, t.Path)
+		for i, c := range t.Path {
+			if group := t.Path[:i]; c == '.' && !seen[group] {
+				seen[group] = true
+				paths = append(paths, group)
+			}
+		}
 	}
 	what := "\"archetyp tokens list\" lists them."
 	if n := workspace.Nearest(path, paths); n != "" {

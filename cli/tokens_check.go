@@ -94,7 +94,11 @@ func (a *app) checkTokens(ws *workspace.Workspace, in string, uses bool) ([]toke
 		}
 	}
 	if in != "" {
-		uses, err := sync.CodeUses(ws, a.path(in), sync.CodeNames(ws, lib.Base))
+		dir, err := a.codeFolder("--in", in)
+		if err != nil {
+			return nil, err
+		}
+		uses, err := sync.CodeUses(ws, dir, sync.CodeNames(ws, lib.Base))
 		if err != nil {
 			return nil, err
 		}

@@ -156,7 +156,11 @@ func (a *app) renameToken(ws *workspace.Workspace, from, to, in string) error {
 	change := &workspace.Change{}
 	var uses []sync.CodeUse
 	if in != "" {
-		if uses, err = sync.RenameInCode(ws, change, a.path(in), renamed, e.Library.Base); err != nil {
+		dir, err := a.codeFolder("--in", in)
+		if err != nil {
+			return err
+		}
+		if uses, err = sync.RenameInCode(ws, change, dir, renamed, e.Library.Base); err != nil {
 			return err
 		}
 	}

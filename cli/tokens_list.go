@@ -77,6 +77,10 @@ func (a *app) printTokens(lib *token.Library, o emit.Options) error {
 	if a.json {
 		return a.printJSON(map[string]any{"tokens": out})
 	}
+	if len(out) == 0 && len(o.Only) > 0 {
+		_, err := known(lib, o.Only[0]) // with the nearest there is
+		return err
+	}
 	if len(out) == 0 {
 		a.say("no tokens; \"archetyp tokens harvest --write\" makes some from the drawings\n")
 		return nil

@@ -39,7 +39,11 @@ name it, as each language writes it.`),
 						names[n] = p
 					}
 				}
-				if code, err = sync.CodeUses(ws, a.path(in), names); err != nil {
+				dir, err := a.codeFolder("--in", in)
+				if err != nil {
+					return err
+				}
+				if code, err = sync.CodeUses(ws, dir, names); err != nil {
 					return err
 				}
 			}

@@ -11,11 +11,13 @@ import (
 
 // unitFlags say in which unit lengths are told.
 type unitFlags struct {
-	name string
-	root float64
+	command *cobra.Command
+	name    string
+	root    float64
 }
 
 func (f *unitFlags) add(c *cobra.Command) {
+	f.command = c
 	c.Flags().StringVar(&f.name, "unit", "px", "tell lengths in `UNIT`: px, rem, em, pt, dp or %")
 	c.Flags().Float64Var(&f.root, "root", 0, "the `PX` of 1rem (default: the workspace's, else 16)")
 }
@@ -23,7 +25,7 @@ func (f *unitFlags) add(c *cobra.Command) {
 // unit is the one asked for; the workspace knows what 1rem is.
 func (f *unitFlags) unit(ws *workspace.Workspace) (design.Unit, error) {
 	root := f.root
-	if root == 0 {
+	if !f.command.Flags().Changed("root") {
 		root = 16
 		if ws != nil {
 			root = ws.Config.RootPx()

@@ -306,3 +306,27 @@ func TestColourOnlyWhenAsked(t *testing.T) {
 		t.Error("colour without a terminal")
 	}
 }
+
+// TestWordsForWrongWords asks with a mistake, and is told what was meant.
+func TestWordsForWrongWords(t *testing.T) {
+	dir := demo(t)
+	for _, c := range []struct{ args, msg, hint string }{
+		{"tokns", `"tokns" is no command of archetyp`, `"tokens"`},
+		{"tokens lst", `"lst" is no command of archetyp tokens`, `"list"`},
+		{"text frobnicate", `"frobnicate" is no command of archetyp text`, "collect"},
+		{"outline booking extra", `outline wants a SOURCE; "extra" is too much`, "For example"},
+		{"outline booking --detph 2", "unknown flag: --detph", "--depth"},
+		{"spec booking #Adults --root 0", "--root 0", ""},
+		{"tokens list nothing", `there is no token "nothing"`, ""},
+		{"tokens list color.see", `there is no token "color.see"`, "color.sea"},
+		{"tokens where color.sea.600 --in nowhere", "--in nowhere: there is no such folder", ""},
+		{"tokens check --in nowhere", "--in nowhere: there is no such folder", ""},
+		{"tokens rename color.sea color.water --in nowhere", "--in nowhere: there is no such folder", ""},
+		{"text rename booking.bicycle bike --in nowhere", "--in nowhere: there is no such folder", ""},
+	} {
+		r := run(t, dir, strings.Fields(c.args)...)
+		if r.status != 2 || !strings.Contains(r.err, c.msg) || !strings.Contains(r.err, c.hint) {
+			t.Errorf("%s: status %d\n%s", c.args, r.status, r.err)
+		}
+	}
+}
