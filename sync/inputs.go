@@ -24,12 +24,12 @@ func (r *run) inputs() (err error) {
 	if r.sources, err = r.ws.Sources(); err != nil {
 		return err
 	}
-	if len(r.sources) == 0 {
-		return &workspace.FileError{File: workspace.ConfigName, Msg: "no source matches", Hint: "List your drawings under sources:, for example design/*.svg."}
-	}
 	tokens, err := r.ws.TokenFiles()
 	if err != nil {
 		return err
+	}
+	if len(r.sources) == 0 && len(tokens) == 0 { // tokens alone are a workspace
+		return &workspace.FileError{File: workspace.ConfigName, Msg: "no source matches, and no token file", Hint: "List your drawings under sources:, for example design/*.svg."}
 	}
 	if res := r.ws.Resolver(); res != "" {
 		tokens = append(tokens, res)

@@ -276,3 +276,23 @@ func BenchmarkEverythingChanged(b *testing.B) {
 		}
 	}
 }
+
+// TestTokensAloneAreAWorkspace has outputs and a guide made without any drawing.
+func TestTokensAloneAreAWorkspace(t *testing.T) {
+	dir := t.TempDir()
+	put(t, dir, "archetyp.yaml", "name: Alone\nsources: []\n")
+	put(t, dir, "tokens/a.tokens.json", `{"sea": {"$type": "color", "$value": "#0b6e8f"}}`)
+	ws := open(t, dir)
+	mustRun(t, ws, Options{})
+	if css, page := content(t, ws, "dist/tokens.css"), content(t, ws, "guide/index.html"); !strings.Contains(css, "--sea: #0b6e8f") || !strings.Contains(page, "made from the tokens") || strings.Contains(page, "Screens") {
+		t.Errorf("%s\n%s", css, page)
+	}
+	if rep := mustRun(t, open(t, dir), Options{}); !rep.UpToDate {
+		t.Errorf("%v was written again", rep.Written)
+	}
+	bare := t.TempDir()
+	put(t, bare, "archetyp.yaml", "sources: []\n")
+	if _, err := Run(open(t, bare), Options{}); err == nil || !strings.Contains(err.Error(), "no source matches, and no token file") {
+		t.Error(err)
+	}
+}
