@@ -70,20 +70,43 @@ func (a *app) printFiles(what string, files []string) {
 	}
 }
 
-// tell tells warnings or notes on what was read: the first few, unless --verbose.
-func (a *app) tell(what string, list []string) {
-	const few = 8
-	if more := len(list) - few; more > 1 && !a.verbose {
-		a.tellAll(what, list[:few])
-		a.say("        … and %d more; --verbose tells all\n", more)
-		return
-	}
-	a.tellAll(what, list)
+// remarks are warnings or notes that are printed at the end, so that they do not stand before what was asked for.
+type remarks struct {
+	what string // warning, note
+	list []string
+	all  bool
 }
 
-// tellAll tells warnings of what is lost.
+// tell keeps warnings or notes on what was read for the end: the first few, unless --verbose.
+func (a *app) tell(what string, list []string) { a.later = append(a.later, remarks{what, list, false}) }
+
+// tellAll keeps warnings of what is lost for the end, all of them.
 func (a *app) tellAll(what string, list []string) {
-	for _, s := range list {
-		a.say("%s %s\n", newTerm(a.err, a.color).warn(what), s)
+	a.later = append(a.later, remarks{what, list, true})
+}
+
+// printRemarks prints what was kept for the end, each line once.
+func (a *app) printRemarks() {
+	const few = 8
+	said := map[string]bool{}
+	for _, r := range a.later {
+		var list []string
+		for _, s := range r.list {
+			if !said[s] || s == "" {
+				said[s] = true
+				list = append(list, s)
+			}
+		}
+		more := len(list) - few
+		if r.all || more <= 1 || a.verbose {
+			more = 0
+		}
+		for _, s := range list[:len(list)-more] {
+			a.say("%s %s\n", newTerm(a.err, a.color).warn(r.what), s)
+		}
+		if more > 0 {
+			a.say("        … and %d more; --verbose prints all\n", more)
+		}
 	}
+	a.later = nil
 }

@@ -34,13 +34,33 @@ func TestLongListsOfWarningsFold(t *testing.T) {
 		var b bytes.Buffer
 		a := &app{err: &b}
 		a.tell("warning", make([]string, n))
+		a.printRemarks()
 		if got := strings.Count(b.String(), "\n"); got != want {
 			t.Errorf("%d lines for %d warnings", got, n)
 		}
 		b.Reset()
 		a.verbose = true
-		if a.tell("warning", make([]string, n)); strings.Count(b.String(), "\n") != n {
+		a.tell("warning", make([]string, n))
+		if a.printRemarks(); strings.Count(b.String(), "\n") != n {
 			t.Errorf("--verbose: %s", b.String())
+		}
+	}
+}
+
+// TestWarningsComeLast holds that findings stand before warnings, each warning once, and none with --quiet.
+func TestWarningsComeLast(t *testing.T) {
+	for _, quiet := range []bool{false, true} {
+		var b bytes.Buffer
+		a := &app{out: &b, err: &b, quiet: quiet}
+		a.tell("warning", []string{"a font is missing", "a font is missing"})
+		a.print("%s\n", "the finding")
+		a.printRemarks()
+		want := "the finding\nwarning a font is missing\n"
+		if quiet {
+			want = "the finding\n"
+		}
+		if b.String() != want {
+			t.Errorf("%q, want %q", b.String(), want)
 		}
 	}
 }

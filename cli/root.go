@@ -40,6 +40,7 @@ type app struct {
 	wait    time.Duration // for other processes
 	term    *term
 
+	later   []remarks                       // warnings and notes for the end
 	how     workspace.How                   // how the workspace is opened
 	command string                          // as it was called, without its arguments
 	opened  map[string]*workspace.Workspace // by folder from which they were found; nil where there is none
@@ -67,6 +68,7 @@ func Run(args []string, in io.Reader, out, errw io.Writer) int {
 	root.SetOut(out)
 	root.SetErr(errw)
 	err := a.execute(root)
+	a.printRemarks()
 	if err == nil {
 		return exitOK
 	}
