@@ -109,7 +109,7 @@ type sampleJSON struct {
 	Selector   string      `json:"selector,omitempty"`
 	Path       string      `json:"path,omitempty"`
 	Token      string      `json:"token,omitempty"`
-	Difference float64     `json:"difference,omitempty"` // of the nearest token, in OKLab
+	Difference float64     `json:"difference,omitempty"` // of the nearest token, as ΔEOK; no token where none is near
 	Gradient   string      `json:"gradient,omitempty"`
 	hit        *design.Hit
 	painted    color.Color
@@ -145,7 +145,7 @@ func (s *sampler) answer(doc *design.Document, points []geom.Point) error {
 		case p.Token != "" && p.Difference == 0:
 			s.print("%s %s\n", t.dim("token   "), p.Token)
 		case p.Token != "":
-			s.print("%s %s %s\n", t.dim("nearest "), p.Token, t.dim("differs by "+css.Num(p.Difference, 4)))
+			s.print("%s %s %s\n", t.dim("nearest "), p.Token, t.dim("differs by "+css.Num(p.Difference, 4)+" ΔEOK"))
 		}
 		if p.Gradient != "" {
 			s.print("%s %s\n", t.dim("gradient"), p.Gradient)
@@ -160,6 +160,10 @@ func (p *sampleJSON) where() string {
 	}
 	return p.Path + "  ·  " + p.Selector
 }
+
+// nearColour is the largest difference at which people would call two colours near, as ΔEOK: 0.02 is just seen.
+// https://www.w3.org/TR/css-color-4/#color-difference-OK
+const nearColour = 0.05
 
 // at samples one point, or the square around it.
 func (s *sampler) at(p geom.Point) (sampleJSON, error) {
@@ -205,7 +209,9 @@ func (s *sampler) at(p geom.Point) (sampleJSON, error) {
 	}
 	if s.tokens != nil {
 		out.Token, out.Difference = s.tokens.NearestColor(nearest, use)
-		out.Difference = design.Tidy(out.Difference)
+		if out.Difference = design.Tidy(out.Difference); out.Difference > nearColour {
+			out.Token, out.Difference = "", 0
+		}
 	}
 	return out, nil
 }

@@ -330,3 +330,15 @@ func TestWordsForWrongWords(t *testing.T) {
 		}
 	}
 }
+
+// TestNearestIsNear names the nearest token only where people would call it near, with the unit of the difference.
+func TestNearestIsNear(t *testing.T) {
+	dir := t.TempDir()
+	write(t, dir, "archetyp.yaml", "sources: [a.svg]\n")
+	write(t, dir, "tokens/a.tokens.json", `{"sea": {"$type": "color", "$value": "#0b6e8f"}}`)
+	write(t, dir, "a.svg", `<svg xmlns="http://www.w3.org/2000/svg" width="30" height="10"><rect width="10" height="10" fill="#0b6e8f"/><rect x="10" width="10" height="10" fill="#0d7295"/><rect x="20" width="10" height="10" fill="#ff8800"/></svg>`)
+	r := must(t, dir, "sample", "a.svg", "5,5", "15,5", "25,5")
+	if strings.Count(r.out, "sea") != 2 || !strings.Contains(r.out, "ΔEOK") {
+		t.Errorf("%s", r.out)
+	}
+}
