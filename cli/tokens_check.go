@@ -85,7 +85,7 @@ func (a *app) checkTokens(ws *workspace.Workspace, in string, uses bool) ([]toke
 		return nil, err
 	}
 	o := token.CheckOptions{Scales: token.Scales{Space: ws.Config.SpaceStep(), Type: ws.Config.TypeScale()}, Names: ws.Config.Tokens.Names, Root: ws.Config.RootPx()}
-	for path, t := range lock.Tokens {
+	for path, t := range lock.TokensNow() {
 		if o.Used == nil {
 			o.Used = map[string]bool{}
 		}

@@ -139,12 +139,7 @@ func (a *app) renameToken(ws *workspace.Workspace, from, to, in string) error {
 	if err != nil {
 		return err
 	}
-	renamed := map[string]string{}
-	for _, t := range e.Library.Base.Tokens {
-		if t.Path == from || strings.HasPrefix(t.Path, from+".") {
-			renamed[t.Path] = to + strings.TrimPrefix(t.Path, from)
-		}
-	}
+	renamed := sync.Renamings(e.Library.Base, from, to)
 	if len(renamed) == 0 {
 		_, err := known(e.Library, from)
 		return err
@@ -164,14 +159,22 @@ func (a *app) renameToken(ws *workspace.Workspace, from, to, in string) error {
 			return err
 		}
 	}
+	also, err := sync.RenameEverywhere(ws, change, from, to, renamed)
+	if err != nil {
+		return err
+	}
 	written, err := e.Apply(change)
 	if err != nil {
 		return err
 	}
+	written = append(written, also...)
 	if a.json {
 		return a.printJSON(map[string]any{"renamed": renamed, "files": full(files), "aliases": aliases, "code": codeJSON(uses), "written": full(written)})
 	}
 	a.print("%s %s → %s  %s\n", a.term.accent("~"), from, to, a.term.dim(fmt.Sprintf("%s, %s led there", plural(len(renamed), "token", "tokens"), plural(aliases, "alias", "aliases"))))
+	for _, f := range also {
+		a.print("  %s\n", a.term.dim(f))
+	}
 	a.printCodeUses(uses)
 	return nil
 }
@@ -255,7 +258,7 @@ func unused(lib *token.Library, t *token.Token, lock *workspace.Lock, force bool
 	if len(list) > 0 {
 		return hint(fmt.Sprintf("%s is used: %s", t.Path, someOf(list, 4)), "Point "+map[bool]string{true: "that token", false: "those tokens"}[len(list) == 1]+" elsewhere first, with \"archetyp tokens set\".")
 	}
-	if n := len(lock.Tokens[t.Path].Uses); n > 0 && !force {
+	if n := len(lock.TokensNow()[t.Path].Uses); n > 0 && !force {
 		return hint(fmt.Sprintf("%s is used: %s in the drawings %s its value", t.Path, plural(n, "element", "elements"), map[bool]string{true: "has", false: "have"}[n == 1]), "\"archetyp tokens where "+t.Path+"\" lists them; --force removes it all the same.")
 	}
 	return nil

@@ -53,7 +53,7 @@ func usesOf(lock *workspace.Lock, lib *token.Library, t *token.Token) map[string
 		return nil
 	}
 	out := map[string]int{}
-	for _, u := range lock.Tokens[lib.Base.Resolve(t).Path].Uses {
+	for _, u := range lock.TokensNow()[lib.Base.Resolve(t).Path].Uses {
 		source, _, _ := strings.Cut(u, "#")
 		out[source]++
 	}

@@ -268,3 +268,67 @@ func TestNamesInCode(t *testing.T) {
 		}
 	}
 }
+
+// TestRenameReachesAllThatNamesTokens renames a group that the lock, the configuration and a drawing name.
+func TestRenameReachesAllThatNamesTokens(t *testing.T) {
+	dir := t.TempDir()
+	put(t, dir, "archetyp.yaml", "sources: [a.svg]\noutputs:\n  - {as: css, to: dist/a.css, only: [color.sea, \"color.sea.light\", space]}\n")
+	put(t, dir, "a.svg", `<svg xmlns="http://www.w3.org/2000/svg" width="30" height="30"><rect width="9" height="9" style="fill: var(--color-sea-deep)"/><rect x="12" width="9" height="9" fill="#0b6e8f"/></svg>`)
+	put(t, dir, "tokens/a.tokens.json", `{"color": {"$type": "color", "sea": {"deep": {"$value": "#0b6e8f"}, "light": {"$value": "#8fcbe0"}}}, "space": {"$type": "dimension", "a": {"$value": {"value": 4, "unit": "px"}}}}`)
+	mustRun(t, open(t, dir), Options{})
+	ws := open(t, dir)
+	e, err := EditTokens(ws)
+	if err != nil {
+		t.Fatal(err)
+	}
+	renamed := Renamings(e.Library.Base, "color.sea", "color.water")
+	if _, _, err := e.Rename("color.sea", "color.water"); err != nil {
+		t.Fatal(err)
+	}
+	c := &workspace.Change{}
+	files, err := RenameEverywhere(ws, c, "color.sea", "color.water", renamed)
+	if err != nil || strings.Join(files, " ") != "archetyp.yaml a.svg" {
+		t.Fatal(files, err)
+	}
+	if _, err := e.Apply(c); err != nil {
+		t.Fatal(err)
+	}
+	ws = open(t, dir)
+	if got := strings.Join(ws.Config.Outputs[0].Only, " "); got != "color.water color.water.light space" {
+		t.Errorf("only: %s", got)
+	}
+	if got := content(t, ws, "a.svg"); !strings.Contains(got, "var(--color-water-deep)") {
+		t.Errorf("the drawing: %s", got)
+	}
+	lock, err := ws.ReadLock()
+	if err != nil || len(lock.TokensNow()["color.water.deep"].Uses) == 0 {
+		t.Errorf("the lock has forgotten who uses it: %+v %v", lock.TokensNow(), err)
+	}
+	// a colour that changes now is a change of the token under its new name
+	put(t, dir, "a.svg", strings.ReplaceAll(content(t, ws, "a.svg"), "#0b6e8f", "#0c7090"))
+	put(t, dir, "a.svg", strings.ReplaceAll(content(t, ws, "a.svg"), "var(--color-water-deep)", "#0c7090"))
+	r, err := Read(open(t, dir))
+	if err != nil {
+		t.Fatal(err)
+	}
+	found := false
+	for _, f := range r.Harvest.Found {
+		found = found || f.Changes == "color.water.deep"
+	}
+	if !found {
+		t.Errorf("the change is not seen: %+v", r.Harvest.Found)
+	}
+	mustRun(t, open(t, dir), Options{Overwrite: true})
+	if lock, err := open(t, dir).ReadLock(); err != nil || len(lock.Renamed) > 0 {
+		t.Errorf("the next sync keeps what was renamed: %v %v", lock.Renamed, err)
+	}
+}
+
+func TestRenameVars(t *testing.T) {
+	names := map[string]string{"--a": "--b", "--a-b": "--c"}
+	for in, want := range map[string]string{"var(--a)": "var(--b)", "x var( --a-b , red) y": "x var( --c , red) y", "var(--a-b-c) --a": "var(--a-b-c) --a", "var(": "var(", "var(--a": "var(--b"} {
+		if got := string(renameVars([]byte(in), names)); got != want {
+			t.Errorf("%s: %s, want %s", in, got, want)
+		}
+	}
+}

@@ -182,7 +182,7 @@ func (r *run) formerPlaces() map[string][]string {
 			put(p.Old, all[p.New])
 		}
 	}
-	for path, t := range r.lock.Tokens {
+	for path, t := range r.lock.TokensNow() {
 		now := r.set.Get(path)
 		if now == nil || now.Value.JSON() != t.Value {
 			continue

@@ -27,6 +27,7 @@ const (
 	Code                  // the team's own code
 	Settings              // archetyp.yaml, .gitattributes; a new workspace as a whole
 	Named                 // what a person named with -o
+	Drawings              // sources
 )
 
 // owned says whether people lose something with such a file: it is on the disk before the write counts as done.

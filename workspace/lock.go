@@ -8,6 +8,7 @@ import (
 	"path/filepath"
 	"slices"
 	"sort"
+	"strings"
 
 	"archetyp/core/match"
 	"archetyp/core/token"
@@ -29,6 +30,7 @@ type Lock struct {
 	Modifiers []LockedModifier                  `json:"modifiers,omitempty"`
 	Contexts  map[string]map[string]LockedToken `json:"contexts,omitempty"` // by context, the tokens that are others there
 	Elements  map[string][]LockedElement        `json:"elements"`           // by source
+	Renamed   map[string]string                 `json:"renamed,omitempty"`  // since then: what a token is called now → what it was
 }
 
 // LockedToken is a token as it was, and the elements that used it.
@@ -69,6 +71,46 @@ func (l *Lock) Library() *token.Library {
 		contexts[key] = list(m)
 	}
 	return token.Recall(modifiers, list(l.Tokens), contexts)
+}
+
+// Rename notes that tokens have other paths now, by their paths before. What was written under the old ones stays known
+// as it was until the next sync.
+func (l *Lock) Rename(renamed map[string]string) {
+	now := map[string]string{}
+	for path, was := range l.Renamed {
+		if next, again := renamed[path]; again {
+			path = next
+		}
+		now[path] = was
+	}
+	for from, to := range renamed {
+		if _, chained := l.Renamed[from]; !chained {
+			now[to] = from
+		}
+	}
+	l.Renamed = now
+}
+
+// TokensNow are the tokens as they were, by the paths they have now; aliases lead there, too.
+func (l *Lock) TokensNow() map[string]LockedToken {
+	if len(l.Renamed) == 0 {
+		return l.Tokens
+	}
+	now, aliases := map[string]string{}, []string{}
+	for path, was := range l.Renamed {
+		now[was] = path
+		aliases = append(aliases, "{"+was+"}", "{"+path+"}")
+	}
+	lead := strings.NewReplacer(aliases...)
+	out := map[string]LockedToken{}
+	for path, t := range l.Tokens {
+		if to, ok := now[path]; ok {
+			path = to
+		}
+		t.Value = lead.Replace(t.Value)
+		out[path] = t
+	}
+	return out
 }
 
 // SetTokens keeps the tokens of a library; uses are by path.

@@ -95,6 +95,11 @@ func (w *Workspace) forbidden(name string, kind Kind) error {
 			return &placeError{"this is " + what + ", not a token file", ""}
 		}
 		return nil
+	case Drawings:
+		if what := w.what(name); what != "a source" {
+			return unknownFailure("a drawing is written where none is")
+		}
+		return nil
 	case Texts:
 		if !strings.HasPrefix(folded, TextDir+"/") || path.Ext(folded) != ".json" {
 			return unknownFailure("the catalogue is written elsewhere")
