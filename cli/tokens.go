@@ -150,5 +150,8 @@ func (n tokenNames) of(e *design.Element, f design.FactLine) string {
 	case f.Name == "fill" && e.Kind == design.Path:
 		kind = "color:icon"
 	}
-	return n.paths[n.property(kind, f.Value)]
+	if p := n.property(kind, f.Value); p != "" || f.Name != "shadow" {
+		return n.paths[p]
+	}
+	return n.paths[n.property(kind, e.ShadowCSS())] // a shadow of several layers is one value
 }

@@ -342,3 +342,20 @@ func TestNearestIsNear(t *testing.T) {
 		t.Errorf("%s", r.out)
 	}
 }
+
+// TestOddValuesFindTheirTokens has spec and code name the token of a gradient at an odd angle and of a shadow of two layers.
+func TestOddValuesFindTheirTokens(t *testing.T) {
+	dir := t.TempDir()
+	write(t, dir, "archetyp.yaml", "sources: [a.svg]\n")
+	write(t, dir, "a.svg", `<svg xmlns="http://www.w3.org/2000/svg" width="300" height="200"><linearGradient id="g" x1="0.11" y1="0.13" x2="0.87" y2="0.91"><stop stop-color="#0b4a63"/><stop offset="0.37" stop-color="#0b6e8f"/><stop offset="1" stop-color="#3d9bb3"/></linearGradient>
+		<rect id="bar" width="137" height="61" fill="url(#g)"/><rect id="bar2" x="150" width="137" height="61" fill="url(#g)"/>
+		<filter id="s" x="-1" y="-1" width="3" height="3"><feGaussianBlur in="SourceAlpha" stdDeviation="1"/><feOffset dy="1" result="b1"/><feFlood flood-opacity="0.3"/><feComposite in2="b1" operator="in" result="s1"/><feGaussianBlur in="SourceAlpha" stdDeviation="6"/><feOffset dy="6" result="b2"/><feFlood flood-opacity="0.1"/><feComposite in2="b2" operator="in" result="s2"/><feMerge><feMergeNode in="s2"/><feMergeNode in="s1"/><feMergeNode in="SourceGraphic"/></feMerge></filter>
+		<rect id="two" x="120" y="80" width="90" height="60" fill="#ffffff" filter="url(#s)"/><rect id="twice" x="210" y="150" width="40" height="40" fill="#ffffff" filter="url(#s)"/></svg>`)
+	must(t, dir, "tokens", "harvest", "--write")
+	for selector, group := range map[string]string{"#bar": "gradient.", "#two": "shadow."} {
+		spec, code := must(t, dir, "spec", "a.svg", selector).out, must(t, dir, "code", "a.svg", selector).out
+		if !strings.Contains(spec, group) || !strings.Contains(code, "var(--"+strings.TrimSuffix(group, ".")+"-") {
+			t.Errorf("%s:\n%s\n%s", selector, spec, code)
+		}
+	}
+}

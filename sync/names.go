@@ -1,6 +1,8 @@
 package sync
 
 import (
+	"regexp"
+	"strconv"
 	"strings"
 
 	"archetyp/core/code"
@@ -38,7 +40,7 @@ func Properties(set *token.Set, prefix string) code.Tokens {
 		case token.Shadow:
 			put(plain, "shadow\x00"+value, t.Path)
 		case token.Gradient:
-			put(plain, "gradient\x00"+value, t.Path)
+			put(plain, "gradient\x00"+drawn(value), t.Path)
 		case token.FontFamily:
 			put(plain, "fontFamily\x00"+value, t.Path)
 		case token.Typography:
@@ -60,6 +62,20 @@ func Properties(set *token.Set, prefix string) code.Tokens {
 		}
 		return plain[kind+"\x00"+value]
 	}
+}
+
+var decimals = regexp.MustCompile(`([0-9]+\.[0-9]+)(deg|%)`)
+
+// drawn is a gradient as it is told of a drawing: tokens hold more digits.
+func drawn(gradient string) string {
+	return decimals.ReplaceAllStringFunc(gradient, func(s string) string {
+		m := decimals.FindStringSubmatch(s)
+		v, err := strconv.ParseFloat(m[1], 64)
+		if err != nil {
+			return s
+		}
+		return css.Num(v, 2) + m[2]
+	})
 }
 
 func typeKey(families []string, size float64, weight int, spacing float64) string {

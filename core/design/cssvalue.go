@@ -165,3 +165,12 @@ func FamilyCSS(list string) string {
 	}
 	return strings.Join(out, ", ")
 }
+
+// ShadowCSS is all shadows of the element as one value of box-shadow; "" for none.
+func (e *Element) ShadowCSS() string {
+	var out []string
+	for _, s := range e.Shadows {
+		out = append(out, s.Value.CSS())
+	}
+	return strings.Join(out, ", ")
+}
