@@ -16,7 +16,7 @@ func (a *app) printJSON(v any) error {
 		return err
 	}
 	w := bufio.NewWriterSize(a.out, 1<<16)
-	indentJSON(w, jsonEscapes(bytes.TrimSuffix(buf.Bytes(), []byte("\n"))))
+	indentJSON(w, bytes.TrimSuffix(buf.Bytes(), []byte("\n")))
 	return w.Flush()
 }
 
@@ -32,14 +32,19 @@ func indentJSON(w *bufio.Writer, src []byte) {
 	for i := 0; i < len(src); i++ {
 		switch c := src[i]; c {
 		case '"':
-			end := i + 1
+			end, high := i+1, false
 			for src[end] != '"' {
 				if src[end] == '\\' {
 					end++
 				}
+				high = high || src[end] >= 0x7f
 				end++
 			}
-			w.Write(src[i : end+1])
+			if word := src[i : end+1]; high {
+				w.Write(jsonEscapes(word))
+			} else {
+				w.Write(word)
+			}
 			i = end
 		case '{', '[':
 			w.WriteByte(c)

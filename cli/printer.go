@@ -1,7 +1,6 @@
 package cli
 
 import (
-	"bytes"
 	"crypto/rand"
 	"fmt"
 	"os"
@@ -133,20 +132,27 @@ func (a *app) document(data []byte) error {
 
 // jsonEscapes writes what a terminal would obey or hide as JSON escapes; the value stays the same.
 func jsonEscapes(data []byte) []byte {
-	if bytes.IndexFunc(data, func(r rune) bool { return r >= 0x7f && obeyed(r) }) < 0 {
+	var out []byte
+	from := 0 // what is not in out yet
+	for i := 0; i < len(data); {
+		if data[i] < 0x7f {
+			i++
+			continue
+		}
+		r, n := utf8.DecodeRune(data[i:])
+		if obeyed(r) {
+			out = append(out, data[from:i]...)
+			if r > 0xffff {
+				out = fmt.Appendf(out, `\u%04x\u%04x`, (r-0x10000)>>10+0xd800, (r-0x10000)&0x3ff+0xdc00)
+			} else {
+				out = fmt.Appendf(out, `\u%04x`, r)
+			}
+			from = i + n
+		}
+		i += n
+	}
+	if from == 0 {
 		return data
 	}
-	var b bytes.Buffer
-	for _, r := range string(data) {
-		switch {
-		case r < 0x7f || !obeyed(r):
-			b.WriteRune(r)
-		case r > 0xffff:
-			hi, lo := (r-0x10000)>>10+0xd800, (r-0x10000)&0x3ff+0xdc00
-			fmt.Fprintf(&b, `\u%04x\u%04x`, hi, lo)
-		default:
-			fmt.Fprintf(&b, `\u%04x`, r)
-		}
-	}
-	return b.Bytes()
+	return append(out, data[from:]...)
 }

@@ -14,7 +14,9 @@ import (
 func (t *textLayout) changeCase() {
 	wanted := false
 	for i := range t.chars {
-		wanted = wanted || t.chars[i].style.str("text-transform", "none") != "none"
+		if i == 0 || t.chars[i].style != t.chars[i-1].style {
+			wanted = wanted || t.chars[i].style.str("text-transform", "none") != "none"
+		}
 	}
 	if !wanted {
 		return
