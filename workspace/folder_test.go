@@ -128,6 +128,16 @@ func TestSaveOutsideAndInside(t *testing.T) {
 	if data, _ := os.ReadFile(filepath.Join(out, "deep", "x.png")); string(data) != "x" || got(t, ws, "pictures/y.png") != "y" {
 		t.Error("not all is written")
 	}
+	put(t, out, "real.png", "old")
+	if err := os.Symlink("real.png", filepath.Join(out, "link.png")); err != nil {
+		t.Skip(err)
+	}
+	if err := Save(map[string][]byte{filepath.Join(out, "link.png"): []byte("new")}, Options{}); err != nil {
+		t.Fatal(err)
+	}
+	if to, err := os.Readlink(filepath.Join(out, "link.png")); err != nil || to != "real.png" {
+		t.Errorf("the link was replaced: %v", err)
+	}
 	err := Save(map[string][]byte{ws.Path("b.txt"): []byte("b"), ws.Path("design/a.svg"): []byte("b")}, Options{})
 	var fe *FileError
 	if !errors.As(err, &fe) || !strings.Contains(fe.Msg, "a source") || got(t, ws, "b.txt") != "(none)" || got(t, ws, "design/a.svg") != "a" {
@@ -136,7 +146,7 @@ func TestSaveOutsideAndInside(t *testing.T) {
 	if err := Save(map[string][]byte{filepath.Join(out, "a"): []byte("a"), filepath.Join(out, "deep"): []byte("b")}, Options{}); err == nil {
 		t.Error("a file over a folder")
 	}
-	if list, _ := os.ReadDir(out); len(list) != 1 {
+	if list, _ := os.ReadDir(out); len(list) != 3 {
 		t.Errorf("something is left: %v", list)
 	}
 }

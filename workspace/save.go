@@ -33,6 +33,9 @@ func Save(files map[string][]byte, o Options) error {
 			rel, ok = w.Rel(abs)
 		}
 		if !ok {
+			if real, err := filepath.EvalSymlinks(abs); err == nil {
+				abs = real // the file behind a link, not the link
+			}
 			outside[abs] = files[name]
 			continue
 		}
