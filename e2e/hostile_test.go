@@ -72,6 +72,7 @@ func hostiles() []hostile {
 		{name: "a journal of an earlier version", files: map[string]string{".archetyp/journal/plan.json": `{"move":{"../evil":"0"},"remove":["../victim"]}`, ".archetyp/journal/0": "evil"}},
 		{name: "a drawing that reads outside", files: map[string]string{"design/a.svg": `<svg xmlns="http://www.w3.org/2000/svg" width="9" height="9"><style>@import "../../OUT/secret.css";</style><image width="9" height="9" href="../../OUT/secret.svg"/><rect width="9" height="9"/></svg>`}, ok: true},
 		{name: "a FIFO among the sources", more: func(dir string) error { return syscall.Mkfifo(filepath.Join(dir, "design", "b.svg"), 0o644) }},
+		{name: "a FIFO for the folder of sources", files: map[string]string{"archetyp.yaml": "sources: [pipe/*.svg, 'pipe/**/*.svg']\n"}, more: func(dir string) error { return syscall.Mkfifo(filepath.Join(dir, "pipe"), 0o644) }},
 		{name: "a FIFO for an output", files: map[string]string{"tokens/a.tokens.json": tokens, "dist/x": ""}, more: func(dir string) error { return syscall.Mkfifo(filepath.Join(dir, "dist", "tokens.css"), 0o644) }},
 		{name: "a FIFO for the lock", more: func(dir string) error { return syscall.Mkfifo(filepath.Join(dir, "archetyp.lock"), 0o644) }},
 		{name: "a device among the sources", links: map[string]string{"design/b.svg": "/dev/zero"}},

@@ -192,12 +192,45 @@ func (w *Workspace) sourceOutside(name string) bool {
 	return false
 }
 
+// glob is doublestar.Glob, where a folder that cannot be read is an error. The files of one folder, as most patterns are,
+// are listed without a look at each.
+func glob(fsys fs.FS, pattern string) (out []string, err error) {
+	dir, last := path.Split(pattern)
+	if strings.ContainsAny(dir, `*?[{\`) || strings.Contains(last, "**") {
+		return doublestar.Glob(fsys, pattern, doublestar.WithFailOnIOErrors())
+	}
+	info, err := fs.Stat(fsys, path.Clean(dir))
+	if errors.Is(err, fs.ErrNotExist) || err == nil && !info.IsDir() { // opening a FIFO would wait for its other end
+		return nil, nil
+	}
+	if err != nil {
+		return nil, err
+	}
+	f, err := fsys.Open(path.Clean(dir))
+	if err != nil {
+		return nil, err
+	}
+	defer f.Close()
+	folder, ok := f.(interface{ Readdirnames(n int) ([]string, error) })
+	if !ok {
+		return nil, unknownFailure("a folder that lists no names")
+	}
+	names, err := folder.Readdirnames(-1)
+	for _, name := range names {
+		if ok, _ := doublestar.Match(last, name); ok {
+			out = append(out, dir+name)
+		}
+	}
+	slices.Sort(out)
+	return out, err
+}
+
 // matching lists what matches a pattern, our own and git's folders left out.
 func matching(fsys fs.FS, pattern, shown string) ([]string, error) {
 	if !doublestar.ValidatePattern(pattern) {
 		return nil, &FileError{File: ConfigName, Msg: fmt.Sprintf("the pattern %q is not valid", shown)}
 	}
-	found, err := doublestar.Glob(fsys, pattern, doublestar.WithFailOnIOErrors())
+	found, err := glob(fsys, pattern)
 	if err != nil {
 		fe := &FileError{File: shown, Msg: "cannot be read: " + reason(err)}
 		var pe *fs.PathError
