@@ -198,7 +198,7 @@ func TestBadInput(t *testing.T) {
 		{"render good.svg #none -o x.png", "nothing matches"},
 		{"render cut.svg -o x.png", "cut.svg:3:11"},
 		{"outline good.svg --nonsense", "unknown flag"},
-		{"nonsense", "unknown command"},
+		{"nonsense", "is no command of archetyp"},
 		{"outline good.svg --color pink", `--color "pink"`},
 		{"-C nowhere outline good.svg", "there is no such folder"},
 		{"sync", "there is no workspace here"},
