@@ -20,8 +20,9 @@ func (a *app) initCmd() *cobra.Command {
 		Use:   "init [DIR]",
 		Short: "Begin a workspace around existing drawings; overwrites nothing",
 		Long: long(`Begin a workspace around the SVG drawings in a folder: write an archetyp.yaml that lists them and the fonts beside them.
-With --harvest the values found in the drawings become tokens, once.`),
-		Example: example("archetyp init", "archetyp init designs --harvest"),
+With --harvest the values found in the drawings become tokens, once. In a workspace, --git has git merge its token files
+token by token.`),
+		Example: example("archetyp init", "archetyp init designs --harvest", "archetyp init --git"),
 		Args:    between(0, 1, "a DIR at most"),
 		RunE: func(_ *cobra.Command, args []string) error {
 			dir := a.dir
@@ -121,10 +122,19 @@ func (a *app) initGit(abs, dir string) error {
 		return err
 	}
 	a.registerMerge(ws)
+	attributes := filepath.Join(dir, workspace.AttributesName)
 	if a.json {
-		return a.printJSON(map[string]any{"attributes": filepath.Join(dir, workspace.AttributesName), "changed": changed})
+		sources, err := ws.Sources()
+		if err != nil {
+			return err
+		}
+		return a.printJSON(map[string]any{"config": filepath.Join(dir, workspace.ConfigName), "drawings": len(sources), "attributes": attributes})
 	}
-	a.say("%s  token files merge token by token\n", filepath.Join(dir, workspace.AttributesName))
+	if !changed {
+		a.print("%s %s has it already\n", a.term.good("✓"), attributes)
+		return nil
+	}
+	a.say("%s  token files merge token by token\n", attributes)
 	return nil
 }
 

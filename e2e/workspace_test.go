@@ -318,3 +318,23 @@ func TestPartOfTheJobLeavesTheRest(t *testing.T) {
 		t.Error("sync left the guide")
 	}
 }
+
+// TestGitIsOfferedLater has a workspace become a repository after it was made, and git told how its files merge then.
+func TestGitIsOfferedLater(t *testing.T) {
+	need(t, "git")
+	dir := demo(t)
+	command(t, dir, "git", "init", "-q")
+	if r := must(t, dir, "status"); !strings.Contains(r.err, "archetyp init --git") {
+		t.Errorf("it is not offered: %s", r.err)
+	}
+	must(t, dir, "init", "--git")
+	if text := read(t, dir, ".gitattributes"); !strings.Contains(text, "*.tokens.json merge=archetyp-tokens") {
+		t.Errorf("%s", text)
+	}
+	if r := must(t, dir, "status"); strings.Contains(r.err, "init --git") {
+		t.Errorf("it is offered again: %s", r.err)
+	}
+	if r := must(t, dir, "init", "--git"); !strings.Contains(r.out, "has it already") {
+		t.Errorf("%s", r.out)
+	}
+}
