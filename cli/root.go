@@ -214,7 +214,7 @@ func exactly(names ...string) cobra.PositionalArgs {
 		}
 		msg := fmt.Sprintf("%s wants %s", c.CommandPath(), strings.Join(names, " and "))
 		if len(args) > len(names) {
-			msg += fmt.Sprintf("; %q is too much", args[len(names)])
+			msg += fmt.Sprintf("; %q is one argument too many", args[len(names)])
 		}
 		return hint(msg, "For example: "+strings.TrimSpace(strings.SplitN(c.Example, "\n", 2)[0]))
 	}

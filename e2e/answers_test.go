@@ -307,14 +307,14 @@ func TestColourOnlyWhenAsked(t *testing.T) {
 	}
 }
 
-// TestWordsForWrongWords asks with a mistake, and is told what was meant.
-func TestWordsForWrongWords(t *testing.T) {
+// TestMistakesGetSuggestions misspells commands, flags and names, and expects the nearest one in the error.
+func TestMistakesGetSuggestions(t *testing.T) {
 	dir := demo(t)
 	for _, c := range []struct{ args, msg, hint string }{
 		{"tokns", `"tokns" is no command of archetyp`, `"tokens"`},
 		{"tokens lst", `"lst" is no command of archetyp tokens`, `"list"`},
 		{"text frobnicate", `"frobnicate" is no command of archetyp text`, "collect"},
-		{"outline booking extra", `outline wants a SOURCE; "extra" is too much`, "For example"},
+		{"outline booking extra", `outline wants a SOURCE; "extra" is one argument too many`, "For example"},
 		{"outline booking --detph 2", "unknown flag: --detph", "--depth"},
 		{"spec booking #Adults --root 0", "--root 0", ""},
 		{"tokens list nothing", `there is no token "nothing"`, ""},

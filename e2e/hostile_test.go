@@ -145,7 +145,7 @@ func TestHostileWorkspaces(t *testing.T) {
 			t.Errorf("%s: something was made outside: %v", h.name, list)
 		}
 		if data, err := os.ReadFile(filepath.Join(dir, ".git", "config")); err == nil {
-			t.Errorf("%s: git is told: %s", h.name, data)
+			t.Errorf("%s: .git/config was written: %s", h.name, data)
 		}
 		if s := strings.ToLower(r.out + r.err); strings.Contains(s, "5ec4e7") || strings.Contains(r.out+r.err, "SECRET") {
 			t.Errorf("%s: something outside was read:\n%s%s", h.name, r.out, r.err)

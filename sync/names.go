@@ -66,7 +66,7 @@ func Properties(set *token.Set, prefix string) code.Tokens {
 
 var decimals = regexp.MustCompile(`([0-9]+\.[0-9]+)(deg|%)`)
 
-// drawn is a gradient as it is told of a drawing: tokens hold more digits.
+// drawn rounds a gradient token to the digits that a drawing's gradient is printed with.
 func drawn(gradient string) string {
 	return decimals.ReplaceAllStringFunc(gradient, func(s string) string {
 		m := decimals.FindStringSubmatch(s)

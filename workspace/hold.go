@@ -28,7 +28,7 @@ const (
 type Options struct {
 	Wait    time.Duration       // how long to wait for other processes; 0 for the default, below it not at all
 	Command string              // what is being done, for those who wait and for the journal
-	Waiting func(holder string) // told once when the wait gets long; may be nil
+	Waiting func(holder string) // called once when the wait gets long; may be nil
 }
 
 // DefaultWait is how long a command waits for others.
@@ -39,7 +39,7 @@ const (
 	lockFile   = stateDir + "/lock"     // held by the operating system for as long as a process lives
 	holderFile = stateDir + "/holder"   // who holds it, since when
 	retryAfter = 4 * time.Millisecond   // between two tries
-	longWait   = 700 * time.Millisecond // before anybody is told
+	longWait   = 700 * time.Millisecond // before Waiting is called
 )
 
 // hold is a lock that this process has.
@@ -246,7 +246,7 @@ func (w *Workspace) letGo() {
 	w.hold = nil
 }
 
-// stateFolder makes the folder for the program's own files, which git is told to pass over.
+// stateFolder makes the folder for the program's own files, which git ignores.
 func (w *Workspace) stateFolder() error {
 	if err := w.folder.root.Mkdir(stateDir, 0o755); err != nil && !errors.Is(err, fs.ErrExist) {
 		return err

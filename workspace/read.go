@@ -61,7 +61,7 @@ func parse(data []byte, shown string, o svg.Options) (doc *design.Document, err 
 }
 
 // Links reads what a source of the workspace links to: by relative paths that stay in the workspace, never the network.
-// linked, where given, is told of every file. A source outside has nothing beside it.
+// linked, where given, is called for every file. A source outside has nothing beside it.
 func (w *Workspace) Links(source string, linked func(path string, data []byte)) Load {
 	return func(href string) ([]byte, error) {
 		rel, err := linkedPath(href)

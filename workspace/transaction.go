@@ -46,8 +46,9 @@ type planned struct {
 
 // write is a write under way or found half done.
 type write struct {
-	ws  *Workspace
-	dir string // of the journal, while it happens
+	ws    *Workspace
+	dir   string // of the journal, while it happens
+	fresh bool   // this process began it, a moment ago
 	plan
 }
 
@@ -67,7 +68,7 @@ func (w *Workspace) Apply(c *Change) error {
 	defer release()
 	runtime.LockOSThread() // all of it by one thread, in one order
 	defer runtime.UnlockOSThread()
-	t := &write{ws: w, plan: plan{Version: planVersion, Command: w.options.Command}}
+	t := &write{ws: w, fresh: true, plan: plan{Version: planVersion, Command: w.options.Command}}
 	data, err := t.prepare(c)
 	if err != nil {
 		return err
@@ -130,7 +131,7 @@ func (t *write) prepare(c *Change) (data [][]byte, err error) {
 		was, seen := w.read[p]
 		w.mu.Unlock()
 		if seen && f.kind.owned() && was != one.Before {
-			return nil, &FileError{File: p, Msg: "was changed while the command was running", Hint: "Nothing was written. Run the command again."}
+			return nil, changedMeanwhile(p)
 		}
 		if info, err := w.folder.stat(real); err == nil {
 			one.Mode = info.Mode().Perm()
@@ -142,6 +143,10 @@ func (t *write) prepare(c *Change) (data [][]byte, err error) {
 	}
 	t.Folders = w.folder.missing(t.Files)
 	return data, nil
+}
+
+func changedMeanwhile(name string) error {
+	return &FileError{File: name, Msg: "was changed while the command was running", Hint: "Nothing was written. Run the command again."}
 }
 
 // missing lists the folders that must be made, outermost first.
@@ -228,7 +233,12 @@ func (t *write) forward() error {
 		if err != nil {
 			return err
 		}
-		if now == f.After || now != f.Before || f.After != absent && !t.has(t.new(i), f.After) {
+		switch {
+		case now == f.After:
+			continue
+		case t.fresh && now != f.Before:
+			return changedMeanwhile(f.Path)
+		case !t.fresh && (now != f.Before || f.After != absent && !t.has(t.new(i), f.After)):
 			continue
 		}
 		if err := t.replace(i); err != nil {

@@ -168,6 +168,29 @@ func TestEditedWhileRunning(t *testing.T) {
 	}
 }
 
+// TestEditedBeforeItIsReplaced holds the same for an edit that comes after the journal: the whole change is taken back.
+func TestEditedBeforeItIsReplaced(t *testing.T) {
+	for _, at := range []string{"commit", "folder", "keep"} {
+		ws, c := standing(t)
+		ws.step = func(step string) {
+			if step == at {
+				put(t, ws.Dir, "tokens/b.tokens.json", "by hand")
+			}
+		}
+		err := ws.Apply(c)
+		ws.step = nil
+		if err == nil || !strings.Contains(err.Error(), "tokens/b.tokens.json: was changed while the command was running") {
+			t.Errorf("edited at %s: %v", at, err)
+		}
+		if before, _ := whole(t, ws, "tokens/b.tokens.json"); !before || got(t, ws, "tokens/b.tokens.json") != "by hand" {
+			t.Errorf("edited at %s: half of it happened, or the edit is gone", at)
+		}
+		if more := left(t, ws); len(more) > 0 {
+			t.Errorf("edited at %s: left: %v", at, more)
+		}
+	}
+}
+
 // stopAt applies a change and stops at a step as a process that is killed there, the lock given back by the system. It
 // says which step that was; "" where the change came to its end before.
 func stopAt(t testing.TB, ws *Workspace, c *Change, n int) (step string) {
