@@ -34,7 +34,7 @@ func (a *app) assetsExportCmd() *cobra.Command {
 and those of assets that are gone are removed, unless somebody edited them. With a SOURCE, the elements of a SELECTOR
 (or those marked in it) are exported once, to -o.`),
 		Example: example("archetyp assets export", "archetyp assets export components '#tern' -o images/tern.webp --at 1,2 --pad 8",
-			"archetyp assets export booking '#From, #To' --join -o route.png --background white"),
+			"archetyp assets export booking '#from, #to' --join -o route.png --background white"),
 		RunE: func(_ *cobra.Command, args []string) error {
 			if len(args) == 0 && f.set == "" && f.out == "" {
 				if f.join || f.at != "" || f.format != "" || f.trim || f.square || f.pad != 0 || f.background != "" || !f.effects || f.quality != 0 {

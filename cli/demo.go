@@ -106,7 +106,7 @@ func (a *app) printDemo(dir string, ws *workspace.Workspace, rep *sync.Report) {
 	a.print("\n%s\n", t.bold("Try next"))
 	next := [][]string{
 		{"  open " + filepath.ToSlash(filepath.Join(dir, ws.Config.Guide.To, "index.html")), t.dim("the style guide")},
-		{"  " + t.accent("archetyp -C "+dir+" spec booking '#Pay_x20_button'"), t.dim("all facts of one element")},
+		{"  " + t.accent("archetyp -C "+dir+" spec booking '#pay'"), t.dim("all facts of one element")},
 		{"  " + t.accent("archetyp -C "+dir+" code components '[data-component=button]'"), t.dim("its CSS, with tokens")},
 		{"  " + t.accent("archetyp -C "+dir+" tokens harvest"), t.dim("which values are tokens, and which could be")},
 		{"  " + t.accent("archetyp -C "+dir+" text review"), t.dim("which translations do not fit")},

@@ -21,12 +21,12 @@ func (a *app) measureCmd() *cobra.Command {
 		Long: long(`Measure distances. A alone: its place, size and insets in its container, its neighbours, and how evenly it and its
 siblings stand. A and B: gaps, offsets of edges and centres, overlap, what is aligned. Several matches of A: the gaps
 between them. --area: what lies in a part of the screen. In px, the unit, and per cent of the container.`),
-		Example: example("archetyp measure design/booking.svg '#Adults' '#Children'", "archetyp measure design/booking.svg '#Pay_x20_button' --unit rem --to screen",
+		Example: example("archetyp measure design/booking.svg '#adults' '#children'", "archetyp measure design/booking.svg '#pay' --unit rem --to screen",
 			"archetyp measure design/timetable.svg --area 0,0,390,120"),
 		Args: between(1, 3, "a SOURCE and one or two selectors"),
 		RunE: func(_ *cobra.Command, args []string) error {
 			if (area == "") == (len(args) == 1) {
-				return hint("measure wants a selector, or --area", "For example: archetyp measure "+args[0]+" '#Pay_x20_button'")
+				return hint("measure wants a selector, or --area", "For example: archetyp measure "+args[0]+" '#pay'")
 			}
 			if to != "" && to != "screen" && to != "container" {
 				return hint(fmt.Sprintf("--to %q is not known", to), "Choose container or screen.")
@@ -77,7 +77,7 @@ between them. --area: what lies in a part of the screen. In px, the unit, and pe
 	c.Flags().StringVar(&area, "area", "", "tell what lies in `X,Y,W,H` of a screen, in px")
 	c.Flags().StringVar(&on, "screen", "", "the `NAME` of the area's screen (default: the first)")
 	c.Flags().StringVar(&to, "to", "container", "measure insets `TO` the container or the screen")
-	c.Flags().StringVar(&which, "box", "geometry", "the `BOX` to measure: geometry, layout or painted")
+	c.Flags().StringVar(&which, "box", "layout", "the `BOX` to measure: layout (CSS border boxes), geometry (outlines) or painted")
 	return c
 }
 
@@ -87,11 +87,11 @@ func boxOf(which string) (func(*design.Element) geom.Rect, error) {
 	case "geometry":
 		return func(e *design.Element) geom.Rect { return e.Geometry.Value }, nil
 	case "layout":
-		return layout.Box, nil
+		return (*design.Element).BorderBox, nil
 	case "painted":
 		return func(e *design.Element) geom.Rect { return e.Painted.Value }, nil
 	}
-	return nil, hint(fmt.Sprintf("--box %q is not known", which), "Choose geometry, layout or painted.")
+	return nil, hint(fmt.Sprintf("--box %q is not known", which), "Choose layout, geometry or painted.")
 }
 
 type measurer struct {

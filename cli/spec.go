@@ -20,7 +20,7 @@ func (a *app) specCmd() *cobra.Command {
 		Long: long(`Tell all facts of the elements a selector means: size, place, layout, paint, text, effects. Each fact says how it is
 known: stated in the file, derived from it, or estimated with its error. Of several elements, what they share and what
 differs. Without a selector, what each screen uses: colours, type styles, fonts, shadows, radii, assets, components.`),
-		Example: example("archetyp spec design/booking.svg '#Pay_x20_button'", "archetyp spec design/components.svg '[data-component=button] text' --unit rem",
+		Example: example("archetyp spec design/booking.svg '#pay'", "archetyp spec design/components.svg '[data-component=button] text' --unit rem",
 			"archetyp spec design/timetable.svg"),
 		Args: between(1, 2, "a SOURCE and perhaps a SELECTOR"),
 		RunE: func(_ *cobra.Command, args []string) error {

@@ -48,9 +48,9 @@ row '`archetyp status`' 'archetyp -C demo status'
 row '`archetyp sync`, all anew' --prepare 'rm -f demo/archetyp.lock' 'archetyp -C demo sync'
 cp lock demo/archetyp.lock
 row '`archetyp demo`' --prepare 'rm -rf again' 'archetyp demo again --quiet'
-row '`archetyp spec booking #Adults`' 'archetyp -C demo spec booking "#Adults"'
+row '`archetyp spec booking #adults`' 'archetyp -C demo spec booking "#adults"'
 row '`archetyp outline booking --alike`' 'archetyp -C demo outline booking --alike'
-row '`archetyp measure booking #Adults #Children`' 'archetyp -C demo measure booking "#Adults" "#Children"'
+row '`archetyp measure booking #adults #children`' 'archetyp -C demo measure booking "#adults" "#children"'
 row '`archetyp sample booking 60,90`' 'archetyp -C demo sample booking 60,90'
 row '`archetyp spec poster layer` (a pixel design)' 'archetyp -C demo spec poster layer'
 for screen in timetable booking components; do

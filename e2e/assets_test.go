@@ -165,7 +165,7 @@ func TestExportOnce(t *testing.T) {
 	w := demo(t)
 	for command, want := range map[string]string{
 		"assets export components #tern -o images/tern.webp --at 1,2 --pad 8":       "images/tern.webp images/tern@2x.webp",
-		"assets export booking #From #To --join -o route.png --background white":    "route.png",
+		"assets export booking #from #to --join -o route.png --background white":    "route.png",
 		"assets export components #tern -o t/ --format svg,pdf":                     "t/brand/tern.svg t/brand/tern.pdf",
 		"assets export components --set android -o res --dry-run":                   "",
 		"assets export components #tern -o hero.jpg --background #fff --quality 60": "hero.jpg",

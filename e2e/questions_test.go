@@ -37,9 +37,9 @@ func says(t *testing.T, dir, command string, want ...string) string {
 
 func TestMeasureAnswers(t *testing.T) {
 	dir := workspaceDemo(t)
-	says(t, dir, "measure design/booking.svg #Adults #Children", "Adults → Children", "gap down 9 px 1.07 %", "top to top 72 px", "aligned: left, centre across, right")
-	says(t, dir, "measure booking #Pay_x20_button --unit rem --to screen", "in screen Booking, 390 × 844 px", "width 358 px 22.375rem 91.79 %", "inset bottom 40 px 2.5rem", "gap top 25 px 1.5625rem 2.96 % to Total")
-	says(t, dir, "measure booking #Count", "in Adults, 357 × 63 px", "inset top 21 px 33.33 %")
+	says(t, dir, "measure design/booking.svg #adults #children", "adults → children", "gap down 8 px 0.95 %", "top to top 72 px", "aligned: left, centre across, right")
+	says(t, dir, "measure booking #pay --unit rem --to screen", "in screen Booking, 390 × 844 px", "width 358 px 22.375rem 91.79 %", "inset bottom 40 px 2.5rem", "gap top 25 px 1.5625rem 2.96 % to total")
+	says(t, dir, "measure booking #adults-count", "in adults, 358 × 64 px", "inset top 21 px 33.33 %")
 	says(t, dir, "measure components [data-component=badge]", "4 elements in a row stand evenly, 16px apart")
 	says(t, dir, "measure timetable --area 0,0,390,120", "sun-disc", "page")
 	says(t, dir, "measure timetable --area 5000,0,10,10", "nothing lies there")
@@ -47,7 +47,7 @@ func TestMeasureAnswers(t *testing.T) {
 		Gaps, Offsets map[string]struct{ Px, Percent float64 }
 		Aligned       []string
 	}
-	mustJSON(t, dir, &two, "measure", "booking", "#Adults", "#Children", "--box", "layout")
+	mustJSON(t, dir, &two, "measure", "booking", "#adults", "#children", "--box", "layout")
 	if two.Gaps["down"].Px != 8 || two.Offsets["left"].Px != 0 || len(two.Aligned) != 3 {
 		t.Errorf("%+v", two)
 	}
@@ -55,7 +55,7 @@ func TestMeasureAnswers(t *testing.T) {
 
 func TestSampleAnswers(t *testing.T) {
 	dir := workspaceDemo(t)
-	says(t, dir, "sample booking 17,400", "Booking/Passengers/Adults/box 1", "painted #ffffff rgb(255 255 255) oklch(1 0 0)", "own fill #ffffff", "token color.surface.raised")
+	says(t, dir, "sample booking 17,400", "booking/passengers/adults/box 1", "painted #ffffff rgb(255 255 255) oklch(1 0 0)", "own fill #ffffff", "token color.surface.raised")
 	says(t, dir, "sample booking 60,90 330,20", "own fill gradient", "gradient linear-gradient(105.48deg, #0b4a63 0%, #0b6e8f 100%)", "330, 20", "gradient linear-gradient(")
 	if out := says(t, dir, "sample booking 60,90", "own fill gradient"); strings.Contains(out, "linear-gradient(") {
 		t.Error("one point does not make a gradient")
@@ -80,9 +80,9 @@ func TestSampleAnswers(t *testing.T) {
 func TestOutlineFindsAndCompares(t *testing.T) {
 	dir := workspaceDemo(t)
 	says(t, dir, "outline booking --find trip", "Title", "trip-card")
-	says(t, dir, "outline booking --unnamed", "Booking/Top bar/box 1")
+	says(t, dir, "outline booking --unnamed", "booking/top-bar/box 1")
 	says(t, dir, "outline booking --find nothing-of-the-kind", "nothing found")
-	says(t, dir, "outline booking --alike", "counter 2 alike, 1 the same", "#Adults same", "text 2: font-size 17px others 16px")
+	says(t, dir, "outline booking --alike", "counter 2 alike, 1 the same", "#adults same", "box 1: border-radius 13px others 12px")
 	says(t, dir, "outline poster --alike", "no two groups are alike")
 	says(t, dir, "outline poster", "Poster 420 × 594 px, 11 elements", "Badge box 92 × 36", "badge tone=sale", "Guide lines image", "hidden")
 }
@@ -90,9 +90,9 @@ func TestOutlineFindsAndCompares(t *testing.T) {
 func TestSpecComparesAndSumsUp(t *testing.T) {
 	dir := workspaceDemo(t)
 	says(t, dir, "spec components [data-component=button] --unit rem", "10 elements", "All share", "transition", "They differ in", "10rem × 3rem", "fill #0b6e8f")
-	says(t, dir, "spec booking", "#10243a color.ink.900 text", "Hanken Grotesk 17px 600", "found Fraunces-SemiBold.ttf", "icons/back", "2× counter", "@font-face { font-family: \"Fraunces\"")
-	says(t, dir, "spec booking #Adults --unit pt", "267.75pt × 47.25pt", "border-radius 8.625pt", "flex-direction row", "padding 9.75pt 8.25pt 9.75pt 11.25pt")
-	says(t, dir, "spec booking #Adults --unit %", "geometry box 4.23%, 41.77% 91.54% × 7.46%")
+	says(t, dir, "spec booking", "#10243a color.ink.900 text", "Hanken Grotesk 16px 600", "found Fraunces-SemiBold.ttf", "icons/back", "2× counter", "@font-face { font-family: \"Fraunces\"")
+	says(t, dir, "spec booking #adults --unit pt", "267.75pt × 47.25pt", "border-radius 8.625pt", "flex-direction row", "padding 9.75pt 8.25pt 9.75pt 11.25pt")
+	says(t, dir, "spec booking #adults --unit %", "geometry box 4.23%, 41.77% 91.54% × 7.46%")
 	says(t, dir, "spec poster layer[name=Card]", "border-radius 16px estimated ± 0.5 px token radius.xl", "fill #ffffff estimated ± 0/255", "shadow 0 6px", "estimated ± 0.5 px")
 	says(t, dir, "code poster layer[name=Card]", "border-radius: var(--radius-xl)", "box-shadow: 0 6px")
 }
@@ -103,7 +103,7 @@ func TestRenderHidesAndSinglesOut(t *testing.T) {
 		must(t, dir, append([]string{"render", "booking", "-o", "x.png", "--quiet"}, args...)...)
 		return decode(t, []byte(read(t, dir, "x.png")))
 	}
-	whole, wordless, only := picture(), picture("--hide", "text", "--hide", "#Pay_x20_button"), picture("--only", "#Adults")
+	whole, wordless, only := picture(), picture("--hide", "text", "--hide", "#pay"), picture("--only", "#adults")
 	at := func(img image.Image, x, y int) [4]uint32 {
 		r, g, b, a := img.At(x, y).RGBA()
 		return [4]uint32{r >> 8, g >> 8, b >> 8, a >> 8}
@@ -147,12 +147,12 @@ func TestQuestionsThatMakeNoSense(t *testing.T) {
 	write(t, dir, "cut.ora", read(t, dir, "design/poster.ora")[:5000])
 	write(t, dir, "other.ora", "PK\x03\x04")
 	for _, c := range []struct{ command, want string }{
-		{"measure booking", "--area"}, {"measure booking #Adults --area 1,1,1,1", "--area"}, {"measure booking --area 1,2,3", "X,Y,W,H"},
-		{"measure booking --area 1,2,3,-4", "X,Y,W,H"}, {"measure booking #Adults --to nowhere", "container or screen"},
-		{"measure booking #Adults --unit ell", "no unit here"}, {"measure booking #Adults --root -3", "--root"}, {"measure booking #Adults --box lunch", "geometry, layout or painted"},
-		{"measure booking #Adlts", "Did you mean #Adults?"}, {"sample booking", "points"}, {"sample booking 1", "no point"}, {"sample booking 1,x", "no point"},
+		{"measure booking", "--area"}, {"measure booking #adults --area 1,1,1,1", "--area"}, {"measure booking --area 1,2,3", "X,Y,W,H"},
+		{"measure booking --area 1,2,3,-4", "X,Y,W,H"}, {"measure booking #adults --to nowhere", "container or screen"},
+		{"measure booking #adults --unit ell", "no unit here"}, {"measure booking #adults --root -3", "--root"}, {"measure booking #adults --box lunch", "geometry, layout or painted"},
+		{"measure booking #Adlts", "Did you mean #adults?"}, {"sample booking", "points"}, {"sample booking 1", "no point"}, {"sample booking 1,x", "no point"},
 		{"sample booking 9999,1", "lies off the screen"}, {"sample booking 1,1 --size 0", "--size"}, {"sample booking 1,1 --screen Harbour", "Screens here: Booking"},
-		{"spec booking #Adults --unit px3", "no unit"}, {"outline booking --alike --find x", "alike"}, {"render booking -o x.png --hide #gone", "nothing matches"},
+		{"spec booking #adults --unit px3", "no unit"}, {"outline booking --alike --find x", "alike"}, {"render booking -o x.png --hide #gone", "nothing matches"},
 		{"spec cut.ora", "cut.ora: this is no whole OpenRaster file"}, {"outline other.ora", "zip archive"},
 	} {
 		r := run(t, dir, strings.Fields(c.command)...)

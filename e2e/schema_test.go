@@ -24,8 +24,8 @@ func TestJSONFollowsItsSchema(t *testing.T) {
 	for _, l := range []struct{ schema, dir, command string }{
 		{"outline", w, "outline booking"}, {"outline", w, "outline poster"}, {"outline", w, "outline booking --find trip"}, {"outline", w, "outline booking --unnamed"},
 		{"alike", w, "outline components --alike"}, {"alike", w, "outline poster --alike"},
-		{"spec", w, "spec booking *"}, {"spec", w, "spec booking #Adults"}, {"spec", w, "spec poster layer"}, {"spec", w, "spec components"}, {"spec", w, "spec poster"},
-		{"measure", w, "measure booking #Adults"}, {"measure", w, "measure booking #Adults #Children"}, {"measure", w, "measure components [data-component=button]"},
+		{"spec", w, "spec booking *"}, {"spec", w, "spec booking #adults"}, {"spec", w, "spec poster layer"}, {"spec", w, "spec components"}, {"spec", w, "spec poster"},
+		{"measure", w, "measure booking #adults"}, {"measure", w, "measure booking #adults #children"}, {"measure", w, "measure components [data-component=button]"},
 		{"measure", w, "measure booking --area 0,0,390,200"}, {"measure", w, "measure poster layer[name=Card] --unit rem --to screen"},
 		{"sample", w, "sample booking 60,90 330,20"}, {"sample", w, "sample poster 210,450 --size 5"},
 		{"render", w, "render booking -o x.png"}, {"code", w, "code components [data-component]"},

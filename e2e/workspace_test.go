@@ -34,7 +34,7 @@ func demo(t testing.TB) string {
 func TestDemo(t *testing.T) {
 	dir := t.TempDir()
 	r := must(t, dir, "demo", "ferry")
-	for _, want := range []string{"Tern & Tide", "drawings", "dist/tokens.css", "text/en.json", "guide/index.html", "Deserves a look", "#0c6f91 is almost #0b6e8f", "17px", "Try next", "archetyp -C ferry"} {
+	for _, want := range []string{"Tern & Tide", "drawings", "dist/tokens.css", "text/en.json", "guide/index.html", "Deserves a look", "#0c6f91 is almost #0b6e8f", "13px", "Try next", "archetyp -C ferry"} {
 		if !strings.Contains(r.out, want) {
 			t.Errorf("the summary does not say %q:\n%s", want, r.out)
 		}
@@ -123,7 +123,7 @@ func TestCheckSaysWhatIsOutOfStep(t *testing.T) {
 	before := tree(t, dir)
 	edit(t, filepath.Join(dir, "design", "booking.svg"), `rx="12" fill="#0B6E8F"`, `rx="12" fill="#E4572E"`)
 	r := run(t, dir, "sync", "--check")
-	if r.status != 1 || !strings.Contains(r.out, "design/booking.svg: elements 1 changed (Booking/Pay button/box 1)") || !strings.Contains(r.out, "guide/") {
+	if r.status != 1 || !strings.Contains(r.out, "design/booking.svg: elements 1 changed (booking/pay/box 1)") || !strings.Contains(r.out, "guide/") {
 		t.Errorf("status %d\n%s%s", r.status, r.out, r.err)
 	}
 	if s := run(t, dir, "status"); s.status != 0 || s.out != r.out {

@@ -154,7 +154,7 @@ func looks(x *design.Element, add func(fact, value string)) {
 		add("height", css.Px(round(box.H)))
 	case design.Box:
 		add("height", css.Px(round(box.H)))
-		add("border-radius", x.Radii.Value.CSS())
+		add("border-radius", x.Corners().Value.CSS())
 	case design.Text:
 		w := x.Words
 		add("font-family", cmp.Or(w.Family.Value, "none"))

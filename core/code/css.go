@@ -166,10 +166,7 @@ type writer struct {
 
 func (w *writer) block(e *design.Element, selector string) Block {
 	b := Block{Selector: selector}
-	face := e
-	if bg := e.Background(); bg != nil {
-		face = bg
-	}
+	face := e.Face()
 	if e.Words != nil {
 		w.text(&b, e)
 	} else {
@@ -215,18 +212,11 @@ func (w *writer) size(b *Block, e, face *design.Element) {
 		w.padding(b, e, face)
 		w.flow(b, e)
 	}
-	if face.Radii.Set {
-		rad := face.Radii.Value
-		if len(face.Strokes) > 0 { // the stroke straddles the outline: the border's outer edge is rounder
-			for i := range rad.X {
-				rad.X[i] += face.Strokes[0].Value.Out()
-				rad.Y[i] += face.Strokes[0].Value.Out()
-			}
-		}
+	if corners := e.Corners(); corners.Set {
 		if face.Oval() {
 			w.put(b, "border-radius", "50%", "")
 		} else {
-			w.put(b, "border-radius", rad.CSS(), "radius")
+			w.put(b, "border-radius", corners.Value.CSS(), "radius")
 		}
 	}
 }
@@ -362,6 +352,8 @@ func (w *writer) effects(b *Block, e, face *design.Element) {
 	}
 	if e.Blur.Set {
 		w.put(b, "filter", "blur("+css.Px(e.Blur.Value)+")", "")
+	} else if f := e.Paint; f != nil && f.Filter != nil && f.Filter.CSS != "" && len(e.Shadows) == 0 {
+		w.put(b, "filter", f.Filter.CSS, "")
 	}
 	if e.Blend.Set {
 		w.put(b, "mix-blend-mode", e.Blend.Value, "")

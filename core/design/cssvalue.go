@@ -90,6 +90,17 @@ func (g *Gradient) period() []Stop {
 }
 
 func (g *Gradient) radialCSS(box geom.Rect, toScreen geom.Matrix, opacity float64) (string, bool) {
+	shape, ok := g.Ending(box, toScreen)
+	if !ok {
+		return shape, false
+	}
+	return fmt.Sprintf("%sradial-gradient(%s, %s)", g.repeating(), shape, stopsCSS(g.period(), opacity)), true
+}
+
+// Ending is the ending shape of a radial gradient on a box, with its size and centre, as CSS: in shares of the box
+// where the gradient states them so or ends at the box's edges all around, else in px. Where CSS has no such shape, ok
+// is false and the text says why. https://www.w3.org/TR/css-images-4/#radial-gradients
+func (g *Gradient) Ending(box geom.Rect, toScreen geom.Matrix) (text string, ok bool) {
 	m := toScreen.Mul(g.Matrix)
 	if g.P0.Sub(g.P1).Len() > 1e-6*g.R1 || g.R0 > 0 {
 		return "a gradient with a focal point off its centre, which CSS cannot say", false
@@ -106,12 +117,25 @@ func (g *Gradient) radialCSS(box geom.Rect, toScreen geom.Matrix, opacity float6
 	if turned || !round && !upright && !quarter {
 		return "a gradient on a turned ellipse, which CSS cannot say", false
 	}
-	c := m.Apply(g.P1)
+	c := m.Apply(g.P1).Sub(geom.Point{X: box.X, Y: box.Y})
+	if box.W > 0 && box.H > 0 {
+		share := func(v, of float64) string { return css.Num(v/of*100, 2) + "%" }
+		size := share(rx, box.W) + " " + share(ry, box.H)
+		at := share(c.X, box.W) + " " + share(c.Y, box.H)
+		switch {
+		case size == "50% 50%" && at == size:
+			return "closest-side", true
+		case g.Shares && at == "50% 50%":
+			return size, true
+		case g.Shares:
+			return size + " at " + at, true
+		}
+	}
 	size := css.Px(rx) + " " + css.Px(ry)
 	if round {
 		size = "circle " + css.Px(rx)
 	}
-	return fmt.Sprintf("%sradial-gradient(%s at %s %s, %s)", g.repeating(), size, css.Px(c.X-box.X), css.Px(c.Y-box.Y), stopsCSS(g.period(), opacity)), true
+	return size + " at " + css.Px(c.X) + " " + css.Px(c.Y), true
 }
 
 func stopsCSS(stops []Stop, opacity float64) string {

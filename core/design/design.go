@@ -179,6 +179,7 @@ type Gradient struct {
 	Matrix geom.Matrix
 	Stops  []Stop
 	Spread string // pad, reflect, repeat
+	Shares bool   // its lengths are stated as shares of the painted box (gradientUnits="objectBoundingBox")
 	ID     string
 }
 

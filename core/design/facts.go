@@ -40,23 +40,16 @@ func (e *Element) Facts() []FactLine {
 	if e.Painted.Value != e.Geometry.Value {
 		addFact(l, "painted box", e.Painted, RectText(e.Painted.Value))
 	}
-	box, in := e.Geometry.Value, e.Container()
+	box, in := e.BorderBox(), e.Container()
 	if e.Geometry.Set && e.Parent != nil {
 		i := Insets(box, in)
 		addFact(l, "insets", Derive(i, "from the container's edges"), strings.Join([]string{css.Px(i[0]), css.Px(i[1]), css.Px(i[2]), css.Px(i[3])}, " "))
 	}
-	if r := e.Matrix.Rotation(); !e.Matrix.Upright() {
-		if own, _, skewed := e.Unturned(); !skewed {
-			addFact(l, "own size", Derive(own, "before it is turned"), css.Px(own.W)+" × "+css.Px(own.H))
-		}
-		addFact(l, "rotate", Derive(r, "the element's transform"), css.Num(r, 3)+"deg")
-	}
-	face := e
-	if bg := e.Background(); bg != nil { // a group looks like what it lies on
-		face = bg
-	}
+	l.turns(e)
+	face := e.Face()
 	addFact(l, "form", e.Form, string(e.Form.Value))
-	addFact(l, "border-radius", face.Radii, face.Radii.Value.CSS())
+	corners := e.Corners()
+	addFact(l, "border-radius", corners, corners.Value.CSS())
 	l.section = "paint"
 	for _, f := range face.Fills {
 		face.paintFact(l, "fill", Fact[Paint]{f.Value, f.Origin, f.Error, f.From, true})
@@ -102,8 +95,13 @@ func (e *Element) Facts() []FactLine {
 	}
 	addFact(l, "blur", e.Blur, css.Px(e.Blur.Value))
 	if f := e.Paint.Filter; f != nil && len(e.Shadows) == 0 && !e.Blur.Set {
-		addFact(l, "filter", State(true, "filter #"+f.ID), strconv.Itoa(len(f.Primitives))+" steps that are neither shadow nor blur")
+		if f.CSS != "" {
+			addFact(l, "filter", State(true, "filter property"), f.CSS)
+		} else {
+			addFact(l, "filter", State(true, "filter #"+f.ID), strconv.Itoa(len(f.Primitives))+" steps that are neither shadow nor blur")
+		}
 	}
+	l.clips(e)
 	if e.Words != nil {
 		l.section = "text"
 		e.Words.facts(l)

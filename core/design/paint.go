@@ -85,7 +85,8 @@ func (s *PaintStroke) Style(times float64) geom.StrokeStyle {
 // Clip keeps what lies inside the union of shapes. The shapes' matrices lead to the space of the clipped node.
 type Clip struct {
 	Shapes []*PaintNode
-	Clip   *Clip // of the clip itself
+	Clip   *Clip  // of the clip itself
+	ID     string // of the clipPath element; empty for the edge of a viewport
 }
 
 // Mask multiplies by the luminance (or alpha) of its content, inside Region of the masked node's space.
@@ -94,6 +95,7 @@ type Mask struct {
 	Alpha   bool
 	Region  geom.Rect
 	Mask    *Mask
+	ID      string // of the mask element
 }
 
 // Tile is a pattern: content repeated every Box, under Matrix to element space.
@@ -107,6 +109,7 @@ type Tile struct {
 // https://www.w3.org/TR/filter-effects-1/
 type Filter struct {
 	ID         string // of the filter element; empty for CSS filter functions
+	CSS        string // the functions as CSS writes them; empty where it is, or has, a filter element
 	Region     geom.Rect
 	Primitives []Primitive
 }

@@ -66,9 +66,18 @@ func (e *Element) ambiguous(id string) bool {
 // Container is the nearest box the element lies in: the background of a group around it, else the screen.
 func (e *Element) Container() geom.Rect {
 	if c := e.ContainerElement(); c != nil {
-		return c.Geometry.Value
+		return c.BorderBox()
 	}
 	return geom.Rect{W: e.Screen.Box.W, H: e.Screen.Box.H}
+}
+
+// BorderBox is the box that stands for the element in CSS, in px of the screen: its layout box; of a text its glyph
+// cells.
+func (e *Element) BorderBox() geom.Rect {
+	if e.Kind == Text || !e.Layout.Set {
+		return e.Geometry.Value
+	}
+	return e.Layout.Value
 }
 
 // Background is the box of a group that all it holds lies on: its first filled box, where it contains all that comes

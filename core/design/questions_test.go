@@ -127,7 +127,7 @@ func TestSummary(t *testing.T) {
 		{"colours", list(s.Colors), "3×#0b6e8f(fill, stroke) 2×#000000(text) 1×#ffffff(fill)"},
 		{"gradients", list(s.Gradients), "1×linear-gradient(90deg, #000000 0%, #ffffff 100%)(fill)"},
 		{"types", list(s.Types), "1×Sail 16px 600, spacing 1px() 1×Sail 16px 600 italic, spacing 1px()"},
-		{"radii", list(s.Radii), "2×2px()"}, {"assets", list(s.Assets), "1×icons/x()"},
+		{"radii", list(s.Radii), "1×2.5px() 1×2px()"}, {"assets", list(s.Assets), "1×icons/x()"},
 		{"components", list(s.Components), "2×badge(tone=good, :hover)"},
 	} {
 		if c.got != c.want {

@@ -114,8 +114,8 @@ func (s *Screen) Summary() Summary {
 		for _, f := range e.Strokes {
 			paint(e, f.Value.Paint, "stroke")
 		}
-		if e.Radii.Set && !e.Oval() {
-			radii.add(e.Radii.Value.CSS(), "", e)
+		if r := e.Corners(); r.Set && e.Kind == Box && !e.Oval() {
+			radii.add(r.Value.CSS(), "", e)
 		}
 		for _, f := range e.Shadows {
 			shadows.add(f.Value.CSS(), "", e)

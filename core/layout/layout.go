@@ -98,20 +98,12 @@ func Of(e *design.Element) (Layout, bool) {
 	return Layout{}, false
 }
 
-// Box is the box an item takes up in a layout: what CSS would make its border box.
-func Box(e *design.Element) geom.Rect {
-	if e.Kind == design.Text || !e.Layout.Set {
-		return e.Geometry.Value
-	}
-	return e.Layout.Value
-}
-
 // contents are the items of a group: what lies on its background, without layers that cover it all.
 func contents(e *design.Element) []*design.Element {
 	bg := e.Background()
 	var out []*design.Element
 	for _, c := range e.Contents() {
-		b := Box(c)
+		b := c.BorderBox()
 		if bg != nil && b.Contains(bg.Layout.Value, 4) || b.W <= 0 && b.H <= 0 {
 			continue
 		}
@@ -121,9 +113,9 @@ func contents(e *design.Element) []*design.Element {
 }
 
 func padding(out geom.Rect, items []*design.Element) [4]float64 {
-	in := Box(items[0])
+	in := items[0].BorderBox()
 	for _, c := range items[1:] {
-		b := Box(c)
+		b := c.BorderBox()
 		x, y := math.Min(in.X, b.X), math.Min(in.Y, b.Y)
 		in = geom.Rect{X: x, Y: y, W: math.Max(in.Right(), b.Right()) - x, H: math.Max(in.Bottom(), b.Bottom()) - y}
 	}
@@ -139,8 +131,8 @@ type span struct{ from, to float64 }
 
 func (s span) mid() float64 { return (s.from + s.to) / 2 }
 
-func acrossX(e *design.Element) span { b := Box(e); return span{b.X, b.Right()} }
-func acrossY(e *design.Element) span { b := Box(e); return span{b.Y, b.Bottom()} }
+func acrossX(e *design.Element) span { b := e.BorderBox(); return span{b.X, b.Right()} }
+func acrossY(e *design.Element) span { b := e.BorderBox(); return span{b.Y, b.Bottom()} }
 
 func row(items []*design.Element) (Layout, bool) {
 	l, ok := line(items, acrossX, acrossY, Center)
@@ -229,10 +221,10 @@ func grid(items []*design.Element) (Layout, bool) {
 		return Layout{}, false
 	}
 	l := Layout{Kind: Grid, Items: slices.Clone(items)}
-	slices.SortStableFunc(l.Items, func(a, b *design.Element) int { return cmp.Compare(Box(a).Y, Box(b).Y) })
+	slices.SortStableFunc(l.Items, func(a, b *design.Element) int { return cmp.Compare(a.BorderBox().Y, b.BorderBox().Y) })
 	var rows [][]*design.Element
 	for _, e := range l.Items {
-		if n := len(rows); n > 0 && math.Abs(Box(rows[n-1][0]).Y-Box(e).Y) <= near {
+		if n := len(rows); n > 0 && math.Abs(rows[n-1][0].BorderBox().Y-e.BorderBox().Y) <= near {
 			rows[n-1] = append(rows[n-1], e)
 		} else {
 			rows = append(rows, []*design.Element{e})
@@ -247,11 +239,11 @@ func grid(items []*design.Element) (Layout, bool) {
 	right := make([]float64, l.Columns) // of each column's widest cell
 	left := make([]float64, l.Columns)
 	for k, r := range rows {
-		slices.SortStableFunc(r, func(a, b *design.Element) int { return cmp.Compare(Box(a).X, Box(b).X) })
+		slices.SortStableFunc(r, func(a, b *design.Element) int { return cmp.Compare(a.BorderBox().X, b.BorderBox().X) })
 		if len(r) != l.Columns && (k < len(rows)-1 || len(r) > l.Columns) {
 			return Layout{}, false
 		}
-		top := Box(r[0]).Y
+		top := r[0].BorderBox().Y
 		if k > 0 {
 			if top < bottom-near {
 				return Layout{}, false
@@ -259,7 +251,7 @@ func grid(items []*design.Element) (Layout, bool) {
 			l.RowGaps = append(l.RowGaps, tidy(top-bottom))
 		}
 		for i, e := range r {
-			b := Box(e)
+			b := e.BorderBox()
 			if k == 0 {
 				left[i], right[i] = b.X, b.Right()
 			}

@@ -89,7 +89,7 @@ func (b *builder) setClip(p *design.PaintNode, n *markup.Node, c context, box ge
 		m = geom.Matrix{A: box.W, D: box.H, E: box.X, F: box.Y}.Mul(m)
 	}
 	group := b.loose(n, c, m)
-	cl := &design.Clip{Clip: p.Clip}
+	cl := &design.Clip{Clip: p.Clip, ID: n.ID()}
 	var bounds geom.Rect
 	group.Walk(geom.Identity, func(s *design.PaintNode, m geom.Matrix) {
 		if s.Path == nil && len(s.Glyphs) == 0 {
@@ -111,7 +111,7 @@ func (b *builder) setClip(p *design.PaintNode, n *markup.Node, c context, box ge
 		if outer := b.clipNode(n, st); outer != nil {
 			holder := &design.PaintNode{}
 			b.setClip(holder, outer, c, box)
-			cl = &design.Clip{Shapes: cl.Shapes, Clip: joinClips(cl.Clip, holder.Clip)}
+			cl = &design.Clip{Shapes: cl.Shapes, Clip: joinClips(cl.Clip, holder.Clip), ID: cl.ID}
 		}
 	}
 	p.Clip = cl
@@ -123,7 +123,7 @@ func joinClips(a, b *design.Clip) *design.Clip {
 	if a == nil {
 		return b
 	}
-	return &design.Clip{Shapes: a.Shapes, Clip: joinClips(a.Clip, b)}
+	return &design.Clip{Shapes: a.Shapes, Clip: joinClips(a.Clip, b), ID: a.ID}
 }
 
 // clipRules sets clip-rule, which for clips stands in for fill-rule.
@@ -151,7 +151,7 @@ func (b *builder) mask(n *markup.Node, c context, box geom.Rect) *design.Mask {
 		return nil
 	}
 	defer b.leave()
-	m := &design.Mask{Alpha: b.nodeStyle(n).str("mask-type", "luminance") == "alpha"}
+	m := &design.Mask{ID: n.ID(), Alpha: b.nodeStyle(n).str("mask-type", "luminance") == "alpha"}
 	m.Region = b.region(n, c, box, n.AttrOr("maskUnits", "objectBoundingBox"))
 	inner := geom.Identity
 	if n.AttrOr("maskContentUnits", "") == "objectBoundingBox" {

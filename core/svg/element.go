@@ -194,17 +194,17 @@ func (b *builder) group(e *design.Element, n *markup.Node, c context, fill func(
 // finishGroup gives a container the boxes of what it holds.
 func (b *builder) finishGroup(e *design.Element, n *markup.Node, c context) {
 	b.takeShadows(e)
-	var g, p geom.Rect
+	var g, p, l geom.Rect
 	set := false
 	for _, k := range e.Children {
 		if !k.Geometry.Set || (k.Hidden && !e.Hidden) {
 			continue
 		}
 		if !set {
-			g, p, set = k.Geometry.Value, k.Painted.Value, true
+			g, p, l, set = k.Geometry.Value, k.Painted.Value, k.BorderBox(), true
 			continue
 		}
-		g, p = unionAll(g, k.Geometry.Value), unionAll(p, k.Painted.Value)
+		g, p, l = unionAll(g, k.Geometry.Value), unionAll(p, k.Painted.Value), unionAll(l, k.BorderBox())
 	}
 	if !set {
 		at := c.ctm.Apply(geom.Point{})
@@ -218,7 +218,7 @@ func (b *builder) finishGroup(e *design.Element, n *markup.Node, c context) {
 	}
 	e.Painted = design.Derive(b.paintedBox(e, p, c), "union of what its elements paint")
 	if !e.Layout.Set { // a viewport has its own
-		e.Layout = e.Geometry
+		e.Layout = design.Derive(l, "union of its elements' layout boxes")
 	}
 	if bg := e.Background(); bg != nil {
 		e.Layout = design.Derive(bg.Layout.Value, "its background")

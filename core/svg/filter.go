@@ -16,21 +16,28 @@ import (
 
 // filter reads the filter property: a reference, or CSS filter functions.
 func (b *builder) filter(n *markup.Node, value string, c context, box geom.Rect) *design.Filter {
-	if id, rest, ok := css.URLFragment(value); ok && rest == "" {
-		f := b.ids[id]
-		if f == nil || !f.Is("filter") {
-			b.warn(n, "filter points to #"+clip(id)+", which is no filter in the file; left out")
-			return nil
-		}
-		return b.filterElement(f, c, box)
-	}
 	list, err := css.ParseFunctions(value)
 	if err != nil {
 		b.warn(n, "filter: "+err.Error())
 		return nil
 	}
-	f := &design.Filter{Region: geom.Rect{X: -1e6, Y: -1e6, W: 2e6, H: 2e6}}
+	f := &design.Filter{Region: geom.Rect{X: -1e6, Y: -1e6, W: 2e6, H: 2e6}, CSS: value}
 	for _, fn := range list {
+		if fn.Name == "url" {
+			id, _, _ := css.URLFragment("url(" + fn.Args + ")")
+			e := b.ids[id]
+			if e == nil || !e.Is("filter") {
+				b.warn(n, "filter points to #"+clip(id)+", which is no filter in the file; left out")
+				return nil
+			}
+			next := b.filterElement(e, c, box)
+			if len(list) == 1 {
+				return next
+			}
+			f.CSS, f.ID = "", strings.TrimPrefix(f.ID+" "+next.ID, " ")
+			chain(f, next)
+			continue
+		}
 		p, ok := b.filterFunction(fn, c.style)
 		if !ok {
 			b.warn(n, "the filter "+fn.Name+"() is not painted")
@@ -42,6 +49,44 @@ func (b *builder) filter(n *markup.Node, value string, c context, box geom.Rect)
 		return nil
 	}
 	return f
+}
+
+// chain appends the steps of a filter element to those before it in a list: its source is what they made.
+// https://www.w3.org/TR/filter-effects-1/#FilterProperty
+func chain(f, next *design.Filter) {
+	source := "SourceGraphic"
+	if k := len(f.Primitives); k > 0 {
+		source = "filter " + strconv.Itoa(k)
+		f.Primitives[k-1].Result = source
+	}
+	own := source + ": " // names of results are each filter's own
+	alpha := own + "alpha"
+	f.Primitives = append(f.Primitives, design.Primitive{Kind: "feColorMatrix", In: source, Result: alpha, Matrix: [20]float64{18: 1}})
+	name := func(s string) string {
+		switch s {
+		case "SourceGraphic":
+			return source
+		case "SourceAlpha":
+			return alpha
+		case "":
+			return ""
+		}
+		return own + s
+	}
+	for i, p := range next.Primitives {
+		p.In, p.In2, p.Result = name(p.In), name(p.In2), name(p.Result)
+		if i == 0 && p.In == "" {
+			p.In = source
+		}
+		for k, in := range p.Inputs {
+			p.Inputs[k] = name(in)
+		}
+		if p.Region == nil {
+			region := next.Region
+			p.Region = &region
+		}
+		f.Primitives = append(f.Primitives, p)
+	}
 }
 
 func (b *builder) filterFunction(fn css.Function, st *style) (design.Primitive, bool) {

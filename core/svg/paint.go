@@ -222,7 +222,7 @@ func (b *builder) gradient(d *gradientDef, c context, box geom.Rect, opacity flo
 		g.Spread = "pad"
 	}
 	if boxUnits {
-		g.Matrix = geom.Matrix{A: box.W, D: box.H, E: box.X, F: box.Y}.Mul(m)
+		g.Matrix, g.Shares = geom.Matrix{A: box.W, D: box.H, E: box.X, F: box.Y}.Mul(m), true
 	}
 	last := d.stops[len(d.stops)-1].Color
 	if d.node.Is("linearGradient") {

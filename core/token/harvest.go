@@ -36,7 +36,7 @@ type Found struct {
 	NearBy   float64
 	Off      string // the nearest step of the scale it is off
 	Angle    *float64
-	Radial   bool
+	Ending   string // of a radial gradient: shape, size and centre as CSS
 	Changes  string // path of the token whose new value this is
 	WideOf   *Found // the type style it is on wide screens
 	size     float64
@@ -47,7 +47,10 @@ type Found struct {
 
 // own is what the format has no place for.
 func (f *Found) own() Own {
-	return Own{Angle: f.Angle, Kind: map[bool]string{true: "radial"}[f.Radial]}
+	if f.Ending != "" {
+		return Own{Kind: "radial", Shape: f.Ending}
+	}
+	return Own{Angle: f.Angle}
 }
 
 // Flagged says that the value looks like a mistake.
@@ -195,10 +198,12 @@ func (c *collector) paint(d *design.Document, s *design.Screen, e *design.Elemen
 		if !ok || strings.HasPrefix(text, "repeating") { // which the format has no place for
 			return
 		}
-		f := &Found{Kind: "gradient", Type: Gradient, Text: text, Radial: p.Kind == design.Radial}
+		f := &Found{Kind: "gradient", Type: Gradient, Text: text}
 		stops := p.Gradient.Stops
-		if p.Kind == design.Linear {
-			box, m, _ := e.Unturned()
+		box, m, _ := e.Unturned()
+		if p.Kind == design.Radial {
+			f.Ending, _ = p.Gradient.Ending(box, m)
+		} else {
 			angle, line := p.Gradient.Line(box, m)
 			f.Angle, stops = &angle, line
 		}
@@ -209,21 +214,8 @@ func (c *collector) paint(d *design.Document, s *design.Screen, e *design.Elemen
 			}
 			f.Value.List = append(f.Value.List, Value{Parts: map[string]Value{"color": {Color: &col}, "position": {Number: &pos}}})
 		}
-		key := text
-		if f.Radial { // the same gradient on boxes of other sizes is one
-			key = f.Value.JSON()
-			f.Text = "radial-gradient(" + stopsText(stops) + ")"
-		}
-		c.add(f, key, use(d, s, e, prop, weight))
+		c.add(f, text, use(d, s, e, prop, weight))
 	}
-}
-
-func stopsText(stops []design.Stop) string {
-	var out []string
-	for _, s := range stops {
-		out = append(out, s.Color.CSS()+" "+css.Num(s.Offset*100, 2)+"%")
-	}
-	return strings.Join(out, ", ")
 }
 
 func px(v float64) Value { return Value{Length: &Length{math.Round(v*1e4) / 1e4, "px"}} }
@@ -233,9 +225,7 @@ func (c *collector) radius(d *design.Document, s *design.Screen, e *design.Eleme
 	if r >= min(box.W, box.H)/2-0.01 {
 		return // fully round: the radius only follows from the height
 	}
-	if len(e.Strokes) > 0 {
-		r += e.Strokes[0].Value.Out() // of the box's outer edge
-	}
+	r = e.Corners().Value.X[0]
 	c.add(&Found{Kind: "radius", Type: Dimension, Value: px(r), Text: css.Px(r), size: r}, css.Px(r), use(d, s, e, "border-radius", 1))
 }
 
@@ -403,7 +393,7 @@ func valueKey(s *Set, t *Token, kind string) string {
 	if t.Own.Angle != nil {
 		key += fmt.Sprintf("\x00%g", *t.Own.Angle)
 	}
-	return key + "\x00" + t.Own.Kind
+	return key + "\x00" + t.Own.Kind + "\x00" + t.Own.Shape
 }
 
 // flat is a value's JSON with all aliases followed.

@@ -102,7 +102,7 @@ export const tokens = {
     "bar": "linear-gradient(105.4786deg, #0b4a63 0%, #0b6e8f 100%)",
     "tide": "linear-gradient(180deg, #0f7d9f 0%, #0a5a77 100%)",
     "sky": "linear-gradient(180deg, #0b4a63 0%, #0b6e8f 60%, #3d9bb3 100%)",
-    "sun": "radial-gradient(#ffd98a 0%, rgb(246 179 90 / 0.9) 55%, rgb(242 165 65 / 0) 100%)"
+    "sun": "radial-gradient(closest-side, #ffd98a 0%, rgb(246 179 90 / 0.9) 55%, rgb(242 165 65 / 0) 100%)"
   }
 } as const;
 
