@@ -24,7 +24,7 @@ func (a *app) codeCmd() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			blocks := code.Rules(found, names.property)
+			blocks := code.Rules(found, names.Code)
 			if a.json {
 				return a.printJSON(map[string]any{"source": doc.Name, "as": "css", "rules": blocks})
 			}

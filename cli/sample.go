@@ -1,6 +1,7 @@
 package cli
 
 import (
+	"cmp"
 	"fmt"
 	"image"
 	"strconv"
@@ -11,7 +12,6 @@ import (
 	"archetyp/core/design"
 	"archetyp/core/geom"
 	"archetyp/core/raster"
-	"archetyp/core/token"
 
 	"github.com/spf13/cobra"
 )
@@ -48,12 +48,8 @@ the topmost element by itself, with its path and the nearest token. Two points o
 				return err
 			}
 			s := &sampler{app: a, screen: screen, size: float64(size)}
-			if ws != nil {
-				lib, err := ws.ReadTokens(nil)
-				if err != nil {
-					return err
-				}
-				s.tokens = lib.Base
+			if s.names, err = a.tokenNames(ws, doc); err != nil {
+				return err
 			}
 			return s.answer(doc, points)
 		},
@@ -76,7 +72,7 @@ func parsePoint(arg string) (geom.Point, error) {
 type sampler struct {
 	*app
 	screen *design.Screen
-	tokens *token.Set
+	names  tokenNames
 	size   float64
 }
 
@@ -111,6 +107,7 @@ type sampleJSON struct {
 	Token      string      `json:"token,omitempty"`
 	Difference float64     `json:"difference,omitempty"` // of the nearest token, as ΔEOK; no token where none is near
 	Gradient   string      `json:"gradient,omitempty"`
+	Note       string      `json:"note,omitempty"` // of a token that has another value now
 	hit        *design.Hit
 	painted    color.Color
 	own        color.Color
@@ -143,7 +140,7 @@ func (s *sampler) answer(doc *design.Document, points []geom.Point) error {
 		s.print("%s", t.table(nil, rows))
 		switch {
 		case p.Token != "" && p.Difference == 0:
-			s.print("%s %s\n", t.dim("token   "), p.Token)
+			s.print("%s %s\n", t.dim("token   "), cmp.Or(p.Note, p.Token))
 		case p.Token != "":
 			s.print("%s %s %s\n", t.dim("nearest "), p.Token, t.dim("differs by "+css.Num(p.Difference, 4)+" ΔEOK"))
 		}
@@ -204,11 +201,20 @@ func (s *sampler) at(p geom.Point) (sampleJSON, error) {
 				use = "border"
 			case h.Element.Words != nil:
 				use = "text"
+			case h.Element.Kind == design.Path:
+				use = "icon"
+			}
+			if found := s.names.Find(h.Element, "color:"+use, own.CSS()); found.Path != "" && by != "pixel" {
+				out.Token = found.Path
+				if found.Behind {
+					out.Note = s.names.say(found)
+				}
+				return out, nil
 			}
 		}
 	}
-	if s.tokens != nil {
-		out.Token, out.Difference = s.tokens.NearestColor(nearest, use)
+	if set := s.names.Tokens(); set != nil {
+		out.Token, out.Difference = set.NearestColor(nearest, use)
 		if out.Difference = design.Tidy(out.Difference); out.Difference > nearColour {
 			out.Token, out.Difference = "", 0
 		}

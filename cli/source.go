@@ -160,7 +160,7 @@ func (a *app) find(source, selector string) (*design.Document, []*design.Element
 	if err != nil {
 		return nil, nil, tokenNames{}, err
 	}
-	names, err := a.tokenNames(ws)
+	names, err := a.tokenNames(ws, doc)
 	return doc, found, names, err
 }
 

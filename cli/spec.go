@@ -32,7 +32,7 @@ differs. Without a selector, what each screen uses: colours, type styles, fonts,
 			if err != nil {
 				return err
 			}
-			names, err := a.tokenNames(ws)
+			names, err := a.tokenNames(ws, doc)
 			if err != nil {
 				return err
 			}
@@ -100,6 +100,7 @@ type specJSON struct {
 	Words     string            `json:"words,omitempty"`
 	Facts     []design.FactLine `json:"facts"`
 	Tokens    map[string]string `json:"tokens,omitempty"`
+	Behind    []string          `json:"behind,omitempty"` // facts that the drawing shows otherwise than their token says
 }
 
 func toJSON(r geom.Rect) rectJSON { return rectJSON{r.X, r.Y, r.W, r.H} }
@@ -114,11 +115,14 @@ func (t *teller) spec(e *design.Element) specJSON {
 		s.Words = e.Words.Words
 	}
 	for _, f := range facts {
-		if name := t.names.of(e, f); name != "" {
+		if found := t.names.of(e, f); found.Path != "" {
 			if s.Tokens == nil {
 				s.Tokens = map[string]string{}
 			}
-			s.Tokens[f.Name] = name
+			s.Tokens[f.Name] = found.Path
+			if found.Behind {
+				s.Behind = append(s.Behind, f.Name)
+			}
 		}
 	}
 	return s
@@ -230,7 +234,7 @@ func (t *teller) one(e *design.Element) {
 	facts := t.facts(e)
 	tokens := make([]string, len(facts))
 	for i, f := range facts {
-		tokens[i] = t.names.of(e, f)
+		tokens[i] = t.names.say(t.names.of(e, f))
 	}
 	t.rows(tokens, t.unit.For(e).Facts(facts))
 }

@@ -41,7 +41,7 @@ func (n tokenNames) ofSummary(s *design.Summary) map[string]string {
 	find := func(list []design.Used, kinds ...string) {
 		for _, u := range list {
 			for _, k := range kinds {
-				if p := n.paths[n.property(k, u.Value)]; p != "" && out[u.Value] == "" {
+				if p := n.Find(nil, k, u.Value).Path; p != "" && out[u.Value] == "" {
 					out[u.Value] = p
 				}
 			}

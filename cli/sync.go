@@ -52,7 +52,7 @@ only ever added when told (see "tokens harvest"). With --check nothing is writte
 				return err
 			}
 			if check {
-				return a.printCheck(rep, true)
+				return a.printCheck(ws, rep, true)
 			}
 			return a.printSync(ws, rep)
 		},
@@ -81,7 +81,7 @@ func (a *app) statusCmd() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			return a.printCheck(rep, false)
+			return a.printCheck(ws, rep, false)
 		},
 	}
 }
@@ -122,9 +122,10 @@ func reportJSON(r *sync.Report) syncJSON {
 }
 
 // printCheck lists what is out of step; fail ends with status 1 where something is.
-func (a *app) printCheck(r *sync.Report, fail bool) error {
+func (a *app) printCheck(ws *workspace.Workspace, r *sync.Report, fail bool) error {
 	a.printUnmerged(r)
 	out := len(r.Written)+len(r.Removed)+len(r.Changes)+len(r.Unmerged) > 0
+	behind := ws.Config.DrawingsBehind == "error" && slices.ContainsFunc(r.Summary.Apart, func(x sync.Apart) bool { return !x.Ahead })
 	if a.json {
 		if err := a.printJSON(reportJSON(r)); err != nil {
 			return err
@@ -137,9 +138,16 @@ func (a *app) printCheck(r *sync.Report, fail bool) error {
 		}
 		a.printFiles(a.term.warn("out of step"), r.Written)
 		a.printFiles(a.term.warn("no longer made"), r.Removed)
-		a.say("\"archetyp sync\" brings it in step.\n")
+		if r.Refused != nil {
+			a.say("\"archetyp sync\" will not write over %s. %s\n", r.Refused.File, r.Refused.Hint)
+		} else {
+			a.say("\"archetyp sync\" brings it in step.\n")
+		}
 	}
-	if out && fail {
+	if !a.json {
+		a.printApart(r.Summary.Apart)
+	}
+	if (out || behind) && fail {
 		return foundError{}
 	}
 	return nil
@@ -172,6 +180,7 @@ func (a *app) printSync(ws *workspace.Workspace, r *sync.Report) error {
 	}
 	if len(r.Written)+len(r.Removed) == 0 {
 		a.print("%s nothing had changed; nothing was written\n", a.term.good("✓"))
+		a.printApart(r.Summary.Apart)
 		a.printProposals(r)
 		return nil
 	}
@@ -247,31 +256,61 @@ func assetFiles(files, assets int) string {
 	return plural(files, "file", "files") + " of " + plural(assets, "asset", "assets")
 }
 
+// printLook lists what deserves a look, and where drawings and tokens are apart; a long list folds.
 func (a *app) printLook(r *sync.Report) {
-	s, t := &r.Summary, a.term
-	if len(s.Look)+len(s.Warnings) == 0 {
+	a.list("Deserves a look", a.term.warn("~"), r.Summary.Look)
+	a.printApart(r.Summary.Apart)
+}
+
+func (a *app) list(head, mark string, lines []string) {
+	t := a.term
+	if len(lines) == 0 {
 		return
 	}
-	a.print("\n%s\n", t.bold("Deserves a look"))
+	a.print("\n%s\n", t.bold(head))
 	most := 6
 	if a.verbose {
-		most = 1 << 30
+		most = len(lines)
 	}
-	line := func(list []string, mark string) {
-		for i, l := range list {
-			if i == most {
-				a.print("  %s\n", t.dim(fmt.Sprintf("… %d more; --verbose shows them", len(list)-most)))
-				return
-			}
-			a.print("  %s %s\n", mark, l)
+	for i, l := range lines {
+		if i == most {
+			a.print("  %s\n", t.dim(fmt.Sprintf("… %d more; --verbose shows them", len(lines)-most)))
+			return
 		}
+		a.print("  %s %s\n", mark, l)
 	}
-	line(s.Warnings, t.bad("!"))
-	line(s.Look, t.warn("~"))
+}
+
+// printApart tells where a drawing shows another value than its token has.
+func (a *app) printApart(list []sync.Apart) {
+	t := a.term
+	var lines []string
+	for _, x := range list {
+		line := fmt.Sprintf("%s is behind %s: %s shown in %s, the token is %s (%s)", x.Source, x.Token, t.swatchOf(x.Shown)+x.Shown, plural(x.Places, "place", "places"), t.swatchOf(x.Value)+x.Value, x.First)
+		if x.Ahead {
+			line = fmt.Sprintf("%s is ahead of %s: %s in %d of %s, the token is %s", x.Source, x.Token, t.swatchOf(x.Shown)+x.Shown, x.Places, plural(x.Of, "place", "places"), t.swatchOf(x.Value)+x.Value)
+		}
+		lines = append(lines, line)
+	}
+	a.list("Drawings and tokens", t.warn("≠"), lines)
 }
 
 func (a *app) printProposals(r *sync.Report) {
-	if n := r.Summary.Proposals; n > 0 {
+	ahead := 0
+	for _, x := range r.Summary.Apart {
+		if x.Ahead {
+			ahead++
+		}
+	}
+	switch n := r.Summary.Proposals; {
+	case ahead > 0 && n > 0:
+		a.print("\n%s could be tokens, and tokens can follow the drawings: %s\n", plural(n, "value", "values"), a.term.accent("archetyp tokens harvest"))
+	case ahead > 0:
+		a.print("\ntokens can follow the drawings: %s\n", a.term.accent("archetyp tokens harvest"))
+	case n > 0:
 		a.print("\n%s could be tokens: %s\n", plural(n, "value", "values"), a.term.accent("archetyp tokens harvest"))
+	}
+	if len(r.Summary.Warnings) > 0 {
+		a.list("Warnings", a.term.bad("!"), r.Summary.Warnings)
 	}
 }

@@ -172,7 +172,7 @@ func base(p string) string {
 }
 
 // sortedNames are the names of files, in order.
-func sortedNames(files map[string][]byte) []string {
+func sortedNames[T any](files map[string]T) []string {
 	var out []string
 	for n := range files {
 		out = append(out, n)

@@ -2,6 +2,7 @@ package cli
 
 import (
 	"fmt"
+	"path/filepath"
 	"strings"
 
 	"archetyp/core/design"
@@ -101,46 +102,44 @@ func (a *app) reading(args []string) (*sync.Reading, *workspace.Workspace, error
 		have = r.Tokens.Base
 		scales = token.Scales{Space: ws.Config.SpaceStep(), Type: ws.Config.TypeScale()}
 	}
-	r.Harvest = token.Collect(r.Docs, have, scales)
+	names, err := a.tokenNames(ws, doc)
+	if err != nil {
+		return nil, nil, err
+	}
+	r.Harvest = token.Collect(r.Docs, have, scales, names.Held)
 	return r, ws, nil
 }
 
 // tokenNames answers which token a value is.
-type tokenNames struct {
-	paths    map[string]string
-	property func(kind, value string) string
-}
+type tokenNames struct{ sync.Names }
 
-// tokenNames reads the tokens of a workspace; none has none.
-func (a *app) tokenNames(ws *workspace.Workspace) (tokenNames, error) {
-	n := tokenNames{paths: map[string]string{}, property: func(string, string) string { return "" }}
-	if ws == nil {
-		return n, nil
-	}
-	lib, err := ws.ReadTokens(nil)
-	if err != nil {
-		return n, err
-	}
-	set := lib.Base
-	prefix := ""
-	for _, o := range ws.Config.Outputs {
-		if o.As == "css" {
-			prefix = o.Prefix
+// tokenNames reads the tokens of a workspace, as they stand to a drawing; none has none.
+func (a *app) tokenNames(ws *workspace.Workspace, doc *design.Document) (tokenNames, error) {
+	shown := ""
+	if ws != nil {
+		if abs, err := filepath.Abs(a.path(doc.Name)); err == nil {
+			shown, _ = ws.Rel(abs)
 		}
 	}
-	n.property = sync.Properties(set, prefix)
-	for _, t := range set.Tokens {
-		n.paths[emit.Property(t.Path, prefix)] = t.Path
+	n, err := sync.Named(ws, doc, shown)
+	return tokenNames{n}, err
+}
+
+// say names a token, and its value where the drawing shows another.
+func (n tokenNames) say(f emit.Found) string {
+	if !f.Behind {
+		return f.Path
 	}
-	return n, nil
+	set := n.Tokens()
+	return f.Path + ", which is " + emit.Literal(set, set.Get(f.Path)) + " now"
 }
 
 // of is the token that the value of an element's fact is.
-func (n tokenNames) of(e *design.Element, f design.FactLine) string {
+func (n tokenNames) of(e *design.Element, f design.FactLine) emit.Found {
 	kind := map[string]string{"fill": "color:surface", "stroke": "color:border", "border-radius": "radius", "shadow": "shadow", "font-family": "fontFamily",
 		"gap": "space", "row-gap": "space", "column-gap": "space", "padding": "space"}[f.Name]
 	if kind == "" {
-		return ""
+		return emit.Found{}
 	}
 	switch {
 	case strings.Contains(f.Value, "gradient("):
@@ -150,8 +149,8 @@ func (n tokenNames) of(e *design.Element, f design.FactLine) string {
 	case f.Name == "fill" && e.Kind == design.Path:
 		kind = "color:icon"
 	}
-	if p := n.property(kind, f.Value); p != "" || f.Name != "shadow" {
-		return n.paths[p]
+	if found := n.Find(e, kind, f.Value); found.Path != "" || f.Name != "shadow" {
+		return found
 	}
-	return n.paths[n.property(kind, e.ShadowCSS())] // a shadow of several layers is one value
+	return n.Find(e, kind, e.ShadowCSS()) // a shadow of several layers is one value
 }

@@ -255,6 +255,8 @@ func (a *app) sayNext(r *sync.Absorbed, dry bool) {
 	case dry:
 	case len(r.Done)+len(r.Dropped)+len(r.Open)+len(r.Left) == 0:
 		a.say("%s says what the tokens say; nothing to take\n", r.File)
+	case len(r.Files) > 0 && !r.Complete():
+		a.say("%s written; %s still says more than the tokens do, and \"archetyp sync\" will not write over it before that is settled\n", strings.Join(r.Files, ", "), r.File)
 	case len(r.Files) > 0:
 		a.say("%s written. Next: %s\n", strings.Join(r.Files, ", "), a.term.accent("archetyp sync"))
 	}

@@ -99,9 +99,23 @@ func (a *app) setToken(ws *workspace.Workspace, e *sync.TokenEdit, path, text, c
 	case added && was == "":
 		a.print("%s %s  %s%s  %s\n", a.term.good("+"), path, a.term.swatchOf(now), now, a.term.dim(where))
 	default:
+		defer a.sayBehind(ws, lib.Base, path)
 		a.print("%s %s  %s%s → %s%s  %s\n", a.term.accent("~"), path, a.term.swatchOf(was), was, a.term.swatchOf(now), now, a.term.dim(where))
 	}
 	return nil
+}
+
+// sayBehind tells which drawings still show what tokens were before.
+func (a *app) sayBehind(ws *workspace.Workspace, set *token.Set, paths ...string) {
+	still, err := sync.StillShown(ws, set, paths)
+	if err != nil || len(still) == 0 {
+		return
+	}
+	var list []string
+	for _, source := range sortedNames(still) {
+		list = append(list, fmt.Sprintf("%s in %s", source, plural(still[source], "place", "places")))
+	}
+	a.say("still drawn with the value before: %s\n", strings.Join(list, ", "))
 }
 
 // full is a list that prints as [] where it is empty.

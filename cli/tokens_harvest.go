@@ -3,6 +3,7 @@ package cli
 import (
 	"fmt"
 	"path"
+	"strings"
 
 	"archetyp/core/token"
 	"archetyp/sync"
@@ -123,6 +124,7 @@ type foundJSON struct {
 	NearBy   float64     `json:"difference,omitempty"`
 	Off      string      `json:"nearestStep,omitempty"`
 	Changes  string      `json:"changes,omitempty"` // token whose new value this is
+	Behind   string      `json:"behind,omitempty"`  // token that all uses have, which has another value now
 	Wide     string      `json:"wideFormOf,omitempty"`
 	Uses     []token.Use `json:"uses"`
 }
@@ -131,7 +133,7 @@ func (a *app) printHarvest(h *token.Harvest) error {
 	if a.json {
 		out := []foundJSON{}
 		for _, f := range h.Found {
-			out = append(out, foundJSON{f.Kind, f.Text, f.Token, f.Proposed, f.Near, f.NearBy, f.Off, f.Changes, f.Wide(), f.Uses})
+			out = append(out, foundJSON{f.Kind, f.Text, f.Token, f.Proposed, f.Near, f.NearBy, f.Off, f.Changes, f.Behind, f.Wide(), f.Uses})
 		}
 		aliases := map[string]string{}
 		for _, t := range h.Aliases {
@@ -162,11 +164,16 @@ func (a *app) printHarvest(h *token.Harvest) error {
 			continue
 		}
 		name := f.Token
+		if n, path := heldUses(f); n > 0 && name != "" {
+			name += t.warn(fmt.Sprintf(" ≠ %d of them are still %s", n, path))
+		}
 		switch n, of := f.Moved(); {
 		case f.Changes != "":
 			name = t.accent(fmt.Sprintf("~ %s has changed to this, %d of %d places", f.Changes, n, of))
 		case f.Wide() != "":
 			name = t.good("+ " + f.Wide() + " on wide screens")
+		case f.Behind != "":
+			name = t.warn("≠ still shown for " + f.Behind)
 		case f.Near != "":
 			name = t.warn("~ almost " + f.Near)
 		case f.Off != "":
@@ -189,10 +196,27 @@ func (a *app) printHarvest(h *token.Harvest) error {
 			a.print("  %s %s\n", t.good("+ "+al.Path), t.dim("→ "+al.Value.Alias))
 		}
 	}
+	var offers []string
 	if n := h.Proposals(); n > 0 {
-		a.say("\n%s could be tokens; --write accepts them.\n", plural(n, "value", "values"))
+		offers = append(offers, plural(n, "value", "values")+" could be tokens")
+	}
+	if n := h.Changed(); n > 0 {
+		offers = append(offers, plural(n, "token has", "tokens have")+" changed in the drawings")
+	}
+	if len(offers) > 0 {
+		a.say("\n%s; --write accepts that.\n", strings.Join(offers, ", "))
 	}
 	return nil
+}
+
+// heldUses counts the uses that go on having a token which has another value now.
+func heldUses(f *token.Found) (n int, path string) {
+	for _, u := range f.Uses {
+		if u.Held != "" {
+			n, path = n+1, u.Held
+		}
+	}
+	return n, path
 }
 
 func firstUse(uses []token.Use) string {

@@ -8,7 +8,7 @@ import (
 	"archetyp/core/color"
 	"archetyp/core/emit"
 	"archetyp/core/token"
-	"archetyp/workspace"
+	"archetyp/sync"
 
 	"github.com/spf13/cobra"
 )
@@ -21,41 +21,29 @@ func (a *app) tokensShowCmd() *cobra.Command {
 		Example: example("archetyp tokens show color.text.default"),
 		Args:    exactly("a TOKEN"),
 		RunE: func(_ *cobra.Command, args []string) error {
-			ws, lib, err := a.library()
+			ws, err := a.workspaceHere()
 			if err != nil {
 				return err
 			}
-			t, err := known(lib, args[0])
+			r, err := sync.Read(ws)
 			if err != nil {
 				return err
 			}
-			lock, err := ws.ReadLock()
+			a.warn(r.Tokens.Warnings())
+			t, err := known(r.Tokens, args[0])
 			if err != nil {
 				return err
 			}
-			return a.showToken(lib, t, usesOf(lock, lib, t), prefixOf(ws))
+			return a.showToken(r.Tokens, t, usesOf(r, t), ws.Config.Property(t.Path))
 		},
 	}
 }
 
-func prefixOf(ws *workspace.Workspace) string {
-	for _, o := range ws.Config.Outputs {
-		if o.As == "css" {
-			return o.Prefix
-		}
-	}
-	return ""
-}
-
-// usesOf counts by source the elements that had a token's value at the last sync; nil where there was none.
-func usesOf(lock *workspace.Lock, lib *token.Library, t *token.Token) map[string]int {
-	if lock.Tokens == nil {
-		return nil
-	}
+// usesOf counts by source the uses of a token's value.
+func usesOf(r *sync.Reading, t *token.Token) map[string]int {
 	out := map[string]int{}
-	for _, u := range lock.TokensNow()[lib.Base.Resolve(t).Path].Uses {
-		source, _, _ := strings.Cut(u, "#")
-		out[source]++
+	for _, u := range r.Uses(t) {
+		out[u.Source]++
 	}
 	return out
 }
@@ -77,8 +65,8 @@ type shownToken struct {
 	Contrast map[string]float64 `json:"contrast,omitempty"` // on white, on black
 }
 
-func (a *app) showToken(lib *token.Library, t *token.Token, uses map[string]int, prefix string) error {
-	out := shownToken{tokenJSON: listed(lib, t), Property: emit.Property(t.Path, prefix), UsedBy: []string{}, Elements: uses}
+func (a *app) showToken(lib *token.Library, t *token.Token, uses map[string]int, property string) error {
+	out := shownToken{tokenJSON: listed(lib, t), Property: property, UsedBy: []string{}, Elements: uses}
 	show := func(s *token.Set, key string) {
 		o := s.Get(t.Path)
 		if o == nil {

@@ -71,13 +71,7 @@ func codeJSON(uses []sync.CodeUse) []codeUseJSON {
 }
 
 func (a *app) printWhere(r *sync.Reading, t *token.Token, code []sync.CodeUse, looked bool) error {
-	uses := []token.Use{}
-	end := r.Tokens.Base.Resolve(t).Path
-	for _, f := range r.Harvest.Found {
-		if f.Token == t.Path || f.Token == end {
-			uses = append(uses, f.Uses...)
-		}
-	}
+	uses, end := r.Uses(t), r.Tokens.Base.Resolve(t).Path
 	users := []string{}
 	for _, u := range r.Tokens.Base.Users()[t.Path] {
 		users = append(users, u.Path)

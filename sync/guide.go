@@ -13,15 +13,8 @@ import (
 
 // guide makes the style guide: pages at once, pictures side by side.
 func (r *run) guide() error {
-	prefix := ""
-	for _, o := range r.ws.Config.Outputs {
-		if o.As == "css" {
-			prefix = o.Prefix
-			break
-		}
-	}
 	in := &guide.Input{Name: r.ws.Config.Name, Docs: r.docs, Tokens: r.set, Harvest: r.harvest, Texts: r.texts_.Catalogue,
-		Assets: r.pictures, AssetFiles: r.guidePictures(), Prefix: prefix, CodeNames: Properties(r.set, prefix), Fonts: map[string][]byte{}}
+		Assets: r.pictures, AssetFiles: r.guidePictures(), Property: r.ws.Config.Property, CodeNames: r.names.Code, Fonts: map[string][]byte{}}
 	for _, f := range sortedKeys(r.faces) {
 		face := r.faces[f]
 		name := path.Base(f)

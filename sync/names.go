@@ -1,87 +1,65 @@
 package sync
 
 import (
-	"regexp"
-	"strconv"
-	"strings"
-
 	"archetyp/core/code"
-	"archetyp/core/css"
+	"archetyp/core/design"
 	"archetyp/core/emit"
 	"archetyp/core/token"
+	"archetyp/workspace"
 )
 
-// Properties answers which custom property stands for a CSS value. Where a colour has names by use (text, surface,
-// border, action), the one for the use in question goes before the palette's.
-func Properties(set *token.Set, prefix string) code.Tokens {
-	if set == nil {
-		return nil
-	}
-	plain, byRole := map[string]string{}, map[string]string{}
-	put := func(m map[string]string, key, path string) {
-		if _, ok := m[key]; !ok {
-			m[key] = emit.Property(path, prefix)
-		}
-	}
-	for _, t := range set.Tokens {
-		end := set.Resolve(t)
-		value := emit.Literal(set, end)
-		head, rest, _ := strings.Cut(t.Path, ".")
-		role, _, _ := strings.Cut(rest, ".")
-		switch t.Type {
-		case token.Color:
-			if t.Value.Alias != "" {
-				put(byRole, role+"\x00"+value, t.Path)
-			} else {
-				put(plain, "color\x00"+value, t.Path)
-			}
-		case token.Dimension:
-			put(plain, head+"\x00"+value, t.Path)
-		case token.Shadow:
-			put(plain, "shadow\x00"+value, t.Path)
-		case token.Gradient:
-			put(plain, "gradient\x00"+drawn(value), t.Path)
-		case token.FontFamily:
-			put(plain, "fontFamily\x00"+value, t.Path)
-		case token.Typography:
-			face := end.Value.Parts
-			if f, s, w, sp := set.ResolvePart(face["fontFamily"]), set.ResolvePart(face["fontSize"]), set.ResolvePart(face["fontWeight"]), set.ResolvePart(face["letterSpacing"]); s.Length != nil && w.Number != nil && sp.Length != nil {
-				put(plain, "type\x00"+typeKey(f.Words, s.Length.Value, int(*w.Number), sp.Length.Value), t.Path)
-			}
-		}
-	}
-	return func(kind, value string) string {
-		if role, ok := strings.CutPrefix(kind, "color:"); ok {
-			if p, ok := byRole[role+"\x00"+value]; ok {
-				return p
-			}
-			if p, ok := byRole["action\x00"+value]; ok {
-				return p
-			}
-			kind = "color"
-		}
-		return plain[kind+"\x00"+value]
-	}
+// Names finds tokens and what they are called in CSS; without a workspace, or without tokens, none.
+type Names struct {
+	*emit.Finder
+	ws  *workspace.Workspace
+	set *token.Set
 }
 
-var decimals = regexp.MustCompile(`([0-9]+\.[0-9]+)(deg|%)`)
-
-// drawn rounds a gradient token to the digits that a drawing's gradient is printed with.
-func drawn(gradient string) string {
-	return decimals.ReplaceAllStringFunc(gradient, func(s string) string {
-		m := decimals.FindStringSubmatch(s)
-		v, err := strconv.ParseFloat(m[1], 64)
-		if err != nil {
-			return s
-		}
-		return css.Num(v, 2) + m[2]
-	})
+// Named reads the tokens of a workspace, and which of them the elements of a drawing hold. ws may be nil; shown is the
+// drawing's path from the workspace.
+func Named(ws *workspace.Workspace, doc *design.Document, shown string) (Names, error) {
+	if ws == nil {
+		return Names{Finder: emit.NewFinder(nil, nil)}, nil
+	}
+	lib, err := ws.ReadTokens(nil)
+	if err != nil {
+		return Names{}, err
+	}
+	n := Names{ws: ws, set: lib.Base}
+	lock, err := ws.ReadLock()
+	if err != nil {
+		return n, err
+	}
+	h := newHolder(lock, lib.Base)
+	n.Finder = emit.NewFinder(lib.Base, h.of(shown, doc, then(lock, shown, false, doc)))
+	return n, nil
 }
 
-func typeKey(families []string, size float64, weight int, spacing float64) string {
-	family := ""
-	if len(families) > 0 {
-		family = families[0]
+// Tokens are the tokens; nil for none.
+func (n Names) Tokens() *token.Set { return n.set }
+
+// Code names tokens as CSS does.
+func (n Names) Code(e *design.Element, kind, value string) code.Name {
+	found := n.Find(e, kind, value)
+	if found.Path == "" {
+		return code.Name{}
 	}
-	return strings.Join([]string{family, css.Px(size), css.Num(float64(weight), 0), css.Px(spacing)}, "|")
+	return code.Name{Property: n.ws.Config.Property(found.Path), Behind: found.Behind}
+}
+
+// use names the token of a use of a harvested value, and how the facts print the value.
+func (n Names) use(f *token.Found, u *token.Use) (name emit.Found, shown string) {
+	text, family, size, weight, spacing := f.Drawn()
+	if f.Kind == "type" {
+		text = emit.TypeKey(family, size, weight, spacing)
+	}
+	return n.Find(u.At, kindOf(f, u), text), text
+}
+
+// Held is the token that a use holds while the drawing shows another value.
+func (n Names) Held(f *token.Found, u *token.Use) string {
+	if name, _ := n.use(f, u); name.Behind {
+		return name.Path
+	}
+	return ""
 }

@@ -44,7 +44,8 @@ type Summary struct {
 	AssetFiles int      `json:"assetFiles"`
 	GuidePages int      `json:"guidePages"`
 	Warnings   []string `json:"warnings,omitempty"`
-	Look       []string `json:"look,omitempty"` // what deserves a look
+	Look       []string `json:"look,omitempty"`  // what deserves a look
+	Apart      []Apart  `json:"apart,omitempty"` // where a drawing shows another value than its token has
 }
 
 // Report is the outcome of a run.
@@ -52,9 +53,10 @@ type Report struct {
 	Summary  Summary
 	Written  []string // files written, or that would be
 	Removed  []string
-	Changes  []string // what changed in the sources since the last run, in words
-	Unmerged []string // token, text and lock files that git has not merged
-	UpToDate bool     // nothing had changed: nothing was read in full, nothing written
+	Changes  []string             // what changed in the sources since the last run, in words
+	Unmerged []string             // token, text and lock files that git has not merged
+	UpToDate bool                 // nothing had changed: nothing was read in full, nothing written
+	Refused  *workspace.FileError // of a dry run: why a run would write nothing; nil where it would write
 }
 
 // Run does the job.
@@ -111,6 +113,21 @@ type Reading struct {
 	Report  *Report
 }
 
+// Uses are those of a token: of values that are its own, or that of the token it leads to, and of elements that go on
+// having it while they show another value.
+func (r *Reading) Uses(t *token.Token) []token.Use {
+	out := []token.Use{}
+	end := r.Tokens.Base.Resolve(t).Path
+	for _, f := range r.Harvest.Found {
+		for _, u := range f.Uses {
+			if u.Held == t.Path || u.Held == "" && (f.Token == t.Path || f.Token == end) {
+				out = append(out, u)
+			}
+		}
+	}
+	return out
+}
+
 // Read reads a workspace as a run does, and stops there.
 func Read(ws *workspace.Workspace) (*Reading, error) {
 	r := newRun(ws, Options{DryRun: true})
@@ -138,6 +155,7 @@ type run struct {
 
 	docs     []*design.Document
 	lib      *token.Library
+	names    Names
 	set      *token.Set // of the default contexts
 	harvest  *token.Harvest
 	former   map[string][]string // places each token had at the last sync
@@ -187,7 +205,9 @@ func (r *run) finish() error {
 		}
 	}
 	r.report.Removed = change.Removed()
+	refused := r.refusal(foreign, edited)
 	if r.o.DryRun {
+		r.report.Refused = refused
 		for _, p := range foreign {
 			r.report.Changes = append(r.report.Changes, p+" was not written by archetyp; sync will not replace it")
 		}
@@ -196,15 +216,23 @@ func (r *run) finish() error {
 		}
 		return nil
 	}
-	if len(foreign) > 0 && !r.o.Overwrite {
+	if refused != nil && !r.o.Overwrite {
+		return refused
+	}
+	return r.ws.Apply(change)
+}
+
+// refusal is why nothing may be written: files in the way that archetyp did not write, or that somebody edited.
+func (r *run) refusal(foreign, edited []string) *workspace.FileError {
+	switch {
+	case len(foreign) > 0:
 		return &workspace.FileError{File: foreign[0], Msg: fmt.Sprintf("this file was not written by archetyp, and %s would replace it%s; nothing was written",
 			r.makers[foreign[0]], more(len(foreign)-1)), Hint: "Move it away, choose another place in " + workspace.ConfigName + ", or replace it with --overwrite."}
-	}
-	if len(edited) > 0 && !r.o.Overwrite {
+	case len(edited) > 0:
 		return &workspace.FileError{File: edited[0], Msg: fmt.Sprintf("edited by hand since it was written%s; nothing was written", more(len(edited)-1)),
 			Hint: r.editHint(edited[0])}
 	}
-	return r.ws.Apply(change)
+	return nil
 }
 
 // removals takes away what is no longer made, unless somebody edited it, or it has become something else.

@@ -7,6 +7,7 @@ import (
 	"strings"
 	"testing"
 
+	"archetyp/core/emit"
 	"archetyp/core/token"
 	"archetyp/workspace"
 )
@@ -223,7 +224,7 @@ func TestProgress(t *testing.T) {
 	}
 }
 
-func TestProperties(t *testing.T) {
+func TestNames(t *testing.T) {
 	set := token.Resolve(token.Parse([]byte(`{"color": {"$type": "color", "sea": {"$value": {"colorSpace": "srgb", "components": [0, 0, 1]}}, "fog": {"$value": {"colorSpace": "srgb", "components": [1, 1, 1]}},
 		"text": {"link": {"$value": "{color.sea}"}}, "action": {"default": {"$value": "{color.sea}"}}},
 		"radius": {"m": {"$type": "dimension", "$value": {"value": 8, "unit": "px"}}}, "space": {"8": {"$type": "dimension", "$value": {"value": 8, "unit": "px"}}},
@@ -231,7 +232,8 @@ func TestProperties(t *testing.T) {
 	if err := set.Err(); err != nil {
 		t.Fatal(err)
 	}
-	p := Properties(set, "x")
+	names := Names{emit.NewFinder(set, nil), &workspace.Workspace{Config: workspace.Config{Outputs: []workspace.Output{{As: "css", Prefix: "x"}}}}, set}
+	p := func(kind, value string) string { return names.Code(nil, kind, value).Property }
 	for _, c := range []struct{ kind, value, want string }{
 		{"color:text", "#0000ff", "--x-color-text-link"},
 		{"color:surface", "#0000ff", "--x-color-action-default"},
@@ -248,9 +250,6 @@ func TestProperties(t *testing.T) {
 		if got := p(c.kind, c.value); got != c.want {
 			t.Errorf("%s %s: %q, want %q", c.kind, c.value, got, c.want)
 		}
-	}
-	if Properties(nil, "") != nil {
-		t.Error("names without tokens")
 	}
 }
 

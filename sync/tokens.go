@@ -23,9 +23,11 @@ func (r *run) tokens() error {
 		r.report.Summary.Warnings = append(r.report.Summary.Warnings, w.Error())
 	}
 	cfg := &r.ws.Config
-	r.harvest = token.Collect(r.docs, r.set, token.Scales{Space: cfg.SpaceStep(), Type: cfg.TypeScale()})
+	r.findTokens()
+	r.harvest = token.Collect(r.docs, r.set, token.Scales{Space: cfg.SpaceStep(), Type: cfg.TypeScale()}, r.names.Held)
 	r.harvest.Shift(r.formerPlaces(), r.set)
 	s := &r.report.Summary
+	s.Apart = aparts(r.harvest, r.set)
 	s.Tokens, s.Proposals = len(r.set.Tokens), r.harvest.Proposals()
 	for _, f := range r.harvest.Found {
 		if !f.Notable() {
@@ -116,11 +118,23 @@ func (r *run) newLock() error {
 			index[token.Place(d.Name, e.Screen.Name, e.Path)] = fmt.Sprintf("%s#%d", d.Name, i)
 		}
 	}
-	uses := map[string][]string{}
+	uses, behind := map[string][]string{}, map[string]map[string][]string{}
 	for _, f := range r.harvest.Found {
-		for _, u := range f.Uses {
+		for i := range f.Uses {
+			u := &f.Uses[i]
+			at := index[token.Place(u.Source, u.Screen, u.Element)]
 			if f.Token != "" {
-				uses[f.Token] = append(uses[f.Token], index[token.Place(u.Source, u.Screen, u.Element)])
+				uses[f.Token] = append(uses[f.Token], at)
+			}
+			name, shown := r.names.use(f, u)
+			if name.Path != "" && name.Path != f.Token {
+				uses[name.Path] = append(uses[name.Path], at)
+			}
+			if name.Behind {
+				if behind[name.Path] == nil {
+					behind[name.Path] = map[string][]string{}
+				}
+				behind[name.Path][shown] = append(behind[name.Path][shown], at)
 			}
 		}
 	}
@@ -140,7 +154,13 @@ func (r *run) newLock() error {
 		sort.Strings(list)
 		uses[p] = compact(list)
 	}
-	l.SetTokens(r.lib, uses)
+	for _, m := range behind {
+		for text, list := range m {
+			sort.Strings(list)
+			m[text] = compact(list)
+		}
+	}
+	l.SetTokens(r.lib, uses, behind)
 	data, err := l.JSON()
 	if err != nil {
 		return err
@@ -164,27 +184,13 @@ func (r *run) formerPlaces() map[string][]string {
 	r.former = map[string][]string{}
 	place := map[string]string{} // source#index of the lock → place now
 	for _, d := range r.docs {
-		old := r.lock.Elements[d.Name]
-		if len(old) == 0 || r.lock.Inputs[d.Name] == "" {
-			continue
-		}
-		all := d.All()
-		put := func(was int, e *design.Element) {
+		for was, e := range r.thenIn(d) {
 			place[fmt.Sprintf("%s#%d", d.Name, was)] = token.Place(d.Name, e.Screen.Name, e.Path)
-		}
-		if r.lock.Inputs[d.Name] == r.hashes[d.Name] && len(old) == len(all) { // the same file has the same elements
-			for i, e := range all {
-				put(i, e)
-			}
-			continue
-		}
-		for _, p := range matched(old, all) {
-			put(p.Old, all[p.New])
 		}
 	}
 	for path, t := range r.lock.TokensNow() {
 		now := r.set.Get(path)
-		if now == nil || now.Value.JSON() != t.Value {
+		if now == nil || now.Value.Alias != "" || now.Value.JSON() != t.Value {
 			continue
 		}
 		for _, u := range t.Uses {
@@ -194,6 +200,26 @@ func (r *run) formerPlaces() map[string][]string {
 		}
 	}
 	return r.former
+}
+
+// thenIn finds the elements of the last sync in a document, by their place in the lock.
+func (r *run) thenIn(d *design.Document) map[int]*design.Element {
+	if r.lock.Inputs[d.Name] == "" {
+		return nil
+	}
+	return then(r.lock, d.Name, r.lock.Inputs[d.Name] == r.hashes[d.Name], d)
+}
+
+// findTokens makes what finds the token of a value, all that elements hold included.
+func (r *run) findTokens() {
+	h := newHolder(r.lock, r.set)
+	held := map[*design.Element][]emit.Holding{}
+	for _, d := range r.docs {
+		for e, list := range h.of(d.Name, d, r.thenIn(d)) {
+			held[e] = list
+		}
+	}
+	r.names = Names{emit.NewFinder(r.set, held), r.ws, r.set}
 }
 
 // Accepted is a token that was written.

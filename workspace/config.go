@@ -44,6 +44,8 @@ type Config struct {
 	Guide    GuideConfig           `yaml:"guide"`
 	Fonts    []string              `yaml:"fonts"`
 	Marks    []MarkConfig          `yaml:"marks"`
+	// DrawingsBehind says what sync --check makes of drawings that show another value than their token: report or error.
+	DrawingsBehind string `yaml:"drawings-behind"`
 	// Limits are what one reading may cost, by kind; docs/limits.md.
 	Limits map[string]Amount `yaml:"limits"`
 }
@@ -247,7 +249,7 @@ type MarkConfig struct {
 
 // configKeys are the keys known at each place of the file; a list stands for each of its items.
 var configKeys = map[string][]string{
-	"":             {"name", "root", "sources", "scales", "tokens", "contexts", "outputs", "text", "assets", "guide", "fonts", "marks", "limits"},
+	"":             {"name", "root", "sources", "scales", "tokens", "contexts", "outputs", "text", "assets", "guide", "fonts", "marks", "drawings-behind", "limits"},
 	"limits":       limitNames(),
 	"scales":       {"space", "type"},
 	"tokens":       {"resolver", "files", "names"},
@@ -437,6 +439,9 @@ func (c *Config) check(shown string, file *ast.File) error {
 	if err := c.checkText(fail); err != nil {
 		return err
 	}
+	if v := c.DrawingsBehind; v != "" && v != "report" && v != "error" {
+		return fail("$.drawings-behind", "drawings-behind: %q is not known; report and error are", v)
+	}
 	for key := range c.Contexts {
 		if strings.Count(key, ".") != 1 {
 			return fail("$.contexts", "contexts: %q is no context; write modifier.context, such as scheme.dark", key)
@@ -475,12 +480,13 @@ const (
 
 // checkNumbers refuses lengths and limits that mean nothing.
 func (c *Config) checkNumbers(fail func(path, format string, args ...any) error) error {
+	root := 16.0 // of the root itself
 	size := func(at, what, s string, least, most float64) error {
 		l, err := css.ParseLength(s)
 		if err != nil {
 			return fail(at, "%s: %v", what, err)
 		}
-		if px := l.Px(css.Units{Em: 16, Rem: 16}); !(px >= least && px <= most) {
+		if px := l.Px(css.Units{Em: root, Rem: root}); !(px >= least && px <= most) {
 			return fail(at, "%s: %s is no size between %gpx and %gpx", what, s, least, most)
 		}
 		return nil
@@ -488,6 +494,7 @@ func (c *Config) checkNumbers(fail func(path, format string, args ...any) error)
 	if err := size("$.root", "root", c.Root, minRoot, maxRoot); err != nil {
 		return err
 	}
+	root = c.RootPx()
 	if c.Scales.Space != "" {
 		if err := size("$.scales.space", "scales.space", c.Scales.Space, minScale, maxScale); err != nil {
 			return err
@@ -585,27 +592,27 @@ func inside(to string) error {
 }
 
 // RootPx is the size of 1rem in px.
-func (c *Config) RootPx() float64 { return px(c.Root, 16) }
+func (c *Config) RootPx() float64 { return px(c.Root, 16, 16) }
 
 // SpaceStep is the step of the spacing scale in px; 0 for none.
-func (c *Config) SpaceStep() float64 { return px(c.Scales.Space, 0) }
+func (c *Config) SpaceStep() float64 { return px(c.Scales.Space, 0, c.RootPx()) }
 
 // TypeScale are the font sizes of the scale in px.
 func (c *Config) TypeScale() []float64 {
 	var out []float64
 	for _, s := range c.Scales.Type {
-		out = append(out, px(s, 0))
+		out = append(out, px(s, 0, c.RootPx()))
 	}
 	sort.Float64s(out)
 	return out
 }
 
-func px(s string, or float64) float64 {
+func px(s string, or, root float64) float64 {
 	l, err := css.ParseLength(s)
 	if err != nil {
 		return or
 	}
-	return l.Px(css.Units{Em: 16, Rem: 16})
+	return l.Px(css.Units{Em: root, Rem: root})
 }
 
 // SelectedMarks are the marks given by selector.

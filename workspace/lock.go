@@ -39,6 +39,8 @@ type LockedToken struct {
 	Value string   `json:"value"`
 	Own   string   `json:"own,omitempty"`  // what stands under our key in $extensions
 	Uses  []string `json:"uses,omitempty"` // source#index into its elements
+
+	Behind map[string][]string `json:"behind,omitempty"` // of the uses, those drawn with a value the token no longer has, by that value
 }
 
 // LockedModifier is a modifier of the resolver as it was.
@@ -50,27 +52,31 @@ type LockedModifier struct {
 
 // Library is the tokens as they were.
 func (l *Lock) Library() *token.Library {
-	list := func(m map[string]LockedToken) []token.Remembered {
-		var paths []string
-		for p := range m {
-			paths = append(paths, p)
-		}
-		sort.Strings(paths)
-		var out []token.Remembered
-		for _, p := range paths {
-			out = append(out, token.Remembered{Path: p, Type: token.Type(m[p].Type), Value: m[p].Value, Own: m[p].Own})
-		}
-		return out
-	}
 	var modifiers []*token.Modifier
 	for _, m := range l.Modifiers {
 		modifiers = append(modifiers, &token.Modifier{Name: m.Name, Contexts: m.Contexts, Default: m.Default})
 	}
 	contexts := map[string][]token.Remembered{}
 	for key, m := range l.Contexts {
-		contexts[key] = list(m)
+		contexts[key] = remembered(m)
 	}
-	return token.Recall(modifiers, list(l.Tokens), contexts)
+	return token.Recall(modifiers, remembered(l.Tokens), contexts)
+}
+
+// SetNow is the tokens as they were where no context is chosen, by the paths they have now.
+func (l *Lock) SetNow() *token.Set { return token.Recall(nil, remembered(l.TokensNow()), nil).Base }
+
+func remembered(m map[string]LockedToken) []token.Remembered {
+	var paths []string
+	for p := range m {
+		paths = append(paths, p)
+	}
+	sort.Strings(paths)
+	var out []token.Remembered
+	for _, p := range paths {
+		out = append(out, token.Remembered{Path: p, Type: token.Type(m[p].Type), Value: m[p].Value, Own: m[p].Own})
+	}
+	return out
 }
 
 // Rename notes that tokens have other paths now, by their paths before. What was written under the old ones stays known
@@ -113,8 +119,8 @@ func (l *Lock) TokensNow() map[string]LockedToken {
 	return out
 }
 
-// SetTokens keeps the tokens of a library; uses are by path.
-func (l *Lock) SetTokens(lib *token.Library, uses map[string][]string) {
+// SetTokens keeps the tokens of a library; uses are by path, those behind also by the value they show.
+func (l *Lock) SetTokens(lib *token.Library, uses map[string][]string, behind map[string]map[string][]string) {
 	l.Tokens, l.Contexts, l.Modifiers = map[string]LockedToken{}, nil, nil
 	keep := func(t *token.Token) LockedToken {
 		r := token.Remember(t)
@@ -122,7 +128,7 @@ func (l *Lock) SetTokens(lib *token.Library, uses map[string][]string) {
 	}
 	for _, t := range lib.Base.Tokens {
 		k := keep(t)
-		k.Uses = uses[t.Path]
+		k.Uses, k.Behind = uses[t.Path], behind[t.Path]
 		l.Tokens[t.Path] = k
 	}
 	for _, m := range lib.Modifiers() {

@@ -74,6 +74,7 @@ func (w *Workspace) LoadTokens(read func(string) ([]byte, error), extra map[stri
 			}
 			return data, err
 		}).Library()
+		lib.SetRoot(w.Config.RootPx())
 		return lib, w.checkContexts(lib)
 	}
 	files, err := w.TokenFiles()
@@ -95,6 +96,7 @@ func (w *Workspace) LoadTokens(read func(string) ([]byte, error), extra map[stri
 		parsed = append(parsed, token.Parse(data, f))
 	}
 	lib := token.Plain(token.Resolve(parsed...))
+	lib.SetRoot(w.Config.RootPx())
 	return lib, w.checkContexts(lib)
 }
 
@@ -134,7 +136,9 @@ func (w *Workspace) TokensAt(rev string) (*token.Library, error) {
 	for _, f := range names {
 		parsed = append(parsed, token.Parse(inHand[f], f))
 	}
-	return token.Plain(token.Resolve(parsed...)), nil
+	lib := token.Plain(token.Resolve(parsed...))
+	lib.SetRoot(then.Config.RootPx())
+	return lib, nil
 }
 
 // checkContexts refuses contexts in the configuration that the resolver does not have.
@@ -169,6 +173,20 @@ func (w *Workspace) checkContexts(lib *token.Library) error {
 		return fe
 	}
 	return nil
+}
+
+// Property is the custom property of a token: in the first output of CSS that has the token, else as the first names it.
+func (c *Config) Property(tokenPath string) string {
+	prefix, known := "", false
+	for _, o := range c.Outputs {
+		switch has := o.As == "css" && (emit.Options{Only: o.Only}).Wants(tokenPath); {
+		case has:
+			return emit.Property(tokenPath, o.Prefix)
+		case o.As == "css" && !known:
+			prefix, known = o.Prefix, true
+		}
+	}
+	return emit.Property(tokenPath, prefix)
 }
 
 // EmitOptions are what an output of the configuration is written with.

@@ -25,7 +25,7 @@ marks:
 	if cfg.Name != "Tern & Tide" || cfg.RootPx() != 20 || cfg.SpaceStep() != 8 || cfg.Outputs[0].Prefix != "tt" || cfg.Text.Source != "de" {
 		t.Errorf("%+v", cfg)
 	}
-	if got := cfg.TypeScale(); len(got) != 3 || got[0] != 12 || got[2] != 16 {
+	if got := cfg.TypeScale(); len(got) != 3 || got[0] != 12 || got[2] != 20 {
 		t.Errorf("type scale %v", got)
 	}
 	if m := cfg.SelectedMarks(); len(m) != 1 || m[0].Marks.Asset != "icons/{name}" || m[0].Marks.LeadsTo != "Booking" {

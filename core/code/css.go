@@ -15,10 +15,16 @@ import (
 	"archetyp/core/layout"
 )
 
-// Tokens gives, for a kind of value and its CSS text, the custom property that stands for it; "" for none. Kinds are
+// Tokens names the token that stands for an element's value, by the kind of value and its CSS text. Kinds are
 // color:text, color:surface, color:border, color:icon, radius, space, shadow, gradient, fontFamily, and type, whose text is
 // family|size|weight|letter spacing, with the first family only.
-type Tokens func(kind, value string) string
+type Tokens func(e *design.Element, kind, value string) Name
+
+// Name is a custom property that stands for a value; Behind says that it has another value than the drawing shows.
+type Name struct {
+	Property string // "" for none
+	Behind   bool
+}
 
 // Block is one CSS rule to be.
 type Block struct {
@@ -46,7 +52,7 @@ func Rules(elements []*design.Element, tokens Tokens) []Block {
 // have the same selector. Values that a token stands for are written as var().
 func CSS(e *design.Element, tokens Tokens) []Block {
 	if tokens == nil {
-		tokens = func(string, string) string { return "" }
+		tokens = func(*design.Element, string, string) Name { return Name{} }
 	}
 	w := &writer{tokens: tokens}
 	root := w.block(e, ClassName(e))
@@ -162,10 +168,21 @@ func slug(s string) string {
 
 type writer struct {
 	tokens Tokens
+	of     *design.Element // the one being written
+}
+
+// name is the custom property for a value; where it has another one than the drawing, a comment says so.
+func (w *writer) name(b *Block, kind, value string) string {
+	n := w.tokens(w.of, kind, value)
+	if n.Behind {
+		b.Comments = append(b.Comments, "the drawing shows "+value+" for "+n.Property)
+	}
+	return n.Property
 }
 
 func (w *writer) block(e *design.Element, selector string) Block {
 	b := Block{Selector: selector}
+	w.of = e
 	face := e.Face()
 	if e.Words != nil {
 		w.text(&b, e)
@@ -187,7 +204,7 @@ func (w *writer) block(e *design.Element, selector string) Block {
 
 func (w *writer) put(b *Block, prop, value, kind string) {
 	if kind != "" {
-		if name := w.tokens(kind, value); name != "" {
+		if name := w.name(b, kind, value); name != "" {
 			value = "var(" + name + ")"
 		}
 	}
@@ -320,7 +337,7 @@ func (w *writer) border(b *Block, e *design.Element, s design.Fact[design.Stroke
 		b.Comments = append(b.Comments, "the border is painted with "+text)
 		return
 	}
-	if name := w.tokens("color:border", text); name != "" {
+	if name := w.name(b, "color:border", text); name != "" {
 		text = "var(" + name + ")"
 	}
 	if e.Kind == design.Path {
@@ -371,7 +388,7 @@ func (w *writer) text(b *Block, e *design.Element) {
 	t := e.Words
 	family, _, _ := strings.Cut(t.Family.Value, ",")
 	key := strings.Join([]string{strings.TrimSpace(family), css.Px(t.Size.Value), strconv.Itoa(t.Weight.Value), css.Px(t.Spacing.Value)}, "|")
-	styled := w.tokens("type", key)
+	styled := w.name(b, "type", key)
 	if styled != "" {
 		w.put(b, "font", "var("+styled+")", "")
 	} else {

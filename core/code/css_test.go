@@ -73,8 +73,8 @@ func TestCSS(t *testing.T) {
 }
 
 func TestCSSWithTokens(t *testing.T) {
-	tokens := func(kind, value string) string {
-		return map[string]string{"color:surface #0b6e8f": "--action", "radius 6px": "--r", "color:text #ffffff": "--on", "type Go|16px|400|0": "--body", "color:border #10243a": "--line"}[kind+" "+value]
+	tokens := func(_ *design.Element, kind, value string) code.Name {
+		return code.Name{Property: map[string]string{"color:surface #0b6e8f": "--action", "radius 6px": "--r", "color:text #ffffff": "--on", "type Go|16px|400|0": "--body", "color:border #10243a": "--line"}[kind+" "+value]}
 	}
 	e := element(t, `<g id="x" data-component="button"><rect x=".5" y=".5" width="99" height="39" rx="5.5" fill="#0b6e8f" stroke="#10243a"/><text x="50" y="26" text-anchor="middle" font-family="Go, serif" fill="#fff">Pay</text></g>`)
 	blocks := code.CSS(e, tokens)

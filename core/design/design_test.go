@@ -204,7 +204,7 @@ func TestRadialGradientAsCSS(t *testing.T) {
 		return Paint{Kind: Radial, Opacity: 1, Gradient: &Gradient{P0: geom.Point{X: 0.5, Y: 0.5}, P1: geom.Point{X: 0.5, Y: 0.5}, R1: 0.5,
 			Matrix: m, Spread: "pad", Stops: []Stop{{0, color.Black}, {1, color.White}}}}
 	}
-	if got, ok := radial(geom.Scale(200, 100)).CSS(box, geom.Identity); !ok || got != "radial-gradient(100px 50px at 100px 50px, #000000 0%, #ffffff 100%)" {
+	if got, ok := radial(geom.Scale(200, 100)).CSS(box, geom.Identity); !ok || got != "radial-gradient(closest-side, #000000 0%, #ffffff 100%)" {
 		t.Errorf("ellipse: %s", got)
 	}
 	if got, ok := radial(geom.Scale(100, 100)).CSS(box, geom.Identity); !ok || got != "radial-gradient(circle 50px at 50px 50px, #000000 0%, #ffffff 100%)" {

@@ -346,7 +346,18 @@ func trim(v float64) string {
 // Literal is the CSS of a token with every alias followed: what a browser would compute from the variables. For
 // typography it is the font shorthand.
 func Literal(s *token.Set, t *token.Token) string {
-	p := &cssWriter{set: s, root: 16, full: true}
+	p := &cssWriter{set: s, root: s.RootPx(), full: true}
+	if t.Type == token.Typography {
+		font, _ := p.font(s.Resolve(t))
+		return font
+	}
+	text, _ := p.token(t)
+	return text
+}
+
+// Preview is Literal with lengths in px, for where 1rem may be of another size than the workspace's.
+func Preview(s *token.Set, t *token.Token) string {
+	p := &cssWriter{set: s, unit: "px", root: s.RootPx(), full: true}
 	if t.Type == token.Typography {
 		font, _ := p.font(s.Resolve(t))
 		return font

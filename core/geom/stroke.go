@@ -37,17 +37,19 @@ func Stroke(p *Path, st StrokeStyle, scale float64) *Path {
 	}
 	var segs []Segment
 	var start Point
+	drawn := false // something, even if it has no length
 	flush := func(closed bool) {
-		if len(segs) > 0 || closed {
+		if drawn {
 			s.subpath(segs, start, closed)
 		}
-		segs = nil
+		segs, drawn = nil, false
 	}
 	p.Each(func(g Segment, first bool) {
 		if first {
 			flush(false)
 			start = g.P[0]
 		}
+		drawn = true
 		if g.Verb == Close {
 			g.Verb = Line
 			segs = appendSegment(segs, g)

@@ -41,10 +41,10 @@ type Input struct {
 	Harvest    *token.Harvest
 	Texts      *text.Catalogue
 	Assets     []*asset.Asset
-	AssetFiles map[string]AssetFile // the picture shown of each, by name
-	Prefix     string               // of CSS names
-	CodeNames  code.Tokens          // custom properties for values
-	Fonts      map[string][]byte    // font files by name below guide/fonts
+	AssetFiles map[string]AssetFile     // the picture shown of each, by name
+	Property   func(path string) string // the custom property of a token
+	CodeNames  code.Tokens              // custom properties for values
+	Fonts      map[string][]byte        // font files by name below guide/fonts
 	Faces      []Face
 	Body       string // font families the guide is set in; "" for the reader's own
 	Title      string
@@ -159,7 +159,7 @@ type tokenModel struct {
 	Contrast                            string
 	Note                                string
 	Px                                  float64
-	Sample                              string // CSS for a type sample
+	CSS                                 string // the value in px, to show it with
 	Words                               string // what the sample says: words of the drawings
 }
 
@@ -209,23 +209,20 @@ func (m *model) tokens() {
 	groups := map[string]int{}
 	for _, t := range m.in.Tokens.Tokens {
 		end := m.in.Tokens.Resolve(t)
-		tm := tokenModel{Path: t.Path, Property: emit.Property(t.Path, m.in.Prefix), About: t.Description, Alias: t.Value.Alias, Uses: len(uses[end.Path])}
+		tm := tokenModel{Path: t.Path, Property: m.in.Property(t.Path), About: t.Description, Alias: t.Value.Alias, Uses: len(uses[end.Path])}
 		tm.Short = t.Path[strings.LastIndexByte(t.Path, '.')+1:]
 		tm.Where = places(uses[end.Path])
-		tm.Value = emit.Literal(m.in.Tokens, end)
+		tm.Value, tm.CSS = emit.Literal(m.in.Tokens, end), emit.Preview(m.in.Tokens, end)
 		printed[t.Path] = tm.Value
 		switch t.Type {
 		case token.Color:
 			m.color(t, end, &tm, groups)
 		case token.Typography:
-			tm.Sample, tm.Words = tm.Value, sample(uses[end.Path])
+			tm.Words = sample(uses[end.Path])
 			m.Types = append(m.Types, tm)
 		case token.Dimension:
 			if l := end.Value.Length; l != nil {
-				tm.Px = l.Value
-				if l.Unit == "rem" {
-					tm.Px *= 16
-				}
+				tm.Px = l.Px(m.in.Tokens.RootPx())
 			}
 			switch head, _, _ := strings.Cut(t.Path, "."); head {
 			case "radius":

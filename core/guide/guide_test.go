@@ -10,6 +10,7 @@ import (
 
 	"archetyp/core/asset"
 	"archetyp/core/design"
+	"archetyp/core/emit"
 	"archetyp/core/guide"
 	"archetyp/core/svg"
 	"archetyp/core/text"
@@ -47,7 +48,7 @@ func build(t testing.TB) map[string][]byte {
 		t.Fatal(err)
 	}
 	pics, _ := asset.Collect(docs, asset.BuiltIn())
-	jobs, err := guide.Jobs(&guide.Input{Name: `Tern & "Tide"`, Docs: docs, Tokens: set, Harvest: token.Collect(docs, set, token.Scales{}), Texts: texts.Catalogue,
+	jobs, err := guide.Jobs(&guide.Input{Name: `Tern & "Tide"`, Docs: docs, Tokens: set, Harvest: token.Collect(docs, set, token.Scales{}, nil), Property: func(path string) string { return emit.Property(path, "") }, Texts: texts.Catalogue,
 		Assets: pics, AssetFiles: map[string]guide.AssetFile{"icons/dot": {Data: []byte("<svg/>"), Extension: ".svg"}}, Fonts: map[string][]byte{"a.ttf": []byte("x")}, Faces: []guide.Face{{Family: `A"B`, Weight: 400, File: "a.ttf"}}, Body: `A"B`})
 	if err != nil {
 		t.Fatal(err)

@@ -112,7 +112,7 @@ func (m *model) used(sm *screenModel, s *design.Screen, d *design.Document) {
 		if n == 0 {
 			continue
 		}
-		u := usedModel{Name: f.Token, Value: f.Text, Count: n}
+		u := usedModel{Name: firstOf(f.Token, f.Behind), Value: f.Text, Count: n}
 		switch f.Kind {
 		case "color":
 			u.Swatch = f.Text

@@ -1,9 +1,12 @@
 package markup
 
 import (
+	"context"
 	"fmt"
 	"strings"
 	"testing"
+
+	"archetyp/core/limit"
 )
 
 func TestParseXML(t *testing.T) {
@@ -74,6 +77,11 @@ func TestParseXMLRefuses(t *testing.T) {
 		{"NUL", "<a>\x00</a>", 1, 4, "NUL"},
 		{"too deep", deep, 1, 3*MaxDepth + 1, "inside one another"},
 		{"entity bomb", bomb, 1, 0, "entities"},
+		{"cyclic entity with markup", `<!DOCTYPE a [<!ENTITY a "<b>&a;</b>">]><a>&a;</a>`, 1, 43, "cyclic"},
+		{"entity that is not closed", `<!DOCTYPE a [<!ENTITY a "<b>">]><a>&a;</a>`, 1, 36, "not closed"},
+		{"entity that closes its holder", `<!DOCTYPE a [<!ENTITY a "</a>">]><a>&a;</a>`, 1, 37, "closes nothing"},
+		{"entity of broken markup", `<!DOCTYPE a [<!ENTITY a "<b c>x</b>">]><a>
+ &a;</a>`, 2, 2, "no quoted value"},
 		{"cyclic entity", `<!DOCTYPE a [<!ENTITY a "&b;"><!ENTITY b "&a;">]><a>&a;</a>`, 1, 53, "cyclic"},
 		{"unknown encoding", `<?xml version="1.0" encoding="nonsense"?><a/>`, 1, 1, "encoding"},
 	} {
@@ -224,5 +232,38 @@ func TestPositionsOnOneLongLine(t *testing.T) {
 		if p := x.Position(c.offset); p.Line != c.line || p.Column != c.column {
 			t.Errorf("offset %d: %v, wanted %d:%d", c.offset, p, c.line, c.column)
 		}
+	}
+}
+
+// What an entity stands for is read where it is named, elements too; all of it has the reference's place.
+func TestEntitiesHoldMarkup(t *testing.T) {
+	doc, err := ParseXML([]byte(`<!DOCTYPE svg [<!ENTITY dot "<circle r='2'/>"><!ENTITY two "&dot; and <g>&dot;</g>"><!ENTITY name "pier">]>
+<svg xmlns="http://www.w3.org/2000/svg"><text id="&name;">a &name; &two; <b/></text></svg>`))
+	if err != nil {
+		t.Fatal(err)
+	}
+	text := doc.Root.Children[0]
+	var got []string
+	var walk func(n *Node)
+	walk = func(n *Node) {
+		for _, c := range n.Children {
+			if c.Kind == Text {
+				got = append(got, c.Data)
+				continue
+			}
+			got = append(got, "<"+c.Local+">"+c.Space[len(c.Space)-3:])
+			if at := doc.Position(c.Offset); c.Local != "b" && (at.Line != 2 || at.Column != 68) {
+				t.Errorf("%s at %v", c.Local, at)
+			}
+			walk(c)
+		}
+	}
+	walk(text)
+	if s := strings.Join(got, "|"); s != "a pier |<circle>svg| and |<g>svg|<circle>svg| |<b>svg" || text.ID() != "pier" {
+		t.Errorf("%s (id %s)", s, text.ID())
+	}
+	bomb := `<!DOCTYPE a [<!ENTITY a "<b/><b/><b/><b/>"><!ENTITY c "&a;&a;&a;&a;">]><a>` + strings.Repeat("&c;", 100) + `</a>`
+	if _, err := ParseXMLWithin([]byte(bomb), limit.On(context.Background(), limit.Limits{limit.Elements: 500})); err == nil || !strings.Contains(err.Error(), "500") {
+		t.Errorf("more elements than may be: %v", err)
 	}
 }

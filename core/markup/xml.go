@@ -40,7 +40,7 @@ func parseXML(src []byte, most int) (*Document, error) {
 		over := &limit.Error{Kind: limit.Elements, Limit: int64(most)}
 		return nil, &Error{Lines(src[:at+1]).Position(at), over.Error(), over.Hint()}
 	}
-	p := &xmlParser{src: src, whole: string(src), lines: Lines(src), entities: map[string]string{}, names: map[string]string{}}
+	p := &xmlParser{src: src, whole: string(src), lines: Lines(src), entities: map[string]string{}, names: map[string]string{}, expanded: new(int), most: most, more: new(int)}
 	p.doc = &Document{lines: p.lines}
 	if err := p.run(); err != nil {
 		return nil, err
@@ -152,8 +152,9 @@ type xmlParser struct {
 	lines    *LineIndex
 	doc      *Document
 	entities map[string]string
-	expanded int
-	offset   int // of the token in hand
+	elements map[string]bool // entities that stand for elements
+	expanded *int            // bytes that entities added
+	offset   int             // of the token in hand
 	spaces   []map[string]string
 	cur      *Node
 	depth    int
@@ -162,6 +163,13 @@ type xmlParser struct {
 	names map[string]string // of elements and attributes, each kept once
 	slab  []Node            // nodes to hand out
 	attrs map[string]bool   // of the tag being read, where it has many
+
+	holder *xmlParser // of what an entity stands for: what reads the text that refers to it
+	at     int        // where it does
+	base   *Node      // the element that holds it
+	nested int        // how deep entities with markup lie in one another
+	most   int        // elements there may be; 0 for any number
+	more   *int       // elements that entities added
 }
 
 // node hands out a node; they are made many at a time.
@@ -195,7 +203,11 @@ func (p *xmlParser) part(at int, data []byte) string {
 }
 
 func (p *xmlParser) fail(offset int, format string, args ...any) error {
-	return &Error{Position: p.lines.Position(offset), Msg: fmt.Sprintf(format, args...)}
+	msg := fmt.Sprintf(format, args...)
+	if p.holder != nil {
+		msg += ", in what an entity stands for"
+	}
+	return &Error{Position: p.place(offset), Msg: msg}
 }
 
 func (p *xmlParser) run() error {
@@ -253,11 +265,10 @@ func (p *xmlParser) run() error {
 		case xml.EndTagToken:
 			name := strings.TrimSpace(string(lex.Text()))
 			switch {
-			case p.cur == nil:
+			case p.cur == p.base:
 				return p.fail(at, "</%s> closes nothing", name)
 			case p.cur.Name != name:
-				pos := p.lines.Position(p.cur.Offset)
-				return p.fail(at, "</%s> where </%s> is wanted (opened at line %d)", name, p.cur.Name, pos.Line)
+				return p.fail(at, "</%s> where </%s> is wanted (opened at line %d)", name, p.cur.Name, p.place(p.cur.Offset).Line)
 			}
 			p.close()
 		case xml.TextToken:
@@ -315,7 +326,9 @@ func (p *xmlParser) finish(inTag bool) error {
 	switch {
 	case inTag:
 		return p.fail(len(p.src), "the file ends inside a tag; it seems to be cut off")
-	case p.cur != nil:
+	case p.holder != nil && p.cur != p.base:
+		return p.fail(0, "<%s> is not closed", p.cur.Name)
+	case p.holder == nil && p.cur != nil:
 		pos := p.lines.Position(p.cur.Offset)
 		return p.fail(len(p.src), "the file ends before <%s> of line %d is closed; it seems to be cut off", p.cur.Name, pos.Line)
 	case p.doc.Root == nil:
@@ -459,12 +472,30 @@ func (p *xmlParser) text(at int, data []byte) error {
 		}
 		return nil
 	}
-	s, err := p.unescape(at, p.part(at, data))
+	words := p.part(at, data)
+	for {
+		begin, end, value := p.markup(words)
+		if begin < 0 {
+			return p.words(at, words)
+		}
+		if err := p.words(at, words[:begin]); err != nil {
+			return err
+		}
+		if err := p.include(at+begin, value); err != nil {
+			return err
+		}
+		at, words = at+end, words[end:]
+	}
+}
+
+// words appends text, references resolved.
+func (p *xmlParser) words(at int, raw string) error {
+	s, err := p.unescape(at, raw)
 	if err != nil || s == "" { // an entity may stand for nothing
 		return err
 	}
 	n := p.node()
-	n.Kind, n.Data, n.Offset, n.End = Text, s, at, at+len(data)
+	n.Kind, n.Data, n.Offset, n.End = Text, s, at, at+len(raw)
 	p.cur.Append(n)
 	return nil
 }

@@ -36,7 +36,11 @@ func (p *painter) filter(src *layer, f *design.Filter, m geom.Matrix, want image
 			if &out.l.pix[0] == &run.last.l.pix[0] || pr.Unsupported {
 				out.l = clone(out.l)
 			}
-			keep(out.l, m.Rect(*pr.Region))
+			part := m.Rect(*pr.Region)
+			if pr.Kind == "feTile" {
+				part = wholeAround(part)
+			}
+			keep(out.l, part)
 		}
 		run.last = out
 		if pr.Result != "" {
@@ -188,7 +192,7 @@ func (r *filterRun) more(p *design.Primitive, in *layer, sx, sy float64) result 
 		out.l = displace(in, r.input(p.In2, p.Linear), p.Channels, p.DX*sx, p.DX*sy)
 	case p.Kind == "feTile":
 		b := r.m.Rect(r.from(p.In).region)
-		out.l = tiled(in, image.Rect(int(math.Round(b.X)), int(math.Round(b.Y)), int(math.Round(b.Right())), int(math.Round(b.Bottom()))))
+		out.l = tiled(in, wholeWithin(b))
 	case p.Kind == "feImage":
 		out.l, out.linear = newLayer(r.work), false
 		if p.Image != nil && r.p.depth < 200 {

@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"image"
 	"math"
+	"slices"
 
 	"archetyp/core/color"
 	"archetyp/core/design"
@@ -34,7 +35,8 @@ func Render(root *design.PaintNode, o Options) (*image.RGBA, error) {
 		return nil, fmt.Errorf("a picture of %d × %d pixels is larger than is painted (%d million pixels); choose a smaller density", w, h, MaxPixels>>20)
 	}
 	l := newLayer(image.Rect(0, 0, w, h))
-	if o.Background != nil {
+	under := o.Background != nil && blends(root) // the background is no part of the picture that blends
+	if o.Background != nil && !under {
 		l.fill(premul(*o.Background))
 	}
 	m := geom.Scale(o.Density, o.Density).Mul(geom.Translate(-o.View.X, -o.View.Y))
@@ -44,7 +46,18 @@ func Render(root *design.PaintNode, o Options) (*image.RGBA, error) {
 	if err := p.effort.err(); err != nil {
 		return nil, err
 	}
+	if under {
+		ground := newLayer(l.r)
+		ground.fill(premul(*o.Background))
+		compose(ground, l, "", 1)
+		l = ground
+	}
 	return &image.RGBA{Pix: l.pix, Stride: 4 * w, Rect: image.Rect(0, 0, w, h)}, nil
+}
+
+// blends says whether anything in a picture blends with what lies below it.
+func blends(n *design.PaintNode) bool {
+	return n.Blend != "" || slices.ContainsFunc(n.Children, blends)
 }
 
 // layer is a canvas of premultiplied 8-bit sRGB over a part of the device plane.

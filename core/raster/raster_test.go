@@ -116,6 +116,20 @@ func TestPixels(t *testing.T) {
 		{"luminance as alpha", `<filter id="f" color-interpolation-filters="sRGB"><feColorMatrix type="luminanceToAlpha"/></filter><rect width="50" height="50" fill="red" filter="url(#f)"/>`, 5, 5, [4]uint8{0, 0, 0, 54}, 2},
 		{"a short matrix changes nothing", `<filter id="f" color-interpolation-filters="sRGB"><feColorMatrix values="1 2 3"/></filter><rect width="50" height="50" fill="red" filter="url(#f)"/>`, 5, 5, red, 0},
 		{"a step's own region", `<filter id="f" width="1" height="1" x="0" y="0"><feFlood x="20" width="10" y="0" height="50" flood-color="red"/></filter><rect width="50" height="50" filter="url(#f)"/>`, 5, 5, none, 0},
+		{"a list of filters", `<filter id="a" width="3"><feOffset dx="20"/></filter><filter id="b" x="-1" width="3" height="3"><feOffset dy="30"/></filter><rect width="20" height="20" fill="red" filter="url(#a) url(#b)"/>`, 25, 35, red, 0},
+		{"names are each filter's own", `<filter id="a" width="3"><feOffset dx="20" result="o"/></filter><filter id="b" x="-1" width="4" height="3"><feOffset dy="30" result="p"/><feMerge><feMergeNode in="p"/><feMergeNode in="SourceGraphic"/></feMerge></filter><rect width="20" height="20" fill="red" filter="url(#a) url(#b)"/>`, 25, 5, red, 0},
+		{"a filter, then a function", `<filter id="a" width="3"><feOffset dx="20"/></filter><rect width="20" height="20" fill="red" style="filter:url(#a) drop-shadow(0 30px 0 #00f)"/>`, 25, 35, blue, 0},
+		{"a function, then a filter's region", `<filter id="a" x="0" y="0" width="1" height="1"><feOffset/></filter><rect width="20" height="20" fill="red" style="filter:drop-shadow(0 30px 0 #00f) url(#a)"/>`, 5, 35, none, 0},
+		{"alpha of the filter before", `<filter id="a" width="3"><feOffset dx="20"/></filter><filter id="b" x="-1" width="4" height="3" color-interpolation-filters="sRGB"><feFlood flood-color="#00f"/><feComposite in2="SourceAlpha" operator="in"/></filter><rect width="20" height="20" fill="red" filter="url(#a) url(#b)"/>`, 25, 5, blue, 0},
+		{"a step fills what it takes fills", `<filter id="f" x="0" y="0" width="1" height="1" color-interpolation-filters="sRGB"><feOffset width="10"/><feComponentTransfer><feFuncA type="linear" intercept="1"/></feComponentTransfer></filter><rect width="50" height="50" fill="red" filter="url(#f)"/>`, 30, 5, none, 0},
+		{"a tile repeats whole pixels", `<filter id="f" x="0" y="0" width="1" height="1" color-interpolation-filters="sRGB"><feFlood flood-color="red" x="0" y="0" width="5" height="9.5" result="a"/><feOffset in="a" x="0" y="0" width="9.5" height="9.5"/><feTile/></filter><rect width="50" height="50" filter="url(#f)"/>`, 27, 5, red, 0},
+		{"a tile with its own region", `<filter id="f" x="0" y="0" width="1" height="1"><feFlood flood-color="red" x="0" y="0" width="5" height="5"/><feTile x="10.5" y="10.5" width="20" height="20"/></filter><rect width="50" height="50" filter="url(#f)"/>`, 10, 10, red, 0},
+		{"outside a tile's own region", `<filter id="f" x="0" y="0" width="1" height="1"><feFlood flood-color="red" x="0" y="0" width="5" height="5"/><feTile x="10.5" y="10.5" width="20" height="20"/></filter><rect width="50" height="50" filter="url(#f)"/>`, 32, 20, none, 0},
+		{"a square dot", `<path d="M20 20h0" stroke="red" stroke-width="10" stroke-linecap="square"/>`, 16, 16, red, 0},
+		{"a round dot", `<line x1="20" y1="20" x2="20" y2="20" stroke="red" stroke-width="10" stroke-linecap="round"/>`, 20, 16, red, 0},
+		{"a curve without length", `<path d="M20 20c0 0 0 0 0 0" stroke="red" stroke-width="10" stroke-linecap="square"/>`, 16, 16, red, 0},
+		{"a dot with butt caps is none", `<path d="M20 20h0" stroke="red" stroke-width="10"/>`, 20, 20, none, 0},
+		{"a move draws no dot", `<path d="M20 20M40 40h9" stroke="red" stroke-width="10" stroke-linecap="square"/>`, 20, 20, none, 0},
 		{"inside a step's own region", `<filter id="f" width="1" height="1" x="0" y="0"><feFlood x="20" width="10" y="0" height="50" flood-color="red"/></filter><rect width="50" height="50" filter="url(#f)"/>`, 25, 5, red, 0},
 		{"dilated", `<filter id="f" x="-1" y="-1" width="3" height="3"><feMorphology operator="dilate" radius="5"/></filter><rect x="30" y="30" width="20" height="20" fill="red" filter="url(#f)"/>`, 26, 40, red, 0},
 		{"eroded", `<filter id="f"><feMorphology radius="5"/></filter><rect x="30" y="30" width="20" height="20" fill="red" filter="url(#f)"/>`, 32, 40, none, 0},
@@ -306,5 +320,23 @@ func BenchmarkRenderDemo(b *testing.B) {
 				}
 			}
 		})
+	}
+}
+
+// What a picture is painted on is not part of what blends in it.
+func TestTheBackgroundDoesNotBlend(t *testing.T) {
+	doc, err := svg.Read("x.svg", []byte(`<svg xmlns="http://www.w3.org/2000/svg" width="60" height="20"><rect width="20" height="20" fill="#f0a" style="mix-blend-mode:difference"/><g style="mix-blend-mode:darken;opacity:.5"><rect x="20" width="20" height="20" fill="#000"/></g></svg>`), svg.Options{})
+	if err != nil {
+		t.Fatal(err)
+	}
+	img, err := raster.Render(doc.Screens[0].Paint, raster.Options{View: geom.Rect{W: 60, H: 20}, Background: &color.White})
+	if err != nil {
+		t.Fatal(err)
+	}
+	for x, want := range map[int][4]uint8{5: {255, 0, 170, 255}, 25: {127, 127, 127, 255}, 45: {255, 255, 255, 255}} {
+		c := img.RGBAAt(x, 5)
+		if got := [4]uint8{c.R, c.G, c.B, c.A}; got != want {
+			t.Errorf("at %d: %v, want %v", x, got, want)
+		}
 	}
 }

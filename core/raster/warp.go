@@ -5,6 +5,7 @@ import (
 	"math"
 
 	"archetyp/core/design"
+	"archetyp/core/geom"
 )
 
 // displace moves each pixel by what a channel of another picture says. sx and sy are how far a whole channel moves it,
@@ -113,6 +114,20 @@ func tiled(in *layer, part image.Rectangle) *layer {
 		}
 	})
 	return out
+}
+
+// tiny is what may be over of a pixel without counting.
+const tiny = 1e-4
+
+// wholeWithin is the whole pixels of a rectangle, as browsers count what they repeat.
+func wholeWithin(r geom.Rect) image.Rectangle {
+	return image.Rect(int(math.Ceil(r.X-tiny)), int(math.Ceil(r.Y-tiny)), int(math.Floor(r.Right()+tiny)), int(math.Floor(r.Bottom()+tiny)))
+}
+
+// wholeAround is the whole pixels that a rectangle touches.
+func wholeAround(r geom.Rect) geom.Rect {
+	x, y := math.Floor(r.X+tiny), math.Floor(r.Y+tiny)
+	return geom.Rect{X: x, Y: y, W: math.Ceil(r.Right()-tiny) - x, H: math.Ceil(r.Bottom()-tiny) - y}
 }
 
 func mod(a, n int) int { return ((a % n) + n) % n }

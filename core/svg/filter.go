@@ -117,8 +117,7 @@ func (b *builder) filterFunction(fn css.Function, st *style) (design.Primitive, 
 		}
 		p.DX, p.DY = lens[0], lens[1]
 		if len(lens) > 2 {
-			p.SX = lens[2] / 2
-			p.SY = p.SX
+			p.SX, p.SY = lens[2], lens[2] // unlike box-shadow's, this is the standard deviation itself
 		}
 		return p, true
 	case "opacity":
@@ -194,6 +193,7 @@ func (b *builder) filterElement(n *markup.Node, c context, box geom.Rect) *desig
 	if boxUnits {
 		sx, sy = box.W, box.H
 	}
+	regions := subregions{whole: f.Region, of: map[string]geom.Rect{}, last: f.Region}
 	for _, k := range n.Elements() {
 		if k.Space != markup.SVG || !strings.HasPrefix(k.Local, "fe") {
 			continue
@@ -201,8 +201,12 @@ func (b *builder) filterElement(n *markup.Node, c context, box geom.Rect) *desig
 		st := b.nodeStyle(k)
 		p := design.Primitive{Kind: k.Local, In: k.AttrOr("in", ""), In2: k.AttrOr("in2", ""), Result: k.AttrOr("result", ""),
 			Linear: st.str("color-interpolation-filters", "linearrgb") != "srgb"}
-		p.Region = b.primitiveRegion(k, f.Region, box, boxUnits)
 		b.primitive(k, &p, st, sx, sy)
+		region := primitiveRegion(k, regions.byInputs(&p), box, boxUnits)
+		if region != f.Region {
+			p.Region = &region
+		}
+		regions.note(&p, region)
 		if k.Local == "feImage" {
 			b.filterImage(k, &p, c, f.Region)
 		}
@@ -211,14 +215,61 @@ func (b *builder) filterElement(n *markup.Node, c context, box geom.Rect) *desig
 	return f
 }
 
-func (b *builder) primitiveRegion(k *markup.Node, whole, box geom.Rect, boxUnits bool) *geom.Rect {
-	r, any := whole, false
+// subregions are the areas that the steps of a filter fill, by the names of their results.
+// https://www.w3.org/TR/filter-effects-1/#FilterPrimitiveSubRegion
+type subregions struct {
+	whole, last geom.Rect
+	of          map[string]geom.Rect
+}
+
+// byInputs is the area of a step that does not say its own: that of all it takes, and the whole filter's for one that
+// takes the picture, nothing, or tiles.
+func (s *subregions) byInputs(p *design.Primitive) geom.Rect {
+	names := []string{p.In}
+	switch p.Kind {
+	case "feFlood", "feTurbulence", "feImage", "feTile":
+		return s.whole
+	case "feComposite", "feBlend", "feDisplacementMap":
+		names = append(names, p.In2)
+	case "feMerge":
+		names = p.Inputs
+	}
+	var out geom.Rect
+	for i, n := range names {
+		r, known := s.of[n]
+		switch {
+		case n == "":
+			r = s.last
+		case !known:
+			r = s.whole
+		}
+		if i == 0 {
+			out = r
+		} else {
+			out = out.Union(r)
+		}
+	}
+	if len(names) == 0 {
+		return s.whole
+	}
+	return out
+}
+
+func (s *subregions) note(p *design.Primitive, r geom.Rect) {
+	s.last = r
+	if p.Result != "" {
+		s.of[p.Result] = r
+	}
+}
+
+// primitiveRegion is the area of a step; what it does not say of it is as in or.
+func primitiveRegion(k *markup.Node, or, box geom.Rect, boxUnits bool) geom.Rect {
+	r := or
 	read := func(name string, to *float64, base, size float64) {
 		l, err := css.ParseLength(k.AttrOr(name, ""))
 		if err != nil {
 			return
 		}
-		any = true
 		if boxUnits {
 			*to = base + l.Px(css.Units{Percent: 1})*size
 			return
@@ -229,10 +280,7 @@ func (b *builder) primitiveRegion(k *markup.Node, whole, box geom.Rect, boxUnits
 	read("y", &r.Y, box.Y, box.H)
 	read("width", &r.W, 0, box.W)
 	read("height", &r.H, 0, box.H)
-	if !any {
-		return nil
-	}
-	return &r
+	return r
 }
 
 // primitive reads the attributes of one filter primitive.

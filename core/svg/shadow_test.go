@@ -54,7 +54,7 @@ func TestShadowsAreRecognised(t *testing.T) {
 
 func TestShadowsByFilterFunctions(t *testing.T) {
 	for filter, want := range map[string]string{
-		"drop-shadow(0 4px 8px rgb(0 0 0 / 20%))": "0 4px 8px rgb(0 0 0 / 0.2)",
+		"drop-shadow(0 4px 8px rgb(0 0 0 / 20%))": "0 4px 16px rgb(0 0 0 / 0.2)", // its length is the deviation, half of what box-shadow counts
 		"drop-shadow(red 1px 2px)":                "1px 2px 0 #ff0000",
 		"drop-shadow(1px)":                        "",
 		"sepia(1)":                                "",
@@ -64,6 +64,10 @@ func TestShadowsByFilterFunctions(t *testing.T) {
 		if got := factText(e, "shadow"); got != want {
 			t.Errorf("%s: %q, want %q", filter, got, want)
 		}
+	}
+	const two = "drop-shadow(0 1px 2px #000) drop-shadow(0 4px 6px red)" // the second is cast by the first, too
+	if e := byID(t, draw(t, `<rect id="x" width="9" height="9" style="filter:`+two+`"/>`), "x"); factText(e, "filter") != two || factText(e, "shadow") != "" {
+		t.Errorf("two of them: %q %q", factText(e, "filter"), factText(e, "shadow"))
 	}
 	if got := factText(byID(t, draw(t, `<rect id="x" width="9" height="9" style="filter:blur(3px)"/>`), "x"), "blur"); got != "3px" {
 		t.Errorf("blur(3px) is %q", got)

@@ -190,9 +190,20 @@ func (t *textLayout) trim() {
 	t.changeCase()
 }
 
-// place shapes chunk by chunk: an absolute x or y begins a chunk, and text-anchor moves each as a whole.
+// chunk is a stretch of text that begins at an absolute place, and is anchored as a whole.
+type chunk struct {
+	runs   []*textRun
+	start  float64 // of its first letter, along x
+	end    float64
+	style  *style // of its first letter
+	placed bool   // at an x of its own
+}
+
+// place shapes chunk by chunk: an absolute x or y begins a chunk. Then textLength is made up for, and text-anchor moves
+// each chunk. https://www.w3.org/TR/SVG2/text.html#TextLayoutAlgorithm
 func (t *textLayout) place() {
 	pen := geom.Point{}
+	var chunks []*chunk
 	for i := 0; i < len(t.chars); {
 		j := i + 1
 		for j < len(t.chars) && math.IsNaN(t.chars[j].x) && math.IsNaN(t.chars[j].y) {
@@ -206,14 +217,24 @@ func (t *textLayout) place() {
 				pen.Y = first.y
 			}
 		}
-		pen = t.chunk(t.chars[i:j], pen)
+		var c *chunk
+		c, pen = t.chunk(t.chars[i:j], pen)
+		chunks = append(chunks, c)
 		i = j
 	}
-	t.stretch()
+	k := t.stretch(chunks)
+	for _, c := range chunks {
+		t.anchor(c, k)
+	}
+	if k != 1 {
+		t.squeeze(k)
+	}
 }
 
-func (t *textLayout) chunk(chars []char, pen geom.Point) geom.Point {
-	start, from := pen, len(t.runs)
+// chunk shapes the runs of a chunk, and says where the pen is afterwards.
+func (t *textLayout) chunk(chars []char, pen geom.Point) (*chunk, geom.Point) {
+	from := len(t.runs)
+	c := &chunk{style: chars[0].style, placed: !math.IsNaN(chars[0].x), start: pen.X + chars[0].dx}
 	for i := 0; i < len(chars); {
 		j := i + 1
 		for j < len(chars) && chars[j].style == chars[i].style && chars[j].track == chars[i].track && chars[j].dx == 0 && chars[j].dy == 0 {
@@ -226,36 +247,40 @@ func (t *textLayout) chunk(chars []char, pen geom.Point) geom.Point {
 		t.runs = append(t.runs, r)
 		i = j
 	}
-	shift, rtl := 0.0, chars[0].style.rtl()
-	switch anchor := chars[0].style.str("text-anchor", "start"); {
+	c.runs, c.end = t.runs[from:len(t.runs):len(t.runs)], pen.X
+	return c, pen
+}
+
+// anchor moves a chunk to where text-anchor has it, and notes its line; its width counts times k.
+func (t *textLayout) anchor(c *chunk, k float64) {
+	width := (c.end - c.start) * k
+	shift, rtl := 0.0, c.style.rtl()
+	switch anchor := c.style.str("text-anchor", "start"); {
 	case anchor == "middle":
-		shift = -(pen.X - start.X) / 2
+		shift = -width / 2
 	case (anchor == "end") != rtl:
-		shift = -(pen.X - start.X)
+		shift = -width
 	}
 	if rtl { // the first run stands at the right
-		at := pen.X
-		for _, r := range t.runs[from:] {
+		at := c.end
+		for _, r := range c.runs {
 			at -= r.width
 			r.at.X = at
 		}
 	}
-	line := design.Line{Width: (pen.X - start.X) * t.c.ctm.MeanScale()}
 	var words strings.Builder
-	for _, r := range t.runs[from:] {
+	for _, r := range c.runs {
 		r.at.X += shift
 		words.WriteString(r.words)
 	}
-	line.Words = words.String()
-	line.Baseline = t.c.ctm.Apply(t.runs[from].begin())
-	if rtl && t.runs[from].track == nil {
-		line.Baseline = t.c.ctm.Apply(t.runs[len(t.runs)-1].at)
+	line := design.Line{Width: width * t.c.ctm.MeanScale(), Words: words.String(), Baseline: t.c.ctm.Apply(c.runs[0].begin())}
+	if rtl && c.runs[0].track == nil {
+		line.Baseline = t.c.ctm.Apply(c.runs[len(c.runs)-1].at)
 	}
 	t.addLine(line)
-	for _, r := range t.runs[from:] {
+	for _, r := range c.runs {
 		r.line = len(t.lines) - 1
 	}
-	return pen.Add(geom.Point{X: shift})
 }
 
 // addLine joins chunks on one baseline that follow each other closely.
@@ -322,15 +347,15 @@ func (t *textLayout) shape(chars []char) *textRun {
 	return r
 }
 
-// stretch spreads the text to textLength by spacing.
-func (t *textLayout) stretch() {
+// stretch spreads the text to textLength by spacing, or tells how many times as wide its letters are to be.
+func (t *textLayout) stretch(chunks []*chunk) (k float64) {
 	v, ok := t.e.Node.Attr("textLength")
 	if !ok || len(t.runs) == 0 {
-		return
+		return 1
 	}
 	l, err := css.ParseLength(v)
 	if err != nil {
-		return
+		return 1
 	}
 	want, have, count := l.Px(t.c.style.units(t.c.port.X)), 0.0, 0
 	for _, r := range t.runs {
@@ -338,26 +363,35 @@ func (t *textLayout) stretch() {
 		count += len(r.glyphs)
 	}
 	if t.e.Node.AttrOr("lengthAdjust", "spacing") != "spacing" {
-		t.squeeze(want / math.Max(have, 1e-9))
-		return
+		return want / math.Max(have, 1e-9)
 	}
 	if count < 2 {
-		return
+		return 1
 	}
 	extra, moved := (want-have)/float64(count-1), 0.0
-	for _, r := range t.runs {
-		r.at.X += moved
-		r.glyphs = slices.Clone(r.glyphs)
-		for i := range r.glyphs {
-			r.glyphs[i].Origin.X += extra * float64(i)
+	last := t.runs[len(t.runs)-1]
+	for _, c := range chunks {
+		if c.placed {
+			moved = 0
 		}
-		r.width += extra * float64(len(r.glyphs))
-		moved += extra * float64(len(r.glyphs))
+		c.start += moved
+		for _, r := range c.runs {
+			r.at.X += moved
+			r.glyphs = slices.Clone(r.glyphs)
+			for i := range r.glyphs {
+				r.glyphs[i].Origin.X += extra * float64(i)
+			}
+			wider := extra * float64(len(r.glyphs))
+			moved += wider
+			if r == last {
+				wider -= extra // nothing follows the last letter
+			}
+			r.width += wider
+		}
+		end := c.runs[len(c.runs)-1]
+		c.end = end.at.X + end.width
 	}
-	t.runs[len(t.runs)-1].width -= extra // nothing follows the last letter
-	for i := range t.lines {
-		t.lines[i].Width = want * t.c.ctm.MeanScale()
-	}
+	return 1
 }
 
 func (b *builder) noteFont(r *textRun, fs font.Style) {
@@ -383,9 +417,6 @@ func (t *textLayout) squeeze(k float64) {
 	wide := geom.Translate(from, 0).Mul(geom.Scale(k, 1)).Mul(geom.Translate(-from, 0))
 	for _, r := range t.runs {
 		r.squeezed = &wide
-	}
-	for i := range t.lines {
-		t.lines[i].Width *= k
 	}
 }
 

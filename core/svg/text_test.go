@@ -85,6 +85,39 @@ func TestTextBoxes(t *testing.T) {
 	}
 }
 
+// Where letters stand for text-anchor, with textLength, dx and chunks: as SVG 2 adds them up.
+func TestAnchorsAddUp(t *testing.T) {
+	begin := func(text string) (x []float64) {
+		e := byID(t, draw(t, `<g font-family="Hanken Grotesk" font-size="20" letter-spacing="5" text-rendering="geometricPrecision">`+text+`</g>`), "x")
+		e.Paint.Walk(geom.Identity, func(p *design.PaintNode, m geom.Matrix) {
+			for _, g := range p.Glyphs {
+				x = append(x, m.Apply(g.Origin).X)
+			}
+		})
+		return x
+	}
+	plain := begin(`<text id="x" y="20">Pier</text>`)
+	end := begin(`<text id="x" y="20" text-anchor="end">Pier</text>`)[0] // all of it, the spacing after the last letter too
+	for _, c := range []struct {
+		name, text string
+		letter     int
+		want       float64
+	}{
+		{"middle", `<text id="x" x="200" y="20" text-anchor="middle">Pier</text>`, 0, 200 + end/2},
+		{"textLength in the middle", `<text id="x" x="200" y="20" text-anchor="middle" textLength="180">Pier</text>`, 0, 110},
+		{"textLength at the end", `<text id="x" x="200" y="20" text-anchor="end" textLength="180">Pier</text>`, 0, 20},
+		{"squeezed at the end", `<text id="x" x="200" y="20" text-anchor="end" textLength="20" lengthAdjust="spacingAndGlyphs">Pier</text>`, 0, 180},
+		{"textLength begins anew at an x", `<text id="x" y="20" textLength="180">Pi<tspan x="90">er</tspan></text>`, 2, 90},
+		{"the first dx is no part of the width", `<text id="x" x="200" y="20" dx="30" text-anchor="end">Pier</text>`, 0, 230 + end},
+		{"a later dx is", `<text id="x" x="200" y="20" text-anchor="end">Pi<tspan dx="30">er</tspan></text>`, 0, 170 + end},
+		{"a chunk goes on where the pen was", `<text id="x" x="200" y="20" text-anchor="end">Pi<tspan y="40">er</tspan></text>`, 2, 200 + plain[2] + (end + plain[2])},
+	} {
+		if got := begin(c.text)[c.letter]; math.Abs(got-c.want) > 0.05 {
+			t.Errorf("%s: letter %d at %.2f, want %.2f", c.name, c.letter, got, c.want)
+		}
+	}
+}
+
 func TestFontsAreTold(t *testing.T) {
 	d := draw(t, `<text y="9" font-family="Hanken Grotesk">a</text><text y="9" font-family="Hanken Grotesk" font-weight="600">a</text><text y="9" font-family="Hanken Grotesk">b</text>
 		<text y="9" font-family="Nowhere Sans, Fraunces" font-weight="600">a</text><text y="9" font-family="serif">a</text>`)

@@ -20,7 +20,10 @@ type Use struct {
 	Property string  `json:"property"`
 	Line     int     `json:"line"`
 	Words    string  `json:"words,omitempty"` // of a text
+	Held     string  `json:"held,omitempty"`  // path of the token the element goes on having, which has another value now
 	weight   float64 // how much it counts: area for surfaces, characters for text
+
+	At *design.Element `json:"-"`
 }
 
 // Found is a value collected from drawings, with its uses, the token that holds it already, and what to make of it.
@@ -38,6 +41,7 @@ type Found struct {
 	Angle    *float64
 	Ending   string // of a radial gradient: shape, size and centre as CSS
 	Changes  string // path of the token whose new value this is
+	Behind   string // path of the token that every use of the value holds, which has another value now
 	WideOf   *Found // the type style it is on wide screens
 	size     float64
 	face     *typeFace
@@ -72,11 +76,22 @@ type Harvest struct {
 	Aliases []*Token // semantic names for colours, as aliases of the proposed ones
 }
 
+// Changed counts the tokens that have another value in the drawings now.
+func (h *Harvest) Changed() int {
+	n := 0
+	for _, f := range h.Found {
+		if f.Changes != "" {
+			n++
+		}
+	}
+	return n
+}
+
 // Proposals counts the values that could be tokens.
 func (h *Harvest) Proposals() int {
 	n := 0
 	for _, f := range h.Found {
-		if f.Proposed != "" || f.Changes != "" || f.Wide() != "" {
+		if f.Proposed != "" || f.Wide() != "" {
 			n++
 		}
 	}
@@ -86,8 +101,11 @@ func (h *Harvest) Proposals() int {
 // nearColor is the OKLab difference below which two colours are hard to tell apart.
 const nearColor = 0.01
 
-// Collect gathers the values of documents. have may be nil.
-func Collect(docs []*design.Document, have *Set, scales Scales) *Harvest {
+// Held tells which token an element goes on having while the drawing shows another value; "" for none.
+type Held func(f *Found, u *Use) (path string)
+
+// Collect gathers the values of documents. have and held may be nil.
+func Collect(docs []*design.Document, have *Set, scales Scales, held Held) *Harvest {
 	c := &collector{byKey: map[string]*Found{}}
 	for _, d := range docs {
 		for _, s := range d.Screens {
@@ -115,6 +133,7 @@ func Collect(docs []*design.Document, have *Set, scales Scales) *Harvest {
 	})
 	h.compare(scales)
 	h.match(have)
+	h.hold(held)
 	h.pair(docs)
 	h.propose(have)
 	return h
@@ -139,7 +158,7 @@ func (c *collector) add(f *Found, key string, u Use) {
 }
 
 func use(d *design.Document, s *design.Screen, e *design.Element, prop string, weight float64) Use {
-	return Use{Source: d.Name, Screen: s.Name, Element: e.Path, Selector: e.Selector(), Property: prop, Line: e.Position.Line, weight: weight}
+	return Use{Source: d.Name, Screen: s.Name, Element: e.Path, Selector: e.Selector(), Property: prop, Line: e.Position.Line, weight: weight, At: e}
 }
 
 func (c *collector) element(d *design.Document, s *design.Screen, e *design.Element) {
@@ -345,6 +364,33 @@ func nearestOf(list []float64, v float64) float64 {
 	return best
 }
 
+// hold finds the uses that go on having a token although its value is another now. A value with no other use is not
+// new, and nothing to make a token of.
+func (h *Harvest) hold(held Held) {
+	if held == nil {
+		return
+	}
+	for _, f := range h.Found {
+		all := true
+		for i := range f.Uses {
+			u := &f.Uses[i]
+			u.Held = held(f, u)
+			all = all && u.Held != ""
+		}
+		if all && f.Token == "" {
+			f.Behind, f.Near, f.Off = f.Uses[0].Held, "", ""
+		}
+	}
+}
+
+// Drawn is the value as the facts of a drawing print it; of type, the parts that make a style.
+func (f *Found) Drawn() (text string, family string, size float64, weight int, spacing float64) {
+	if f.face == nil {
+		return f.Text, "", 0, 0, 0
+	}
+	return f.Text, f.face.first(), f.face.size, f.face.weight, f.face.spacing
+}
+
 // match finds the tokens that have the values already.
 func (h *Harvest) match(have *Set) {
 	if have == nil {
@@ -421,6 +467,8 @@ func (s *Set) flat(v Value) string {
 		return out
 	case v.Color != nil:
 		return v.Color.CSS()
+	case v.Length != nil && v.Length.Unit == "rem":
+		return px(v.Length.Px(s.RootPx())).JSON()
 	}
 	return v.JSON()
 }
@@ -457,8 +505,8 @@ func splitFamilies(list string) []string {
 }
 
 // NearestColor is the path of the colour token nearest to a colour, and their difference in OKLab; "" where there is
-// no colour token. Of several alike, those named for the use ("surface", "text", "border") go first, then those that
-// are no aliases.
+// no colour token. Of several alike, the one whose name suits the use best ("surface", "text", "border", "icon") goes
+// first.
 func (s *Set) NearestColor(c color.Color, use string) (path string, difference float64) {
 	best, most := math.Inf(1), -1
 	for _, t := range s.Tokens {
@@ -470,13 +518,7 @@ func (s *Set) NearestColor(c color.Color, use string) (path string, difference f
 			continue
 		}
 		d := color.Difference(c, *end.Value.Color) + math.Abs(c.Alpha-end.Value.Color.Alpha)
-		fit := 0
-		switch {
-		case strings.Contains("."+t.Path+".", "."+use+"."):
-			fit = 2
-		case t.Value.Alias == "":
-			fit = 1
-		}
+		fit := t.fit(use)
 		if d < best-1e-9 || d < best+1e-9 && fit > most {
 			path, best, most = t.Path, d, fit
 		}

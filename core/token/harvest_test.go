@@ -67,7 +67,7 @@ func TestCollect(t *testing.T) {
 		{"used once", `<g>` + box(0, 0, 40, 20) + box(48, 0, 40, 20) + `</g>`, "space", "8px×1"},
 		{"overlapping boxes have no gap", `<g>` + box(0, 0, 40, 20) + box(20, 0, 40, 20) + `</g>`, "space", ""},
 	} {
-		h := token.Collect(drawing(t, c.content), nil, token.Scales{Space: 4})
+		h := token.Collect(drawing(t, c.content), nil, token.Scales{Space: 4}, nil)
 		if got := found(h, c.kind); got != c.want {
 			t.Errorf("%s: %s\nwant %s", c.name, got, c.want)
 		}
@@ -80,7 +80,7 @@ func TestTypeStyles(t *testing.T) {
 	}
 	content := line(16, 400, "Go", "a long text that is read most of all") + line(16, 600, "Go", "strong") + line(14, 400, "Go", "small") +
 		line(20, 700, "Go", "a heading") + line(17, 400, "Go", "odd") + line(32, 400, "Other", "Title")
-	h := token.Collect(drawing(t, content), nil, token.Scales{Type: []float64{14, 16, 20, 32}})
+	h := token.Collect(drawing(t, content), nil, token.Scales{Type: []float64{14, 16, 20, 32}}, nil)
 	want := "400 14px Go×1 +type.small, 400 16px Go×1 +type.body, 600 16px Go×1 +type.body-strong, 400 17px Go×1 off 16px, 700 20px Go×1 +type.heading, 400 32px Other×1 +type.title"
 	if got := found(h, "type"); got != want {
 		t.Errorf("%s\nwant %s", got, want)
@@ -91,7 +91,7 @@ func TestNamesByUse(t *testing.T) {
 	content := `<rect width="400" height="400" fill="#f5f8fa"/><rect x="10" y="10" width="300" height="100" fill="#fff" stroke="#d5dfe6"/>
 		<text y="40" fill="#10243a">one two three</text><text y="60" fill="#10243a">four</text><text y="80" fill="#5a6f83">five</text>
 		<rect x="10" y="200" width="100" height="40" fill="#0b6e8f"/><text x="20" y="220" fill="#fff">Pay</text>`
-	h := token.Collect(drawing(t, content), nil, token.Scales{})
+	h := token.Collect(drawing(t, content), nil, token.Scales{}, nil)
 	var got []string
 	for _, a := range h.Aliases {
 		got = append(got, a.Path+"→"+a.Value.Alias)
@@ -110,7 +110,7 @@ func TestAcceptedTokensAreFoundAgain(t *testing.T) {
 		<filter id="f"><feDropShadow dx="0" dy="2" stdDeviation="3" flood-color="#10243a" flood-opacity=".12"/></filter>
 		<g><rect width="200" height="100" rx="8" fill="url(#g)" filter="url(#f)"/><rect x="16" y="16" width="168" height="68" rx="4" fill="#0b6e8f"/></g>
 		<circle cx="300" cy="300" r="50" fill="url(#r)"/><text x="9" y="300" font-family="Go" font-size="16" letter-spacing=".5">words</text>`)
-	h := token.Collect(docs, nil, token.Scales{Space: 4})
+	h := token.Collect(docs, nil, token.Scales{Space: 4}, nil)
 	add := h.Tokens(func(string) bool { return true }, nil)
 	data, err := token.Add(nil, "t.json", add)
 	if err != nil {
@@ -120,7 +120,7 @@ func TestAcceptedTokensAreFoundAgain(t *testing.T) {
 	if err := have.Err(); err != nil {
 		t.Fatalf("%v\n%s", err, data)
 	}
-	again := token.Collect(docs, have, token.Scales{Space: 4})
+	again := token.Collect(docs, have, token.Scales{Space: 4}, nil)
 	if n := again.Proposals(); n != 0 {
 		t.Errorf("%d values are proposed again", n)
 	}

@@ -15,6 +15,7 @@ type Library struct {
 	remembered map[string][]*Token
 	mu         sync.Mutex
 	changed    map[string]*Changed // by context, once somebody asked
+	rootPx     float64
 }
 
 // Context is one choice of one modifier, all others at their defaults.
@@ -71,10 +72,14 @@ func (l *Library) Set(in Input) *Set {
 			return nil
 		}
 	}
+	var s *Set
 	if l.remembered != nil {
-		return l.overlaid(full)
+		s = l.overlaid(full)
+	} else {
+		s = l.resolver.assemble(full, l.Base)
 	}
-	return l.resolver.assemble(full, l.Base)
+	s.SetRoot(l.rootPx)
+	return s
 }
 
 // Context finds a context by its key.

@@ -21,7 +21,7 @@ func (h *Harvest) propose(have *Set) {
 	}
 	by := map[string][]*Found{}
 	for _, f := range h.Found {
-		if !f.Flagged() && f.WideOf == nil && (f.Kind != "space" || len(f.Uses) > 1) {
+		if !f.Flagged() && f.Behind == "" && f.WideOf == nil && (f.Kind != "space" || len(f.Uses) > 1) {
 			by[f.Kind] = append(by[f.Kind], f)
 		}
 	}

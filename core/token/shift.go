@@ -20,7 +20,9 @@ func (h *Harvest) Shift(former map[string][]string, have *Set) {
 	still := map[string]int{}   // how many places a token has kept
 	for _, f := range h.Found {
 		for _, u := range f.Uses {
-			at[u.place()] = append(at[u.place()], f)
+			if u.Held == "" {
+				at[u.place()] = append(at[u.place()], f)
+			}
 		}
 	}
 	for path, places := range former {

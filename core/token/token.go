@@ -152,6 +152,7 @@ type Set struct {
 	spans    map[*node]span // where the tokens of a group lie in Tokens
 	fresh    []*Token       // those that were not taken over from base
 	users    map[string][]*Token
+	rootPx   float64 // of 1rem; 0 for the usual
 }
 
 // span is where the tokens of a group lie, and what they took over from the groups around.

@@ -1,0 +1,140 @@
+package emit
+
+import (
+	"regexp"
+	"strconv"
+	"strings"
+
+	"archetyp/core/css"
+	"archetyp/core/design"
+	"archetyp/core/token"
+)
+
+// Finder finds the token that stands for a value as the facts of a drawing print it. It is the one place for it: code,
+// answers and the guide ask here. Kinds are color:text, color:surface, color:border, color:icon, color, radius, space,
+// shadow, gradient, fontFamily, and type, whose value is a TypeKey.
+type Finder struct {
+	byRole, plain map[string]string // kind and value → path
+	set           *token.Set
+	held          map[*design.Element][]Holding
+}
+
+// Holding is a token that an element goes on having while the drawing shows another value than the token has.
+type Holding struct {
+	Path  string // of the token
+	Shown string // what the drawing shows, as Drawn prints it
+}
+
+// Found is a token that stands for a value; Behind says that the drawing shows another value than it has.
+type Found struct {
+	Path   string // "" for none
+	Behind bool
+}
+
+// NewFinder makes a finder of a set, which may be nil, and of the tokens that elements hold.
+func NewFinder(set *token.Set, held map[*design.Element][]Holding) *Finder {
+	f := &Finder{byRole: map[string]string{}, plain: map[string]string{}, set: set, held: held}
+	if set == nil {
+		return f
+	}
+	for _, t := range set.Tokens {
+		at, key := f.plain, drawnKind(t)
+		if t.Type == token.Color && t.Value.Alias != "" {
+			at, key = f.byRole, token.Role(t.Path)
+		}
+		if key += "\x00" + Drawn(set, t); at[key] == "" {
+			at[key] = t.Path
+		}
+	}
+	return f
+}
+
+// Find is the token of an element's value. Where a colour has names by use (text, surface, border, icon, action), the
+// one for the use in question goes before the palette's; where the element holds a token, that goes before all.
+func (f *Finder) Find(e *design.Element, kind, value string) Found {
+	if e != nil && len(f.held) > 0 {
+		frame, _ := e.Border()
+		for _, x := range []*design.Element{e, e.Face(), frame} {
+			for _, h := range f.held[x] {
+				if h.Shown == value && f.of(h.Path, kind) {
+					return Found{h.Path, true}
+				}
+			}
+		}
+	}
+	if role, ok := strings.CutPrefix(kind, "color:"); ok {
+		for _, r := range []string{role, "action"} {
+			if p, ok := f.byRole[r+"\x00"+value]; ok {
+				return Found{Path: p}
+			}
+		}
+		kind = "color"
+	}
+	return Found{Path: f.plain[kind+"\x00"+value]}
+}
+
+// of says whether a token can stand for a kind of value.
+func (f *Finder) of(path, kind string) bool {
+	t := f.set.Get(path)
+	if t == nil {
+		return false
+	}
+	have := drawnKind(t)
+	kind, _, _ = strings.Cut(kind, ":")
+	return have == kind || t.Type == token.Dimension && have != "radius" && have != "space" && (kind == "radius" || kind == "space")
+}
+
+func drawnKind(t *token.Token) string {
+	switch t.Type {
+	case token.Dimension:
+		head, _, _ := strings.Cut(t.Path, ".")
+		return head
+	case token.Typography:
+		return "type"
+	}
+	return string(t.Type)
+}
+
+// Drawn is a token's value as the facts of a drawing print it: lengths in px, gradients with their digits, type as a
+// TypeKey.
+func Drawn(s *token.Set, t *token.Token) string {
+	end := s.Resolve(t)
+	p := &cssWriter{set: s, unit: "px", root: s.RootPx(), full: true}
+	switch t.Type {
+	case token.Typography:
+		face := end.Value.Parts
+		family, size, weight, spacing := s.ResolvePart(face["fontFamily"]), s.ResolvePart(face["fontSize"]), s.ResolvePart(face["fontWeight"]), s.ResolvePart(face["letterSpacing"])
+		if size.Length == nil || weight.Number == nil || spacing.Length == nil {
+			return ""
+		}
+		first := ""
+		if len(family.Words) > 0 {
+			first = family.Words[0]
+		}
+		return TypeKey(first, size.Length.Px(p.root), int(*weight.Number), spacing.Length.Px(p.root))
+	case token.Gradient:
+		text, _ := p.token(end)
+		return rounded(text)
+	}
+	text, _ := p.token(end)
+	return text
+}
+
+// TypeKey is what makes a type style: its first family, size in px, weight and letter spacing in px.
+func TypeKey(family string, size float64, weight int, spacing float64) string {
+	return strings.Join([]string{family, css.Px(size), strconv.Itoa(weight), css.Px(spacing)}, "|")
+}
+
+var longNumber = regexp.MustCompile(`([0-9]+\.[0-9]+)(deg|%)`)
+
+// rounded gives a gradient the digits that a drawing's gradient is printed with.
+func rounded(gradient string) string {
+	return longNumber.ReplaceAllStringFunc(gradient, func(s string) string {
+		m := longNumber.FindStringSubmatch(s)
+		v, err := strconv.ParseFloat(m[1], 64)
+		if err != nil {
+			return s
+		}
+		return css.Num(v, 2) + m[2]
+	})
+}
