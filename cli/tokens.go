@@ -149,6 +149,11 @@ func (n tokenNames) of(e *design.Element, f design.FactLine) emit.Found {
 	case f.Name == "fill" && e.Kind == design.Path:
 		kind = "color:icon"
 	}
+	if kind == "radius" && e.Pill() {
+		if full := n.Find(e, kind, emit.Full); full.Path != "" {
+			return full
+		}
+	}
 	if found := n.Find(e, kind, f.Value); found.Path != "" || f.Name != "shadow" {
 		return found
 	}

@@ -42,7 +42,7 @@ func (a *app) tokensShowCmd() *cobra.Command {
 // usesOf counts by source the uses of a token's value.
 func usesOf(r *sync.Reading, t *token.Token) map[string]int {
 	out := map[string]int{}
-	for _, u := range r.Uses(t) {
+	for _, u := range r.Harvest.Uses(r.Tokens.Base, t) {
 		out[u.Source]++
 	}
 	return out

@@ -71,7 +71,7 @@ func codeJSON(uses []sync.CodeUse) []codeUseJSON {
 }
 
 func (a *app) printWhere(r *sync.Reading, t *token.Token, code []sync.CodeUse, looked bool) error {
-	uses, end := r.Uses(t), r.Tokens.Base.Resolve(t).Path
+	uses, end := r.Harvest.Uses(r.Tokens.Base, t), r.Tokens.Base.Resolve(t).Path
 	users := []string{}
 	for _, u := range r.Tokens.Base.Users()[t.Path] {
 		users = append(users, u.Path)

@@ -187,3 +187,28 @@ func TestRadialGradientTokensKeepTheirShape(t *testing.T) {
 		t.Error(entries, err)
 	}
 }
+
+// A token's uses are those of its kind: text on dark grounds is no white box.
+func TestUsesAreOfTheTokensKind(t *testing.T) {
+	dir := workspaceDemo(t)
+	must(t, dir, "sync")
+	var inverse, white, raised struct {
+		Elements []struct{ Property string }
+	}
+	mustJSON(t, dir, &inverse, "tokens", "where", "color.text.inverse")
+	mustJSON(t, dir, &raised, "tokens", "where", "color.surface.raised")
+	mustJSON(t, dir, &white, "tokens", "where", "color.white")
+	for _, c := range []struct {
+		uses []struct{ Property string }
+		want string
+	}{{inverse.Elements, "text"}, {raised.Elements, "fill"}} {
+		for _, u := range c.uses {
+			if u.Property != c.want {
+				t.Errorf("a %s among those of %s", u.Property, c.want)
+			}
+		}
+	}
+	if n := len(inverse.Elements) + len(raised.Elements); n == 0 || n >= len(white.Elements) {
+		t.Errorf("%d + %d of %d", len(inverse.Elements), len(raised.Elements), len(white.Elements))
+	}
+}

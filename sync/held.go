@@ -128,11 +128,7 @@ func kindOf(f *token.Found, u *token.Use) string {
 	if f.Kind != "color" {
 		return f.Kind
 	}
-	role := map[string]string{"fill": "surface"}[u.Property]
-	if role == "" {
-		role = u.Property
-	}
-	return "color:" + role
+	return "color:" + u.Role()
 }
 
 // StillShown counts by source the places that show a value which some of the given tokens, and those that lead to them,

@@ -113,21 +113,6 @@ type Reading struct {
 	Report  *Report
 }
 
-// Uses are those of a token: of values that are its own, or that of the token it leads to, and of elements that go on
-// having it while they show another value.
-func (r *Reading) Uses(t *token.Token) []token.Use {
-	out := []token.Use{}
-	end := r.Tokens.Base.Resolve(t).Path
-	for _, f := range r.Harvest.Found {
-		for _, u := range f.Uses {
-			if u.Held == t.Path || u.Held == "" && (f.Token == t.Path || f.Token == end) {
-				out = append(out, u)
-			}
-		}
-	}
-	return out
-}
-
 // Read reads a workspace as a run does, and stops there.
 func Read(ws *workspace.Workspace) (*Reading, error) {
 	r := newRun(ws, Options{DryRun: true})

@@ -186,7 +186,7 @@ func TestAccept(t *testing.T) {
 		t.Errorf("%v %v", more, err)
 	}
 	mustRun(t, ws, Options{})
-	if css := content(t, ws, "dist/tokens.css"); !strings.Contains(css, "--color-blue-500: #0b6e8f;") || !strings.Contains(css, "--radius-m: 8px;") {
+	if css := content(t, ws, "dist/tokens.css"); !strings.Contains(css, "--color-blue-500: #0b6e8f;") || !strings.Contains(css, "--radius-8: 8px;") {
 		t.Error(css)
 	}
 }

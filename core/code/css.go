@@ -66,7 +66,7 @@ func CSS(e *design.Element, tokens Tokens) []Block {
 	said := map[string]bool{} // name and declarations
 	free := classes{}
 	e.Walk(func(x *design.Element) {
-		if x == e || x == bg || x == frame || x.Kind == design.Group || x.Hidden {
+		if x == e || x == bg || x == frame || x.Kind == design.Group || x.Hidden || x.Casts {
 			return
 		}
 		b := w.block(x, "")
@@ -230,9 +230,16 @@ func (w *writer) size(b *Block, e, face *design.Element) {
 		w.flow(b, e)
 	}
 	if corners := e.Corners(); corners.Set {
-		if face.Oval() {
+		full := ""
+		if face.Pill() {
+			full = w.name(b, "radius", "full")
+		}
+		switch {
+		case face.Oval():
 			w.put(b, "border-radius", "50%", "")
-		} else {
+		case full != "":
+			w.put(b, "border-radius", "var("+full+")", "")
+		default:
 			w.put(b, "border-radius", corners.Value.CSS(), "radius")
 		}
 	}

@@ -100,6 +100,7 @@ type Element struct {
 	Children []*Element
 	Marks    Marks
 	Hidden   bool // display none, visibility hidden, or no opacity
+	Casts    bool // it paints nothing but a shadow, which is that of what lies over it
 
 	Matrix   geom.Matrix     // element space → screen
 	Geometry Fact[geom.Rect] // tight box of the shape; of the glyph cells for text
@@ -243,6 +244,7 @@ type TextFacts struct {
 	Words      string // lines joined by \n
 	Family     Fact[string]
 	Used       string  // family of the face it was measured with
+	Missing    bool    // that face stands in for a family that is not there
 	Normal     float64 // that face's own line height, of one em
 	Size       Fact[float64]
 	Weight     Fact[int]

@@ -51,6 +51,10 @@ func (e *Element) Facts() []FactLine {
 	corners := e.Corners()
 	addFact(l, "border-radius", corners, corners.Value.CSS())
 	l.section = "paint"
+	if e.Casts {
+		addFact(l, "fill", Derive("none", "it only casts the shadow of what lies over it"), "none")
+		return l.lines
+	}
 	for _, f := range face.Fills {
 		face.paintFact(l, "fill", Fact[Paint]{f.Value, f.Origin, f.Error, f.From, true})
 	}
@@ -151,6 +155,11 @@ func (w *TextFacts) facts(l *factList) {
 	addFact(l, "text-align", w.Align, w.Align.Value)
 	addFact(l, "text-transform", w.Case, w.Case.Value)
 	addFact(l, "text-decoration", w.Decoration, w.Decoration.Value)
+	if looks := w.looks(); len(looks) > 1 {
+		for i, r := range looks {
+			addFact(l, "run "+strconv.Itoa(i+1), State(true, "how it is set"), r.describe())
+		}
+	}
 	for i, line := range w.Lines {
 		name := "baseline"
 		if len(w.Lines) > 1 {

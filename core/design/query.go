@@ -81,7 +81,7 @@ func (e *Element) BorderBox() geom.Rect {
 }
 
 // Background is the box of a group that all it holds lies on: its first filled box, where it contains all that comes
-// after; nil otherwise. Boxes without a fill before it, such as a focus ring, do not count.
+// after; nil otherwise. Boxes without a fill before it, such as a focus ring, and copies that only cast its shadow do not count.
 func (e *Element) Background() *Element {
 	i := e.backgroundAt()
 	if i < 0 {
@@ -106,7 +106,7 @@ func (e *Element) findBackground() int {
 		return -1
 	}
 	for i, c := range e.Children[:len(e.Children)-1] {
-		if c.Kind == Box && !c.Hidden && len(c.Fills) == 0 {
+		if c.Casts || c.Kind == Box && !c.Hidden && len(c.Fills) == 0 {
 			continue
 		}
 		if c.Kind != Box || c.Hidden {
@@ -170,7 +170,7 @@ func (e *Element) BorderWidth() float64 {
 func (e *Element) Contents() []*Element {
 	var out []*Element
 	for _, c := range e.Children[e.backgroundAt()+1:] {
-		if !c.Hidden && c.Geometry.Set {
+		if !c.Hidden && !c.Casts && c.Geometry.Set {
 			out = append(out, c)
 		}
 	}

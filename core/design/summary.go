@@ -101,7 +101,7 @@ func (s *Screen) Summary() Summary {
 	for _, e := range s.Elements {
 		assets.add(e.Marks.Asset, "", e)
 		components.add(e.Marks.Component, componentKind(e.Marks), e)
-		if e.Hidden {
+		if e.Hidden || e.Casts {
 			continue
 		}
 		as := "fill"

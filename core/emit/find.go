@@ -25,6 +25,9 @@ type Holding struct {
 	Shown string // what the drawing shows, as Drawn prints it
 }
 
+// Full is the value to ask for where a radius is as large as it can be: the end of a pill.
+const Full = "full"
+
 // Found is a token that stands for a value; Behind says that the drawing shows another value than it has.
 type Found struct {
 	Path   string // "" for none
@@ -42,7 +45,11 @@ func NewFinder(set *token.Set, held map[*design.Element][]Holding) *Finder {
 		if t.Type == token.Color && t.Value.Alias != "" {
 			at, key = f.byRole, token.Role(t.Path)
 		}
-		if key += "\x00" + Drawn(set, t); at[key] == "" {
+		value := Drawn(set, t)
+		if t.Full(set) {
+			value = Full
+		}
+		if key += "\x00" + value; at[key] == "" {
 			at[key] = t.Path
 		}
 	}

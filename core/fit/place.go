@@ -145,6 +145,9 @@ func (p *placer) text(el *design.Element, drawn *design.TextFacts, place text.Pl
 	}
 	var b strings.Builder
 	anchor, flip := p.anchor(el, place)
+	if flip == "" && drawn.Align.Origin == design.Derived { // the drawing places by x what is aligned otherwise
+		flip = map[string]string{"center": "middle", "right": "end"}[place.Room.Align]
+	}
 	b.WriteString(p.startTag(el.Node, map[string]string{"direction": p.direction(), "text-anchor": flip, "font-family": p.families(el.Node, place)}))
 	for i, l := range lines {
 		at := p.begin(el, drawn, inv, place, i, anchor)

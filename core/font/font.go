@@ -61,7 +61,10 @@ func (s *Set) find(family string, weight int, italic bool) *Face {
 	}
 	if data, file, ok := s.more.Find(family, weight, italic); ok {
 		if f, err := parse(data, file); err == nil {
-			f.Family, face = family, f
+			if !Same(f.Family, family) {
+				f.Family = family
+			}
+			face = f
 		}
 	}
 	s.found.faces[k] = face
@@ -121,7 +124,7 @@ func (s *Set) AddAs(data []byte, file, family string, weight int) error {
 		face.Weight = weight
 	}
 	for _, f := range s.faces { // the same face by another way
-		if same(f.Family, face.Family) && f.Weight == face.Weight && f.Italic == face.Italic {
+		if Same(f.Family, face.Family) && f.Weight == face.Weight && f.Italic == face.Italic {
 			return nil
 		}
 	}
@@ -165,7 +168,8 @@ func parse(data []byte, file string) (face *Face, err error) {
 	return face, nil
 }
 
-func same(a, b string) bool { return gofont.NormalizeFamily(a) == gofont.NormalizeFamily(b) }
+// Same says whether two names are one family: case and spaces do not count.
+func Same(a, b string) bool { return gofont.NormalizeFamily(a) == gofont.NormalizeFamily(b) }
 
 // Families splits a CSS font-family list; quotes are undone.
 func Families(css string) []string {
@@ -178,31 +182,26 @@ func Families(css string) []string {
 	return out
 }
 
-// Generic says whether a family name is one of CSS's generic families, for which any font will do.
-func Generic(family string) bool {
-	switch strings.ToLower(family) {
-	case "serif", "sans-serif", "monospace", "cursive", "fantasy", "system-ui", "ui-sans-serif", "ui-serif",
-		"ui-monospace", "ui-rounded", "math", "emoji", "-apple-system":
-		return true
-	}
-	return false
-}
-
 // Match picks the face for a family list, weight (100–900) and slant: the first family there is, in it the nearest
 // weight as CSS Fonts 4 says. found is false where no named family is there and the fallback stands in.
 // https://www.w3.org/TR/css-fonts-4/#font-style-matching
 func (s *Set) Match(families []string, weight int, italic bool) (face *Face, found bool) {
 	for _, fam := range families {
 		if Generic(fam) {
+			if f := s.standIn(fam, weight, italic); f != nil {
+				return f, true
+			}
 			break
 		}
-		if f := nearest(s.faces, fam, weight, italic); f != nil {
+		if f := s.has(fam, weight, italic); f != nil {
 			return f, true
 		}
-		if s.more == nil {
-			continue
+		if f := s.standIn(fam, weight, italic); f != nil {
+			return f, true
 		}
-		if f := s.find(fam, weight, italic); f != nil {
+	}
+	if len(families) == 0 {
+		if f := s.standIn("serif", weight, italic); f != nil { // what browsers set in when nothing is asked for
 			return f, true
 		}
 	}
@@ -222,7 +221,7 @@ func nearest(faces []*Face, family string, weight int, italic bool) *Face {
 	var best *Face
 	bestCost := math.Inf(1)
 	for _, f := range faces {
-		if !same(f.Family, family) {
+		if !Same(f.Family, family) {
 			continue
 		}
 		cost := weightCost(weight, f.Weight)

@@ -189,19 +189,7 @@ type model struct {
 
 type lookModel struct{ Value, Swatch, Msg, Where string }
 
-// uses counts, for each token path, where drawings use its value.
-func (m *model) uses() map[string][]token.Use {
-	out := map[string][]token.Use{}
-	for _, f := range m.in.Harvest.Found {
-		if f.Token != "" {
-			out[f.Token] = append(out[f.Token], f.Uses...)
-		}
-	}
-	return out
-}
-
 func (m *model) tokens() {
-	uses := m.uses()
 	printed := map[string]string{}
 	if m.in.Tokens == nil {
 		return
@@ -209,16 +197,18 @@ func (m *model) tokens() {
 	groups := map[string]int{}
 	for _, t := range m.in.Tokens.Tokens {
 		end := m.in.Tokens.Resolve(t)
-		tm := tokenModel{Path: t.Path, Property: m.in.Property(t.Path), About: t.Description, Alias: t.Value.Alias, Uses: len(uses[end.Path])}
+		tm := tokenModel{Path: t.Path, Property: m.in.Property(t.Path), About: t.Description, Alias: t.Value.Alias}
+		uses := m.in.Harvest.Uses(m.in.Tokens, t)
+		tm.Uses = len(uses)
 		tm.Short = t.Path[strings.LastIndexByte(t.Path, '.')+1:]
-		tm.Where = places(uses[end.Path])
+		tm.Where = places(uses)
 		tm.Value, tm.CSS = emit.Literal(m.in.Tokens, end), emit.Preview(m.in.Tokens, end)
 		printed[t.Path] = tm.Value
 		switch t.Type {
 		case token.Color:
 			m.color(t, end, &tm, groups)
 		case token.Typography:
-			tm.Words = sample(uses[end.Path])
+			tm.Words = sample(uses)
 			m.Types = append(m.Types, tm)
 		case token.Dimension:
 			if l := end.Value.Length; l != nil {

@@ -105,5 +105,6 @@ func (b *builder) closeScreen(s *design.Screen) {
 	for _, c := range s.Root.Children {
 		c.Walk(func(x *design.Element) { s.Elements = append(s.Elements, x) })
 	}
+	s.FindAlignment()
 	b.doc.Screens = append(b.doc.Screens, s)
 }

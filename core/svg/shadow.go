@@ -59,7 +59,7 @@ func (b *builder) cast(e *design.Element, shadows []design.Shadow) {
 	if b.casts == nil {
 		b.casts = map[*design.Element][]design.Shadow{}
 	}
-	b.casts[e] = shadows
+	b.casts[e], e.Casts = shadows, true
 }
 
 // takeShadows gives the shadows of copies to the shapes they lie under: the next element, of the same box.

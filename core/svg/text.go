@@ -74,6 +74,7 @@ type textRun struct {
 	width    float64
 	face     *font.Face
 	found    bool
+	missing  bool    // the face stands in for the family asked for
 	baseline float64 // dominant-baseline shift, added to y
 	line     int     // which line it stands on
 }
@@ -312,6 +313,9 @@ func (t *textLayout) fontStyle(st *style) font.Style {
 	if v, _, ok := st.Get("font-family"); ok {
 		f.Families = font.Families(v)
 	}
+	if len(f.Families) > 0 {
+		f.Families[0], f.Weight, f.Italic = t.b.shaper.Set.Named(f.Families[0], f.Weight, f.Italic)
+	}
 	f.RTL = st.rtl()
 	f.Spacing, f.Word = st.px("letter-spacing", 0, st.fontSize), st.px("word-spacing", 0, st.fontSize)
 	return f
@@ -330,6 +334,7 @@ func (t *textLayout) shape(chars []char) *textRun {
 	fs := t.fontStyle(st)
 	r.glyphs, r.width, r.face, r.found = t.b.shaper.Shape(r.words, fs)
 	r.width = math.Ceil(r.width*64-1e-6) / 64 // browsers count widths in 64ths of a pixel
+	r.missing = len(fs.Families) > 0 && !font.Generic(fs.Families[0]) && !(r.found && font.Same(r.face.Family, fs.Families[0]))
 	t.b.noteFont(r, fs)
 	em := st.fontSize
 	switch st.str("dominant-baseline", "auto") {
@@ -406,7 +411,7 @@ func (b *builder) noteFont(r *textRun, fs font.Style) {
 	}
 	if !found {
 		b.warn(r.node, fmt.Sprintf("the font family %q is missing; its text is measured with %s instead (font files go into a folder listed under \"fonts\" in archetyp.yaml)", family, r.face.Family))
-	} else if r.found && len(fs.Families) > 1 && !strings.EqualFold(r.face.Family, family) {
+	} else if r.found && !font.Generic(family) && !font.Same(r.face.Family, family) {
 		b.warn(r.node, fmt.Sprintf("the font family %q is missing; %s stands in", family, r.face.Family))
 	}
 }

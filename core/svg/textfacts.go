@@ -24,8 +24,9 @@ func (t *textLayout) facts(n *markup.Node) {
 		} else {
 			box = unionAll(box, cell)
 		}
-		run := design.Run{Words: r.words, Size: r.style.fontSize * scale, Weight: r.style.weight, Italic: t.fontStyle(r.style).Italic, Line: r.line, Node: r.node}
-		run.Family, _, _ = r.style.Get("font-family")
+		run := design.Run{Words: r.words, Size: r.style.fontSize * scale, Line: r.line, Node: r.node}
+		set := t.fontStyle(r.style)
+		run.Family, run.Weight, run.Italic = strings.Join(set.Families, ", "), set.Weight, set.Italic
 		inner := c
 		inner.style = r.style
 		if p, ok := t.b.paint(r.node, inner, "fill", cell); ok {
@@ -50,7 +51,7 @@ func (t *textLayout) facts(n *markup.Node) {
 	if len(t.runs) > 0 {
 		st, node = t.runs[0].style, t.runs[0].node
 		f := t.runs[0].face
-		w.Used, w.Normal = f.Family, f.Ascent+f.Descent+f.LineGap
+		w.Used, w.Normal, w.Missing = f.Family, f.Ascent+f.Descent+f.LineGap, t.runs[0].missing
 	}
 	t.setting(w, st, node, scale)
 	if p, ok := t.b.paint(node, contextWith(c, st), "fill", box); ok {
@@ -92,15 +93,24 @@ func (r *textRun) straightCell() geom.Rect {
 
 // setting are the facts of one style: font, size, weight, spacing, alignment, case, decoration.
 func (t *textLayout) setting(w *design.TextFacts, st *style, n *markup.Node, scale float64) {
-	if v, _, ok := st.Get("font-family"); ok {
-		w.Family = design.State(strings.Join(font.Families(v), ", "), st.from(n, "font-family"))
+	set := t.fontStyle(st)
+	v, _, given := st.Get("font-family")
+	asked := strings.Join(font.Families(v), ", ")
+	if family := strings.Join(set.Families, ", "); given {
+		w.Family = design.State(family, st.from(n, "font-family"))
+		if family != asked {
+			w.Family = design.Derive(family, st.from(n, "font-family")+", by the PostScript name "+asked)
+		}
 	}
 	w.Size = fact(st, n, "font-size", st.fontSize*scale)
 	if scale != 1 {
 		w.Size = design.Derive(st.fontSize*scale, "font-size under the element's transform")
 	}
-	w.Weight = fact(st, n, "font-weight", st.weight)
-	if it := t.fontStyle(st).Italic; it {
+	w.Weight = fact(st, n, "font-weight", set.Weight)
+	if set.Weight != st.weight {
+		w.Weight = design.Derive(set.Weight, "the PostScript name "+asked)
+	}
+	if set.Italic {
 		w.Italic = fact(st, n, "font-style", true)
 	}
 	if sp := st.px("letter-spacing", 0, st.fontSize); sp != 0 {

@@ -1,11 +1,14 @@
 package text
 
 import (
+	"cmp"
 	"fmt"
+	"slices"
 	"strings"
 	"unicode"
 	"unicode/utf8"
 
+	"archetyp/core/color"
 	"archetyp/core/design"
 	"archetyp/core/markup"
 )
@@ -90,29 +93,85 @@ func (m Message) joined() Message {
 	return out
 }
 
-// baseRun is the run whose look has the most letters; −1 where all look alike.
+// baseRun is the first run of the look that the others are set apart from; −1 where all look alike. It is the text's
+// own, which no tspan changes; where every run has a look given to it, that of three times the letters of any other;
+// else the lighter, the upright, the greyer one, and the first.
 func baseRun(w *design.TextFacts) int {
-	letters, first := map[string]int{}, map[string]int{}
-	best := ""
+	var looks []look
+	at := map[string]int{}
 	for i, r := range w.Runs {
-		if strings.TrimSpace(r.Words) == "" {
+		letters := utf8.RuneCountInString(strings.TrimSpace(r.Words))
+		if letters == 0 {
 			continue
 		}
-		k := lookOf(r)
-		if _, ok := first[k]; !ok {
-			first[k] = i
+		key := lookOf(r)
+		k, known := at[key]
+		if !known {
+			k = len(looks)
+			at[key] = k
+			looks = append(looks, look{first: i, run: r})
 		}
-		letters[k] += utf8.RuneCountInString(r.Words)
+		looks[k].letters += letters
+		looks[k].own = looks[k].own || unstyled(r.Node)
 	}
-	if len(letters) < 2 {
+	if len(looks) < 2 {
 		return -1
 	}
-	for _, r := range w.Runs { // in order, so that the first of equals wins
-		if k := lookOf(r); letters[k] > letters[best] {
-			best = k
+	return slices.MinFunc(looks, compareLooks).first
+}
+
+// look is how some runs of a text are set.
+type look struct {
+	first   int // of its runs
+	letters int
+	own     bool // the text's own
+	run     design.Run
+}
+
+// compareLooks is less than 0 where a is rather the one that others are set apart from.
+func compareLooks(a, b look) int {
+	yes := func(a, b bool) int { return cmp.Compare(btoi(b), btoi(a)) }
+	many := 0
+	switch {
+	case a.letters >= 3*b.letters:
+		many = -1
+	case b.letters >= 3*a.letters:
+		many = 1
+	}
+	return cmp.Or(yes(a.own, b.own), many, cmp.Compare(a.run.Weight, b.run.Weight), yes(!a.run.Italic, !b.run.Italic),
+		cmp.Compare(greyness(a.run), greyness(b.run)), cmp.Compare(a.first, b.first))
+}
+
+func btoi(b bool) int {
+	if b {
+		return 1
+	}
+	return 0
+}
+
+// greyness is 0 for greys, more for stronger colours, in steps that are seen.
+func greyness(r design.Run) int {
+	if r.Fill.Kind != design.Solid {
+		return 10
+	}
+	return int(r.Fill.Color.To(color.OKLCH).C[1] / 0.03)
+}
+
+// unstyled says whether nothing but a text element itself says how a run is set: tspans around it only say a place.
+func unstyled(n *markup.Node) bool {
+	for ; n != nil && !n.Is("text") && n.Local != "foreignObject"; n = n.Parent {
+		for _, a := range n.Attrs {
+			switch a.Name {
+			case "x", "y", "dx", "dy", "id", "xml:space", "textLength", "rotate":
+			default:
+				return false
+			}
+		}
+		if !n.Is("tspan") {
+			return false
 		}
 	}
-	return first[best]
+	return n != nil
 }
 
 // lookOf is all that sets a run apart: how it is set, and the link it is.

@@ -51,6 +51,9 @@ type Found struct {
 
 // own is what the format has no place for.
 func (f *Found) own() Own {
+	if f.face != nil && f.face.line == 0 && f.face.missing {
+		return Own{Written: map[string]string{"lineHeight": "normal"}}
+	}
 	if f.Ending != "" {
 		return Own{Kind: "radial", Shape: f.Ending}
 	}
@@ -101,6 +104,9 @@ func (h *Harvest) Proposals() int {
 // nearColor is the OKLab difference below which two colours are hard to tell apart.
 const nearColor = 0.01
 
+// nearAlpha is the difference of opacity that writing it in 8 bits, or with two digits, makes.
+const nearAlpha = 0.006
+
 // Held tells which token an element goes on having while the drawing shows another value; "" for none.
 type Held func(f *Found, u *Use) (path string)
 
@@ -110,7 +116,7 @@ func Collect(docs []*design.Document, have *Set, scales Scales, held Held) *Harv
 	for _, d := range docs {
 		for _, s := range d.Screens {
 			for _, e := range s.Elements {
-				if !e.Hidden {
+				if !e.Hidden && e.Ancestor(func(x *design.Element) bool { return x.Casts }) == nil {
 					c.element(d, s, e)
 				}
 			}
@@ -135,7 +141,7 @@ func Collect(docs []*design.Document, have *Set, scales Scales, held Held) *Harv
 	h.match(have)
 	h.hold(held)
 	h.pair(docs)
-	h.propose(have)
+	h.propose(have, docs)
 	return h
 }
 
@@ -191,7 +197,7 @@ func (c *collector) element(d *design.Document, s *design.Screen, e *design.Elem
 			}
 		}
 	}
-	if e.Radii.Set && e.Radii.Error == 0 && e.Radii.Value.Uniform() && !e.Oval() {
+	if e.Radii.Set && e.Radii.Error == 0 && e.Radii.Value.Uniform() && !e.Oval() && !inPicture(e) {
 		c.radius(d, s, e)
 	}
 	if len(e.Shadows) > 0 && e.Shadows[0].Error == 0 {
@@ -239,12 +245,19 @@ func (c *collector) paint(d *design.Document, s *design.Screen, e *design.Elemen
 
 func px(v float64) Value { return Value{Length: &Length{math.Round(v*1e4) / 1e4, "px"}} }
 
+// fullRadius is the least radius, in px, that stands for corners as round as they can be.
+const fullRadius = 999
+
 func (c *collector) radius(d *design.Document, s *design.Screen, e *design.Element) {
-	r, box := e.Radii.Value.X[0], e.Geometry.Value
-	if r >= min(box.W, box.H)/2-0.01 {
-		return // fully round: the radius only follows from the height
+	if e.Pill() {
+		c.add(&Found{Kind: "radius", Type: Dimension, Value: px(9999), Text: "9999px", size: 9999}, "full", use(d, s, e, "border-radius", 1))
+		return
 	}
-	r = e.Corners().Value.X[0]
+	box := e.Geometry.Value
+	if e.Radii.Value.X[0] >= min(box.W, box.H)/2-0.01 {
+		return // a dot, or the round end of a line
+	}
+	r := e.Corners().Value.X[0]
 	c.add(&Found{Kind: "radius", Type: Dimension, Value: px(r), Text: css.Px(r), size: r}, css.Px(r), use(d, s, e, "border-radius", 1))
 }
 
@@ -275,14 +288,19 @@ type typeFace struct {
 	spacing float64
 	line    float64 // px; 0 for normal
 	normal  float64 // the font's own line height, of one em
+	missing bool    // that font only stands in for the family
 }
+
+// normalLine is what is written for the line height where nothing is known but that it is the font's own, of one em:
+// about what fonts have. CSS writes "normal" for it.
+const normalLine = 1.2
 
 func (c *collector) text(d *design.Document, s *design.Screen, e *design.Element) {
 	w := e.Words
 	if w.Words == "" {
 		return
 	}
-	t := &typeFace{family: w.Family.Value, size: w.Size.Value, weight: w.Weight.Value, spacing: w.Spacing.Value, line: w.LineHeight.Value, normal: w.Normal}
+	t := &typeFace{family: w.Family.Value, size: w.Size.Value, weight: w.Weight.Value, spacing: w.Spacing.Value, line: w.LineHeight.Value, normal: w.Normal, missing: w.Missing || w.Used == ""}
 	text := fmt.Sprintf("%d %s %s", t.weight, css.Px(t.size), firstFamily(t.family))
 	if t.spacing != 0 {
 		text += " " + css.Px(t.spacing) + " apart"
@@ -293,6 +311,9 @@ func (c *collector) text(d *design.Document, s *design.Screen, e *design.Element
 		f = &Found{Kind: "type", Type: Typography, Text: text, face: t, size: t.size*10 + float64(t.weight)/1000}
 	} else if f.face.line == 0 {
 		f.face.line = t.line // some uses are single lines, which have none
+	}
+	if f.face.missing && !t.missing {
+		f.face.missing, f.face.normal = false, t.normal
 	}
 	u := use(d, s, e, "font", float64(len([]rune(w.Words))))
 	u.Words = w.Lines[0].Words
@@ -313,7 +334,7 @@ func (h *Harvest) compare(scales Scales) {
 		case "color":
 			h.nearest(f, func(o *Found) (float64, bool) {
 				d := color.Difference(*f.Value.Color, *o.Value.Color)
-				return d, d < nearColor && math.Abs(f.Value.Color.Alpha-o.Value.Color.Alpha) < 1e-6
+				return d, d < nearColor && math.Abs(f.Value.Color.Alpha-o.Value.Color.Alpha) < nearAlpha
 			})
 		case "type":
 			if len(scales.Type) > 0 {
@@ -345,13 +366,25 @@ func (h *Harvest) compare(scales Scales) {
 func (h *Harvest) nearest(f *Found, alike func(*Found) (float64, bool)) {
 	best := math.Inf(1)
 	for _, o := range h.Found {
-		if o == f || o.Kind != f.Kind || len(o.Uses) < len(f.Uses) || len(o.Uses) == len(f.Uses) && o.Text >= f.Text {
+		if o == f || o.Kind != f.Kind || !o.before(f) {
 			continue
 		}
 		if d, ok := alike(o); ok && d < best {
 			best, f.Near, f.NearBy = d, o.Text, d
 		}
 	}
+}
+
+// before says which of two values that are almost the same is the one meant: a whole number before a broken one, then the
+// one used more.
+func (f *Found) before(o *Found) bool {
+	if whole := f.size == math.Trunc(f.size); f.Kind == "radius" && whole != (o.size == math.Trunc(o.size)) {
+		return whole
+	}
+	if len(f.Uses) != len(o.Uses) {
+		return len(f.Uses) > len(o.Uses)
+	}
+	return f.Text < o.Text
 }
 
 func nearestOf(list []float64, v float64) float64 {
@@ -414,10 +447,29 @@ func (h *Harvest) match(have *Set) {
 			t.Value = f.face.value("", "")
 		}
 		f.Token = byValue[valueKey(have, t, kind)]
+		if f.Kind == "radius" && f.size >= fullRadius {
+			f.Token = have.full()
+		}
 		if f.Token == "" && (kind == "space" || kind == "radius") {
 			f.Token = byValue[valueKey(have, t, "")]
 		}
 	}
+}
+
+// full is the radius that stands for ends as round as they can be; "" for none.
+func (s *Set) full() string {
+	for _, t := range s.Tokens {
+		if t.Full(s) {
+			return t.Path
+		}
+	}
+	return ""
+}
+
+// Full says whether a token is the radius that stands for ends as round as they can be.
+func (t *Token) Full(s *Set) bool {
+	l := s.Resolve(t).Value.Length
+	return t.Type == Dimension && strings.HasPrefix(t.Path, "radius.") && l != nil && l.Px(s.RootPx()) >= fullRadius
 }
 
 // Key is what makes two tokens the same value: type and value as CSS, aliases followed. Dimensions count apart by
@@ -484,8 +536,11 @@ func (t *typeFace) value(family, size string) Value {
 		fs = Value{Alias: size}
 	}
 	w, line := float64(t.weight), t.normal
-	if t.line > 0 {
+	switch {
+	case t.line > 0:
 		line = t.line / t.size
+	case t.missing: // a stand-in's says nothing
+		line = normalLine
 	}
 	line = math.Round(line*1e4) / 1e4
 	return Value{Parts: map[string]Value{"fontFamily": fam, "fontSize": fs, "fontWeight": {Number: &w}, "letterSpacing": px(t.spacing), "lineHeight": {Number: &line}}}

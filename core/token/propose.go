@@ -1,18 +1,17 @@
 package token
 
 import (
+	"cmp"
 	"fmt"
-	"math"
 	"slices"
 	"sort"
 	"strings"
 
-	"archetyp/core/color"
 	"archetyp/core/design"
 )
 
 // propose names the values that should be tokens and are none yet: not the flagged ones, and not spaces used once.
-func (h *Harvest) propose(have *Set) {
+func (h *Harvest) propose(have *Set, docs []*design.Document) {
 	n := &namer{taken: map[string]bool{}, have: have}
 	if have != nil {
 		for _, t := range have.Tokens {
@@ -21,18 +20,18 @@ func (h *Harvest) propose(have *Set) {
 	}
 	by := map[string][]*Found{}
 	for _, f := range h.Found {
-		if !f.Flagged() && f.Behind == "" && f.WideOf == nil && (f.Kind != "space" || len(f.Uses) > 1) {
+		if !f.Flagged() && f.Behind == "" && f.WideOf == nil && (len(f.Uses) > 1 || f.Kind != "space" && f.size < fullRadius) {
 			by[f.Kind] = append(by[f.Kind], f)
 		}
 	}
 	n.colors(by["color"])
-	n.ranked(by["radius"], "radius")
-	n.spaces(by["space"])
+	n.numbered(by["radius"], "radius")
+	n.numbered(by["space"], "space")
 	n.ranked(by["shadow"], "shadow")
 	n.gradients(by["gradient"])
 	n.types(by["type"])
 	if have == nil || len(have.Tokens) == 0 {
-		h.Aliases = n.roles(by["color"])
+		h.Aliases = n.roles(by["color"], docs)
 	}
 }
 
@@ -48,113 +47,6 @@ func (n *namer) claim(name string) string {
 		out = fmt.Sprintf("%s-%d", name, i)
 	}
 	n.taken[strings.ToLower(out)] = true
-	return out
-}
-
-// colors are named by hue and lightness step: color.blue.600.
-func (n *namer) colors(found []*Found) {
-	for _, f := range found {
-		if f.Token != "" {
-			continue
-		}
-		c := *f.Value.Color
-		hue := c.Name()
-		name := "color." + hue
-		if hue != "white" && hue != "black" {
-			step := lightnessStep(c, 50)
-			if n.taken[fmt.Sprintf("%s.%d", name, step)] {
-				step = lightnessStep(c, 10)
-			}
-			name = fmt.Sprintf("%s.%d", name, step)
-		} else if c.Alpha == 1 {
-			name += ".base" // a group, as the other hues are: white may come translucent too
-		}
-		if c.Alpha < 1 {
-			name = strings.TrimSuffix(name, ".base")
-			name += fmt.Sprintf(".alpha-%d", int(math.Round(c.Alpha*100)))
-			if hue != "white" && hue != "black" {
-				name = fmt.Sprintf("color.%s.%d-alpha-%d", hue, lightnessStep(c, 50), int(math.Round(c.Alpha*100)))
-			}
-		}
-		f.Proposed = n.claim(name)
-	}
-}
-
-// lightnessStep counts from 0 (white) to 1000 (black) by OKLab lightness.
-func lightnessStep(c color.Color, unit int) int {
-	l := c.To(color.OKLCH).C[0]
-	step := int(math.Round((1-l)*1000/float64(unit))) * unit
-	return max(unit, min(1000-unit, step))
-}
-
-// roles are names by use, as aliases: the text colour used most, the surface that is largest, and so on.
-func (n *namer) roles(found []*Found) []*Token {
-	weigh := func(want func(Use, *Found) bool) []*Found {
-		type weighed struct {
-			f *Found
-			w float64
-		}
-		var list []weighed
-		for _, f := range found {
-			var w float64
-			for _, u := range f.Uses {
-				if want(u, f) {
-					w += u.weight
-				}
-			}
-			if w > 0 {
-				list = append(list, weighed{f, w})
-			}
-		}
-		sort.SliceStable(list, func(i, j int) bool { return list[i].w > list[j].w })
-		var out []*Found
-		for _, l := range list {
-			out = append(out, l.f)
-		}
-		return out
-	}
-	var out []*Token
-	give := func(f *Found, name, about string) {
-		path := f.Proposed
-		if path == "" {
-			path = f.Token
-		}
-		out = append(out, &Token{Path: n.claim(name), Type: Color, Value: Value{Alias: path}, Description: about})
-	}
-	texts := weigh(func(u Use, _ *Found) bool { return u.Property == "text" })
-	names := []string{"default", "muted"}
-	for _, f := range texts {
-		l := f.Value.Color.To(color.OKLCH).C[0]
-		if l > 0.9 {
-			if !n.taken["color.text.inverse"] {
-				give(f, "color.text.inverse", "Text on dark surfaces")
-			}
-			continue
-		}
-		if len(names) > 0 {
-			give(f, "color.text."+names[0], map[string]string{"default": "Most text", "muted": "Text that steps back"}[names[0]])
-			names = names[1:]
-		}
-	}
-	surfaces := weigh(func(u Use, f *Found) bool { return u.Property == "fill" && f.Value.Color.Alpha == 1 })
-	for i, role := range []string{"page", "raised"} {
-		if i < len(surfaces) {
-			give(surfaces[i], "color.surface."+role, []string{"The ground of screens", "What lies on it: cards, fields"}[i])
-		}
-	}
-	borders := weigh(func(u Use, f *Found) bool {
-		return u.Property == "border" && f.Value.Color.Alpha == 1 && f.Value.Color.To(color.OKLCH).C[1] < 0.05
-	})
-	if len(borders) > 0 {
-		give(borders[0], "color.border.default", "Most borders")
-	}
-	actions := weigh(func(u Use, f *Found) bool {
-		return f.Value.Color.To(color.OKLCH).C[1] > 0.05 && (u.Property == "fill" && u.weight < 60000 || u.Property == "border" || u.Property == "icon")
-	})
-	if len(actions) > 0 {
-		sort.SliceStable(actions, func(i, j int) bool { return len(actions[i].Uses) > len(actions[j].Uses) })
-		give(actions[0], "color.action.default", "What can be acted on")
-	}
 	return out
 }
 
@@ -202,11 +94,15 @@ func (n *namer) ranked(found []*Found, group string) {
 	}
 }
 
-// spaces are named by how many px they are, since they stand on a scale.
-func (n *namer) spaces(found []*Found) {
+// numbered values are named by how many px they are, since they stand on a scale; "full" is the radius of pills.
+func (n *namer) numbered(found []*Found, group string) {
 	for _, f := range found {
 		if f.Token == "" {
-			f.Proposed = n.claim("space." + strings.ReplaceAll(strings.TrimSuffix(f.Text, "px"), ".", "-"))
+			word := strings.ReplaceAll(strings.TrimSuffix(f.Text, "px"), ".", "-")
+			if f.size >= fullRadius {
+				word = "full"
+			}
+			f.Proposed = n.claim(group + "." + word)
 		}
 	}
 }
@@ -232,87 +128,6 @@ func (n *namer) gradients(found []*Found) {
 	}
 }
 
-// types are named by family and size around the style used most, which is the body.
-func (n *namer) types(found []*Found) {
-	if len(found) == 0 {
-		return
-	}
-	weight := func(f *Found) (w float64) {
-		for _, u := range f.Uses {
-			w += u.weight
-		}
-		if f.face.size == 16 { // 1rem, where it is used at all, is the body
-			w *= 100
-		}
-		return w
-	}
-	body := found[0]
-	for _, f := range found {
-		if weight(f) > weight(body) {
-			body = f
-		}
-	}
-	var up, down []float64 // sizes of the body's family
-	seen := map[float64]bool{}
-	for _, f := range found {
-		if f.face.first() == body.face.first() && !seen[f.face.size] {
-			seen[f.face.size] = true
-			if f.face.size > body.face.size {
-				up = append(up, f.face.size)
-			} else if f.face.size < body.face.size {
-				down = append(down, f.face.size)
-			}
-		}
-	}
-	sort.Float64s(up)
-	sort.Sort(sort.Reverse(sort.Float64Slice(down)))
-	sizeName := map[float64]string{body.face.size: "body"}
-	for i, s := range up {
-		sizeName[s] = "heading-" + ranks(len(up), 0)[i]
-		if len(up) == 1 {
-			sizeName[s] = "heading"
-		}
-	}
-	for i, s := range down {
-		sizeName[s] = []string{"small", "caption", "fine"}[min(i, 2)]
-	}
-	others := map[string][]float64{} // other families: display sizes
-	for _, f := range found {
-		if sizes := others[f.face.first()]; f.face.first() != body.face.first() && !slices.Contains(sizes, f.face.size) {
-			others[f.face.first()] = append(sizes, f.face.size)
-		}
-	}
-	for _, f := range found {
-		if f.Token != "" {
-			continue
-		}
-		name := sizeName[f.face.size]
-		if f.face.first() != body.face.first() {
-			sizes := others[f.face.first()]
-			sort.Float64s(sizes)
-			name = "title"
-			if len(sizes) > 1 {
-				i := sort.SearchFloat64s(sizes, f.face.size)
-				name = "title-" + ranks(len(sizes), (len(sizes)-1)/2)[i]
-			}
-		} else if lighter := lightest(found, f); f.face.weight > lighter {
-			name += map[bool]string{true: "-bold", false: "-strong"}[f.face.weight >= 700]
-		}
-		f.Proposed = n.claim("type." + name)
-	}
-}
-
-// lightest is the lightest weight a size of a family comes in.
-func lightest(found []*Found, f *Found) int {
-	w := f.face.weight
-	for _, o := range found {
-		if o.face.first() == f.face.first() && o.face.size == f.face.size {
-			w = min(w, o.face.weight)
-		}
-	}
-	return w
-}
-
 // Tokens are the tokens to write for the proposals accept says yes to: palette first, then what is built on it.
 func (h *Harvest) Tokens(accept func(path string) bool, have *Set) []*Token {
 	var out []*Token
@@ -324,7 +139,7 @@ func (h *Harvest) Tokens(accept func(path string) bool, have *Set) []*Token {
 			out = append(out, t)
 		}
 	}
-	for _, f := range h.Found {
+	for _, f := range inOrder(h.Found) {
 		if f.Proposed == "" || !accept(f.Proposed) {
 			continue
 		}
@@ -342,13 +157,26 @@ func (h *Harvest) Tokens(accept func(path string) bool, have *Set) []*Token {
 		} else {
 			family = ""
 		}
-		put(&Token{Path: f.Proposed, Type: Typography, Value: f.face.value(family, "")})
+		put(&Token{Path: f.Proposed, Type: Typography, Value: f.face.value(family, ""), Own: f.own()})
 	}
 	for _, t := range h.Aliases {
 		if accept(t.Path) && exists(t.Value.Alias) {
 			put(t)
 		}
 	}
+	return out
+}
+
+// inOrder sorts values as people look for them: colours by hue and step, everything else as it is.
+func inOrder(found []*Found) []*Found {
+	out := slices.Clone(found)
+	slices.SortStableFunc(out, func(a, b *Found) int {
+		if a.Kind != "color" || b.Kind != "color" {
+			return 0
+		}
+		p, q := *a.Value.Color, *b.Value.Color
+		return cmp.Or(cmp.Compare(hueOrder(p), hueOrder(q)), cmp.Compare(lightness(p), lightness(q)), cmp.Compare(q.Alpha, p.Alpha))
+	})
 	return out
 }
 

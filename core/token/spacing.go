@@ -69,20 +69,49 @@ func (c *collector) insets(d *design.Document, s *design.Screen, box geom.Rect, 
 				best[side] = edge{v, k}
 			}
 		}
-		align := ""
-		if text {
-			align = k.Words.Align.Value
-		}
-		put("left", r.X-box.X, !text || align == "left")
-		put("right", box.Right()-r.Right(), !text || align == "right")
-		put("top", r.Y-box.Y, !text)
-		put("bottom", box.Bottom()-r.Bottom(), !text)
+		put("left", r.X-box.X, exact(k, design.Left))
+		put("right", box.Right()-r.Right(), exact(k, design.Right))
+		put("top", r.Y-box.Y, !text && exact(k, design.Top))
+		put("bottom", box.Bottom()-r.Bottom(), !text && exact(k, design.Bottom))
 	}
 	for _, side := range []string{"top", "right", "bottom", "left"} {
 		if b, ok := best[side]; ok && b.dist > 0 {
 			c.space(d, s, b.e, "padding-"+side, b.dist)
 		}
 	}
+}
+
+// exact says whether an edge of an element is where the drawing has it, whatever font a text is measured with: a text
+// stands at the side it is aligned to; a group ends where what reaches furthest does. Heights of texts count where their
+// font is there.
+func exact(e *design.Element, side design.Edge) bool {
+	if w := e.Words; w != nil {
+		switch side {
+		case design.Left:
+			return w.Align.Value == "left"
+		case design.Right:
+			return w.Align.Value == "right"
+		}
+		return !w.Missing
+	}
+	if e.Kind != design.Group || e.Background() != nil {
+		return true
+	}
+	at := side.Of(e.BorderBox())
+	for _, c := range e.Contents() {
+		if math.Abs(side.Of(c.BorderBox())-at) < 0.01 && exactOrThere(c, side) {
+			return true
+		}
+	}
+	return len(e.Contents()) == 0
+}
+
+// exactOrThere is exact, and for a text in a font that is there always.
+func exactOrThere(e *design.Element, side design.Edge) bool {
+	if e.Words != nil && !e.Words.Missing {
+		return true
+	}
+	return exact(e, side)
 }
 
 // gaps are the distances between neighbours along one axis, where they stand side by side.
@@ -112,8 +141,11 @@ func (c *collector) gaps(d *design.Document, s *design.Screen, kids []*design.El
 			if from < end-0.01 || math.Min(c1, d1)-math.Max(c0, d0) < 0.5*math.Min(c1-c0, d1-d0) {
 				continue
 			}
-			exact := next.Words == nil || horizontal && next.Words.Align.Value == "left"
-			if exact {
+			before, behind := design.Bottom, design.Top
+			if horizontal {
+				before, behind = design.Right, design.Left
+			}
+			if exact(k, before) && exact(next, behind) && (next.Words == nil || horizontal) {
 				c.space(d, s, next, "gap", from-end)
 			}
 			break

@@ -14,6 +14,10 @@ func WrittenAgrees(s *Set, t *Token, part string, root float64) bool {
 	if size.Length == nil {
 		return false
 	}
+	if part == "lineHeight" && t.Own.Written[part] == "normal" {
+		v := s.ResolvePart(t.Value.Parts[part])
+		return v.Number != nil && *v.Number == normalLine
+	}
 	em := size.Length.Px(root)
 	l, err := css.ParseLength(strings.TrimSpace(t.Own.Written[part]))
 	if err != nil || em == 0 {

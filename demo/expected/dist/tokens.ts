@@ -90,7 +90,8 @@ export const tokens = {
     "s": "8px",
     "m": "10px",
     "l": "12px",
-    "xl": "16px"
+    "xl": "16px",
+    "full": "9999px"
   },
   "shadow": {
     "card": "0 4px 16px rgb(16 36 58 / 0.1)",
@@ -208,6 +209,7 @@ export type TokenPath =
   | "radius.m"
   | "radius.l"
   | "radius.xl"
+  | "radius.full"
   | "shadow.card"
   | "shadow.lifted"
   | "shadow.pressed"

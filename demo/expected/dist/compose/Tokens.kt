@@ -178,6 +178,9 @@ object Tokens {
         get() = (12).dp
     val radiusXl: Dp
         get() = (16).dp
+    /** Ends as round as they can be */
+    val radiusFull: Dp
+        get() = (9999).dp
     val shadowCard: List<ShadowLayer>
         get() = listOf(ShadowLayer(Color(0x1A10243A), (0).dp, (4).dp, (16).dp, (0).dp, false))
     val shadowLifted: List<ShadowLayer>

@@ -133,6 +133,8 @@ public enum Tokens {
     public static let radiusM = CGFloat(10)
     public static let radiusL = CGFloat(12)
     public static let radiusXl = CGFloat(16)
+    /// Ends as round as they can be
+    public static let radiusFull = CGFloat(9999)
     public static let shadowCard = [ShadowLayer(color: Color(.sRGB, red: 0.06274, green: 0.14118, blue: 0.22745, opacity: 0.1), x: CGFloat(0), y: CGFloat(4), blur: CGFloat(16), spread: CGFloat(0), inset: false)]
     public static let shadowLifted = [ShadowLayer(color: Color(.sRGB, red: 0.06274, green: 0.14118, blue: 0.22745, opacity: 0.12), x: CGFloat(0), y: CGFloat(8), blur: CGFloat(24), spread: CGFloat(0), inset: false)]
     public static let shadowPressed = [ShadowLayer(color: Color(.sRGB, red: 0.06274, green: 0.14118, blue: 0.22745, opacity: 0.16), x: CGFloat(0), y: CGFloat(2), blur: CGFloat(4), spread: CGFloat(0), inset: true)]
