@@ -142,10 +142,10 @@ func (m *measurer) around(e *design.Element) (geom.Rect, string) {
 	if c := e.ContainerElement(); c != nil {
 		name := c.Title()
 		switch {
-		case c.Parent == e.Screen.Root:
+		case c.Grounds() == e.Screen.Root:
 			name = "screen " + e.Screen.Name
-		case c.Name == "" && c.Parent.Name != "":
-			name = c.Parent.Name
+		case c.Name == "" && c.Grounds().Name != "":
+			name = c.Grounds().Name
 		}
 		return m.box(c), name
 	}

@@ -175,7 +175,7 @@ func (a *app) outlineRows(rows *[][]string, e *design.Element, prefix string, la
 	}
 	g := e.Geometry.Value
 	*rows = append(*rows, []string{t.dim(prefix+branch) + name, t.accent(string(e.Kind)), num(g.W) + " × " + num(g.H),
-		t.dim("at " + num(g.X) + ", " + num(g.Y)), note})
+		t.dim("at " + num(g.X) + ", " + num(g.Y)), t.accent(e.Selector()), note})
 	if below > 0 {
 		return
 	}

@@ -137,18 +137,38 @@ func selector(s string) (*css.Selector, error) {
 	return sel, err
 }
 
-// query lists the elements a selector means; none is an error.
+// query lists the elements a selector means; none is an error. What is no selector, or matches nothing, is taken for a
+// name.
 func (a *app) query(doc *design.Document, arg string) ([]*design.Element, error) {
 	sel, err := selector(arg)
-	if err != nil {
+	if err == nil {
+		if found := doc.Query(sel); len(found) > 0 {
+			return found, nil
+		}
+	}
+	named := doc.Named(arg)
+	switch {
+	case len(named) == 1:
+		a.say("%q is taken as a name: %s\n", arg, named[0].Selector())
+		return named, nil
+	case len(named) > 1:
+		var list []string
+		for i, e := range named {
+			if i == mostNamed {
+				list = append(list, fmt.Sprintf("and %d more", len(named)-i))
+				break
+			}
+			list = append(list, "'"+e.Selector()+"'")
+		}
+		return nil, hint(fmt.Sprintf("%s: %d elements are called %q", doc.Name, len(named), arg), "Choose one: "+strings.Join(list, ", ")+".")
+	case err != nil:
 		return nil, err
 	}
-	found := doc.Query(sel)
-	if len(found) == 0 {
-		return nil, hint(fmt.Sprintf("%s: nothing matches the selector %s", doc.Name, arg), a.suggest(doc, arg))
-	}
-	return found, nil
+	return nil, hint(fmt.Sprintf("%s: nothing matches the selector %s, and no element has that name", doc.Name, arg), a.suggest(doc, arg))
 }
+
+// mostNamed is how many elements of one name are listed to choose from.
+const mostNamed = 8
 
 // find reads a source and gives the elements a selector means, with the names of the tokens that say their values.
 func (a *app) find(source, selector string) (*design.Document, []*design.Element, tokenNames, error) {
@@ -168,11 +188,14 @@ func (a *app) find(source, selector string) (*design.Document, []*design.Element
 func (a *app) suggest(doc *design.Document, arg string) string {
 	var ids []string
 	for _, e := range doc.All() {
-		if e.ID != "" {
+		switch {
+		case strings.HasPrefix(arg, "#") && e.ID != "":
 			ids = append(ids, "#"+css.Ident(e.ID))
+		case !strings.HasPrefix(arg, "#") && e.Name != "":
+			ids = append(ids, e.Name)
 		}
 	}
-	if near := workspace.Nearest(arg, ids); strings.HasPrefix(arg, "#") && near != "" {
+	if near := workspace.Nearest(arg, ids); near != "" {
 		return "Did you mean " + near + "? \"archetyp outline " + doc.Name + "\" lists what there is."
 	}
 	return "\"archetyp outline " + doc.Name + "\" lists what there is."

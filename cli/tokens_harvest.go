@@ -150,7 +150,7 @@ func (a *app) printHarvest(h *token.Harvest) error {
 			a.print("\n%s\n%s", t.bold(titles[kind]), t.table([]string{"  value", "uses", "token", "where"}, rows, 1))
 		}
 		if folded > 0 {
-			a.print("  %s\n", t.dim(fmt.Sprintf("and %s that stand once; --verbose shows them", plural(folded, "distance", "distances"))))
+			a.print("  %s\n", t.dim(fmt.Sprintf("and %s once; --verbose shows them", plural(folded, "distance that stands", "distances that stand"))))
 		}
 		rows, folded = nil, 0
 	}

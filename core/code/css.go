@@ -193,7 +193,7 @@ func (w *writer) block(e *design.Element, selector string) Block {
 			w.border(&b, face, s)
 		}
 	}
-	w.effects(&b, e, face)
+	w.effects(&b, e)
 	for _, d := range e.Stated {
 		if !strings.HasPrefix(d.Prop, "--") && !strings.Contains(d.Value, "var(") {
 			w.put(&b, d.Prop, d.Value, "")
@@ -359,9 +359,9 @@ func (w *writer) border(b *Block, e *design.Element, s design.Fact[design.Stroke
 	w.put(b, "border", css.Px(s.Value.Shown)+" "+style+" "+text, "")
 }
 
-func (w *writer) effects(b *Block, e, face *design.Element) {
+func (w *writer) effects(b *Block, e *design.Element) {
 	var shadows []string
-	for _, s := range append(append([]design.Fact[design.Shadow](nil), e.Shadows...), faceShadows(e, face)...) {
+	for _, s := range e.AllShadows() {
 		shadows = append(shadows, s.Value.CSS())
 	}
 	if len(shadows) > 0 {
@@ -382,13 +382,6 @@ func (w *writer) effects(b *Block, e, face *design.Element) {
 	if e.Blend.Set {
 		w.put(b, "mix-blend-mode", e.Blend.Value, "")
 	}
-}
-
-func faceShadows(e, face *design.Element) []design.Fact[design.Shadow] {
-	if face == e {
-		return nil
-	}
-	return face.Shadows
 }
 
 func (w *writer) text(b *Block, e *design.Element) {

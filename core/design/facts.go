@@ -89,13 +89,8 @@ func (e *Element) Facts() []FactLine {
 	l.section = "effects"
 	addFact(l, "opacity", e.Opacity, css.Num(e.Opacity.Value, 4))
 	addFact(l, "mix-blend-mode", e.Blend, e.Blend.Value)
-	for _, s := range e.Shadows {
+	for _, s := range e.AllShadows() {
 		addFact(l, "shadow", s, s.Value.CSS())
-	}
-	if face != e {
-		for _, s := range face.Shadows {
-			addFact(l, "shadow", s, s.Value.CSS())
-		}
 	}
 	addFact(l, "blur", e.Blur, css.Px(e.Blur.Value))
 	if f := e.Paint.Filter; f != nil && len(e.Shadows) == 0 && !e.Blur.Set {

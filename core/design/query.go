@@ -31,6 +31,23 @@ func (d *Document) Query(sel *css.Selector) []*Element {
 	return out
 }
 
+// Named lists the elements of a name, or of a path of names or an id; capitals count only where they tell several apart.
+func (d *Document) Named(name string) []*Element {
+	var exact, folded []*Element
+	for _, e := range d.All() {
+		switch {
+		case e.Name == name || e.Path == name || e.ID == name:
+			exact = append(exact, e)
+		case strings.EqualFold(e.Name, name) || strings.EqualFold(e.Path, name):
+			folded = append(folded, e)
+		}
+	}
+	if len(exact) > 0 {
+		return exact
+	}
+	return folded
+}
+
 func matchesInside(match *css.Matcher, sel *css.Selector, n *markup.Node) bool {
 	for _, c := range n.Children {
 		if c.Kind == markup.Element && (match.Matches(sel, c) || matchesInside(match, sel, c)) {
@@ -83,11 +100,50 @@ func (e *Element) BorderBox() geom.Rect {
 // Background is the box of a group that all it holds lies on: its first filled box, where it contains all that comes
 // after; nil otherwise. Boxes without a fill before it, such as a focus ring, and copies that only cast its shadow do not count.
 func (e *Element) Background() *Element {
+	e = e.inner()
 	i := e.backgroundAt()
 	if i < 0 {
 		return nil
 	}
-	return e.Children[i]
+	return e.Children[i].box()
+}
+
+// inner is the group itself, or the one it is only wrapped around.
+func (e *Element) inner() *Element {
+	for e.Kind == Group && len(e.Children) == 1 && e.Children[0].Kind == Group {
+		e = e.Children[0]
+	}
+	return e
+}
+
+// box is the element itself, or the one thing a group holds: programs wrap boxes, and use them by reference.
+func (e *Element) box() *Element {
+	for e.Kind == Group && len(e.Children) == 1 && !e.Opacity.Set && !e.Blend.Set {
+		e = e.Children[0]
+	}
+	return e
+}
+
+// Grounds is the group whose background the element is; nil for none.
+func (e *Element) Grounds() *Element {
+	for p := e.Parent; p != nil; p = p.Parent {
+		if p.Background() == e {
+			return p
+		}
+		if len(p.Children) != 1 {
+			return nil
+		}
+	}
+	return nil
+}
+
+// AllShadows are those of the element and of what it lies on.
+func (e *Element) AllShadows() []Fact[Shadow] {
+	out := append([]Fact[Shadow](nil), e.Shadows...)
+	for x := e.Face(); x != e; x = x.Parent {
+		out = append(out, x.Shadows...)
+	}
+	return out
 }
 
 // backgroundAt is where among the children the background is, −1 for nowhere. It is worked out once: every element
@@ -106,18 +162,33 @@ func (e *Element) findBackground() int {
 		return -1
 	}
 	for i, c := range e.Children[:len(e.Children)-1] {
-		if c.Casts || c.Kind == Box && !c.Hidden && len(c.Fills) == 0 {
+		box := c.box()
+		if c.Casts || box.Kind == Box && !c.Hidden && len(box.Fills) == 0 {
 			continue
 		}
-		if c.Kind != Box || c.Hidden {
+		if box.Kind != Box || c.Hidden {
 			return -1
 		}
 		for _, k := range e.Children[i+1:] {
-			if !k.Hidden && k.Geometry.Set && !c.Geometry.Value.Contains(k.Geometry.Value, 0.5) {
+			if !k.Hidden && k.Geometry.Set && !box.Geometry.Value.Contains(k.Geometry.Value, 0.5) {
 				return -1
 			}
 		}
 		return i
+	}
+	return e.castBackground()
+}
+
+// castBackground is the last child, where all before it are copies that cast its shadow: a card with nothing on it.
+func (e *Element) castBackground() int {
+	last := len(e.Children) - 1
+	for _, c := range e.Children[:last] {
+		if !c.Casts {
+			return -1
+		}
+	}
+	if box := e.Children[last].box(); box.Kind == Box && !box.Hidden && len(box.Fills) > 0 {
+		return last
 	}
 	return -1
 }
@@ -126,11 +197,12 @@ func (e *Element) findBackground() int {
 // box with nothing but a stroke, evenly half its width inside, on, or half its width outside the background's edges.
 // The stroke says which. frame is nil where there is none.
 func (e *Element) Border() (frame *Element, stroke Fact[Stroke]) {
+	e = e.inner()
 	i := e.backgroundAt()
-	if i < 0 || len(e.Children[i].Strokes) > 0 {
+	if i < 0 || len(e.Background().Strokes) > 0 {
 		return nil, stroke
 	}
-	out := e.Children[i].Geometry.Value
+	out := e.Background().Geometry.Value
 	for _, c := range e.Children[i+1:] {
 		if c.Kind != Box || c.Hidden || len(c.Fills) > 0 || len(c.Strokes) != 1 {
 			continue
@@ -169,6 +241,7 @@ func (e *Element) BorderWidth() float64 {
 // Contents are the visible elements of a group that lie on its background; without one, all visible ones.
 func (e *Element) Contents() []*Element {
 	var out []*Element
+	e = e.inner()
 	for _, c := range e.Children[e.backgroundAt()+1:] {
 		if !c.Hidden && !c.Casts && c.Geometry.Set {
 			out = append(out, c)

@@ -115,7 +115,7 @@ func TestNamesByUse(t *testing.T) {
 		{"one of each", page + card(10), "color.surface.page→color.grey.50"},
 		{"icons", strings.Repeat(`<path d="M0 0h9l9 9z" fill="#f2a541" stroke="#fff"/><rect width="9" height="9" fill="#e4572e" stroke="#fff"/>`, 5), ""},
 		{"cards are no page", strings.Repeat(`<rect x="20" width="300" height="90" fill="#fff"/><text y="40" x="40" fill="#10243a">one two</text>`, 3), "color.surface.raised→color.white.base color.text.default→color.blue.750"},
-		{"in the dark", strings.NewReplacer("#f5f8fa", "#10243a", "#10243a", "#f5f8fa", "#fff", "#1b3450", "#5a6f83", "#9db0bf", "#d5dfe6", "#2c4560").Replace(page + card(10) + card(100) + card(190)), "color.action.default→color.blue.500 color.surface.page→color.blue.750 color.text.default→color.grey.50 color.text.muted→color.blue.250"},
+		{"in the dark", strings.NewReplacer("#f5f8fa", "#10243a", "#10243a", "#f5f8fa", "#fff", "#1b3450", "#5a6f83", "#9db0bf", "#d5dfe6", "#2c4560").Replace(page + card(10) + card(100) + card(190)), "color.action.default→color.blue.500 color.border.default→color.blue.600 color.surface.page→color.blue.750 color.surface.raised→color.blue.700 color.text.default→color.grey.50 color.text.muted→color.blue.250"},
 	} {
 		if got := names(token.Collect(drawing(t, c.content), nil, token.Scales{}, nil)); got != c.want {
 			t.Errorf("%s: %s\nwant %s", c.name, got, c.want)

@@ -7,6 +7,7 @@ import (
 	"sort"
 	"strings"
 
+	"archetyp/core/css"
 	"archetyp/core/design"
 )
 
@@ -98,7 +99,7 @@ func (n *namer) ranked(found []*Found, group string) {
 func (n *namer) numbered(found []*Found, group string) {
 	for _, f := range found {
 		if f.Token == "" {
-			word := strings.ReplaceAll(strings.TrimSuffix(f.Text, "px"), ".", "-")
+			word := strings.ReplaceAll(css.Num(f.size, 1), ".", "-")
 			if f.size >= fullRadius {
 				word = "full"
 			}

@@ -3,6 +3,7 @@ package token
 import (
 	"cmp"
 	"fmt"
+	"math"
 	"slices"
 	"strings"
 
@@ -43,7 +44,10 @@ func (n *namer) types(found []*Found) {
 			sizeName[s] = []string{"small", "caption", "fine"}[i]
 		}
 	}
-	for _, f := range found {
+	plainFirst := slices.SortedStableFunc(slices.Values(found), func(a, b *Found) int {
+		return cmp.Compare(math.Abs(a.face.spacing), math.Abs(b.face.spacing))
+	})
+	for _, f := range plainFirst {
 		if f.Token != "" {
 			continue
 		}
@@ -135,15 +139,15 @@ func (n *namer) typeName(name string, f *Found) string {
 	if free := n.free("type." + name); free != "" {
 		return free
 	}
-	spaced := "plain"
+	spaced := "wide"
 	switch s := f.face.spacing; {
+	case s == 0:
+		return n.claim("type." + name)
 	case s < 0:
 		spaced = "tight"
-	case s > 0:
-		spaced = "wide"
 	}
 	if free := n.free("type." + name + "-" + spaced); free != "" {
 		return free
 	}
-	return n.claim(fmt.Sprintf("type.%s-%s-%s", name, spaced, pxName(max(f.face.spacing, -f.face.spacing))))
+	return n.claim(fmt.Sprintf("type.%s-%s-%s", name, spaced, pxName(math.Abs(f.face.spacing))))
 }

@@ -25,7 +25,7 @@ func (n *namer) roles(found []*Found, docs []*design.Document) []*Token {
 			out = append(out, &Token{Path: n.claim(name), Type: Color, Value: Value{Alias: cmp.Or(f.Proposed, f.Token)}, Description: about})
 		}
 	}
-	most := e.text.first(3, 0.35)
+	most := e.reading()
 	give(most, "color.text.default", "Most text")
 	if most != "" {
 		give(e.muted(most), "color.text.muted", "Text that steps back")
@@ -200,9 +200,15 @@ func (e *evidence) words(x *design.Element, g *ground) {
 	}
 }
 
+// quiet says whether a colour does not stand out: a grey, or near the page's own colour.
+func (e *evidence) quiet(c color.Color) bool {
+	page, ok := e.colors[e.pageColor]
+	return chroma(c) < neutral || ok && color.Difference(c, page) < 0.25 && chroma(c) < 2*neutral
+}
+
 func (e *evidence) stroke(x *design.Element) {
 	p := x.Strokes[0].Value.Paint
-	if p.Kind == design.Solid && p.Color.Alpha == 1 && chroma(p.Color) < neutral && x.Geometry.Value.W > 16 {
+	if p.Kind == design.Solid && p.Color.Alpha == 1 && e.quiet(p.Color) && x.Geometry.Value.W > 16 {
 		e.border.add(p.Color.CSS(), 1)
 	}
 }
@@ -219,7 +225,7 @@ func (e *evidence) ground(s *design.Screen, g *ground) {
 		if chroma(c) >= neutral {
 			e.action.add(css, 1)
 		}
-	case len(g.texts)+g.holds > 0 && chroma(c) < neutral && css != e.pageColor && box.H >= 32 && math.Abs(brightness(c)-e.pageLight) < 0.3:
+	case len(g.texts)+g.holds > 0 && e.quiet(c) && css != e.pageColor && box.H >= 32 && math.Abs(brightness(c)-e.pageLight) < 0.3:
 		e.raised.add(css, 1)
 	}
 }
@@ -229,6 +235,18 @@ func button(t *design.Element, box geom.Rect) bool {
 	in := design.Insets(t.Geometry.Value, box)
 	return len(strings.Fields(t.Words.Words)) <= 4 && len(t.Words.Lines) == 1 && box.H >= 28 && box.H <= 72 && box.W >= 48 &&
 		t.Words.Size.Value >= 11 && math.Abs(in[1]-in[3]) <= 2+0.1*t.Geometry.Value.W && math.Abs(in[0]-in[2]) <= 6
+}
+
+// reading is the colour of text that is read: of those that several texts and much of the words have, the one that stands
+// out most from the page.
+func (e *evidence) reading() string {
+	best, most := "", 0.0
+	for _, css := range e.text.order() {
+		if away := math.Abs(brightness(e.colors[css]) - e.pageLight); e.text.count[css] >= 3 && e.text.weight[css] >= 0.25*e.text.total && away > most {
+			best, most = css, away
+		}
+	}
+	return best
 }
 
 // muted is the colour of text that steps back from another: greyer towards the page, and several times there.

@@ -29,10 +29,12 @@ func (c *collector) spacing(d *design.Document, s *design.Screen) {
 	}
 	var walk func(e *design.Element)
 	walk = func(e *design.Element) {
-		if e.Kind != design.Group || e.Hidden || e.Shape == "use" || e.Marks.Asset != "" {
+		if e.Kind != design.Group || e.Hidden || picture(e) {
 			return // the inside of a picture is no layout
 		}
-		visit(e)
+		if len(e.Children) != 1 || e.Children[0].Kind != design.Group { // one around another has its distances
+			visit(e)
+		}
 		for _, k := range e.Children {
 			walk(k)
 		}
