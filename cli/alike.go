@@ -10,11 +10,13 @@ import (
 
 type alikeJSON struct {
 	Name      string         `json:"name,omitempty"`
+	Inside    string         `json:"inside,omitempty"` // what each instance is a part of
 	Instances []instanceJSON `json:"instances"`
 }
 
 type instanceJSON struct {
 	Name     string           `json:"name"`
+	Source   string           `json:"source"`
 	Selector string           `json:"selector"`
 	Path     string           `json:"path"`
 	Screen   string           `json:"screen"`
@@ -30,16 +32,35 @@ type differenceJSON struct {
 	Others string `json:"others"`
 }
 
-// printAlike lists the sets of elements that are one thing drawn several times.
-func (a *app) printAlike(doc *design.Document) error {
-	sets := alike.Find(doc.All())
+// alike lists the sets of elements that are one thing drawn several times, in the sources given, or in all.
+func (a *app) alike(sources []string) error {
+	if len(sources) == 0 {
+		ws, err := a.workspaceHere()
+		if err != nil {
+			return err
+		}
+		files, err := ws.Sources()
+		if err != nil {
+			return err
+		}
+		sources = files
+	}
+	var elements []*design.Element
+	for _, s := range sources {
+		doc, _, err := a.source(s)
+		if err != nil {
+			return err
+		}
+		elements = append(elements, doc.All()...)
+	}
+	sets := alike.Find(elements)
 	if a.json {
 		out := []alikeJSON{}
 		for _, s := range sets {
-			j := alikeJSON{Name: s.Name}
+			j := alikeJSON{Name: s.Name, Inside: s.Inside}
 			for _, i := range s.Instances {
 				e := i.Element
-				in := instanceJSON{Name: e.Name, Selector: e.Selector(), Path: e.Path, Screen: e.Screen.Name, Line: e.Position.Line, Words: wordsIn(e), Differs: []differenceJSON{}}
+				in := instanceJSON{Name: e.Name, Source: e.Screen.Document.Name, Selector: e.Selector(), Path: e.Path, Screen: e.Screen.Name, Line: e.Position.Line, Words: wordsIn(e), Differs: []differenceJSON{}}
 				for _, d := range i.Differs {
 					in.Differs = append(in.Differs, differenceJSON{d.Where, d.Fact, d.Value, d.Others})
 				}
@@ -47,7 +68,7 @@ func (a *app) printAlike(doc *design.Document) error {
 			}
 			out = append(out, j)
 		}
-		return a.printJSON(map[string]any{"source": doc.Name, "sets": out})
+		return a.printJSON(map[string]any{"sources": sources, "sets": out})
 	}
 	if len(sets) == 0 {
 		a.print("no two groups are alike\n")
@@ -57,12 +78,12 @@ func (a *app) printAlike(doc *design.Document) error {
 		if i > 0 {
 			a.print("\n")
 		}
-		a.printSet(&s)
+		a.printSet(&s, len(sources) > 1)
 	}
 	return nil
 }
 
-func (a *app) printSet(s *alike.Set) {
+func (a *app) printSet(s *alike.Set, across bool) {
 	t := a.term
 	name, same := s.Name, 0
 	if name == "" {
@@ -82,6 +103,9 @@ func (a *app) printSet(s *alike.Set) {
 	default:
 		note += fmt.Sprintf(", %d the same", same)
 	}
+	if s.Inside != "" {
+		note += ", in each " + s.Inside
+	}
 	a.print("%s  %s\n", t.bold(name), t.dim(note))
 	var rows [][]string
 	for i, in := range s.Instances {
@@ -98,6 +122,9 @@ func (a *app) printSet(s *alike.Set) {
 			title = e.Path
 		}
 		where := t.dim(e.Selector())
+		if across {
+			where = t.dim(e.Screen.Document.Name + "  " + e.Selector())
+		}
 		if len(in.Differs) == 0 {
 			rows = append(rows, []string{"  " + title, where, t.dim("same")})
 			continue

@@ -73,10 +73,17 @@ func (a *app) exportWorkspace(f *exportFlags) error {
 	if err != nil {
 		return err
 	}
+	if err := a.printReport(rep, f.dry); err != nil {
+		return err
+	}
+	return unread(rep.Unread)
+}
+
+func (a *app) printReport(rep *sync.Report, dry bool) error {
 	if a.json {
 		return a.printJSON(reportJSON(rep))
 	}
-	a.tell("note", rep.Summary.Warnings)
+	defer a.tell("note", rep.Summary.Warnings)
 	if a.quiet {
 		return nil
 	}
@@ -85,7 +92,7 @@ func (a *app) exportWorkspace(f *exportFlags) error {
 		return nil
 	}
 	written, removed := "written", "removed"
-	if f.dry {
+	if dry {
 		written, removed = "would be written", "would be removed"
 	}
 	a.printFiles(a.term.good(written), rep.Written)

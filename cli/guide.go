@@ -19,6 +19,13 @@ func (a *app) only(kind string) error {
 	if err != nil {
 		return err
 	}
+	if err := a.printOnly(rep); err != nil {
+		return err
+	}
+	return unread(rep.Unread)
+}
+
+func (a *app) printOnly(rep *sync.Report) error {
 	if a.json {
 		return a.printJSON(reportJSON(rep))
 	}

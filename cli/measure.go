@@ -189,7 +189,7 @@ func (m *measurer) alone(e *design.Element) error {
 	}
 	lines := m.siblings(e)
 	if m.json {
-		return m.printJSON(map[string]any{"source": m.doc.Name, "element": s, "neighbours": near, "spacing": lines})
+		return m.printJSON(map[string]any{"source": m.doc.Name, "element": s, "centred": design.InTheMiddle(m.box(e), in), "neighbours": near, "spacing": lines})
 	}
 	m.print("%s  %s  %s\n", m.term.bold(e.Title()), m.term.accent(string(e.Kind)), m.term.dim("in "+s.Container+", "+num(in.W)+" × "+num(in.H)+" px"))
 	b := m.box(e)
@@ -202,6 +202,9 @@ func (m *measurer) alone(e *design.Element) error {
 		rows = append(rows, append(m.row("gap "+n.Side, n.Gap), "to "+n.Name))
 	}
 	m.print("%s", m.term.table(nil, rows, 1, 2, 3))
+	if centred := design.InTheMiddle(b, in); centred != "" {
+		m.print("centred %s\n", centred)
+	}
 	for _, l := range lines {
 		m.print("%s\n", l.Text)
 	}
@@ -249,6 +252,10 @@ func (m *measurer) told(l layout.Layout, what string) []spacingJSON {
 	}
 	if len(l.Gaps) == 1 {
 		return nil // two are always even
+	}
+	if step, even := l.EvenMiddles(); even {
+		return []spacingJSON{{Way: string(l.Kind), Gaps: l.Gaps, Even: true,
+			Text: fmt.Sprintf("%d %s in a %s stand evenly by their middles, %s apart", len(l.Items), what, l.Kind, m.unit.Text(step, l.Kind == layout.Column))}}
 	}
 	return []spacingJSON{say(fmt.Sprintf("%d %s in a %s", len(l.Items), what, l.Kind), string(l.Kind), l.Gaps)}
 }

@@ -16,21 +16,28 @@ func (a *app) outlineCmd() *cobra.Command {
 	find := ""
 	var unnamed, same bool
 	c := &cobra.Command{
-		Use:   "outline SOURCE",
+		Use:   "outline SOURCE...",
 		Short: "List screens and elements as a tree: name, kind, size, marks, what leads where",
 		Long: long(`List the screens and elements of a design as a tree: name, kind, size in px, marks, and where they lead. Long trees are
 folded. --find and --unnamed list only the elements they mean; --alike lists groups that are the same thing drawn
-several times, marked or not, and what each instance does not share with the others.`),
-		Example: example("archetyp outline design/timetable.svg", "archetyp outline design/booking.svg --find trip", "archetyp outline design/components.svg --alike"),
-		Args:    exactly("a SOURCE"),
+several times, marked or not, and what each instance does not share with the others: in several sources, or without a
+SOURCE in all of the workspace.`),
+		Example: example("archetyp outline design/timetable.svg", "archetyp outline design/booking.svg --find trip", "archetyp outline --alike"),
+		Args: func(c *cobra.Command, args []string) error {
+			if same {
+				return nil
+			}
+			return exactly("a SOURCE")(c, args)
+		},
 		RunE: func(_ *cobra.Command, args []string) error {
+			if same {
+				return a.alike(args)
+			}
 			doc, _, err := a.source(args[0])
 			if err != nil {
 				return err
 			}
 			switch {
-			case same:
-				return a.printAlike(doc)
 			case find != "" || unnamed:
 				return a.printFound(doc, func(e *design.Element) bool {
 					return (find == "" || mentions(e, strings.ToLower(find))) && (!unnamed || e.Name == "" && e.Words == nil)

@@ -1,6 +1,7 @@
 package cli
 
 import (
+	"errors"
 	"fmt"
 	"path"
 	"slices"
@@ -26,13 +27,14 @@ func writtenTexts(written []string, to string, t workspace.TextConfig) int {
 }
 
 func (a *app) syncCmd() *cobra.Command {
-	var check, overwrite, takeBack bool
+	var check, overwrite, takeBack, strict bool
 	f := &absorbFlags{}
 	c := &cobra.Command{
 		Use:   "sync",
 		Short: "Do the whole job: read the drawings, write outputs, texts, assets and the guide",
 		Long: long(`Read every drawing of the workspace and bring outputs, texts, assets and the style guide in step with them. Tokens are
-only ever added when told (see "tokens harvest"). With --check nothing is written: what is out of step is listed.`),
+only ever added when told (see "tokens harvest"). With --check nothing is written: what is out of step is listed. A drawing that
+cannot be read keeps what was made of it, the others go on, and the status is 2; with --strict it stops everything.`),
 		Example: example("archetyp sync", "archetyp sync --check"),
 		Args:    cobra.NoArgs,
 		RunE: func(*cobra.Command, []string) error {
@@ -47,21 +49,44 @@ only ever added when told (see "tokens harvest"). With --check nothing is writte
 				}
 			}
 			a.mergeDriver(ws, !check)
-			rep, err := sync.Run(ws, sync.Options{DryRun: check, Overwrite: overwrite, Progress: a.progress()})
+			rep, err := sync.Run(ws, sync.Options{DryRun: check, Overwrite: overwrite, Strict: strict, Progress: a.progress()})
 			if err != nil {
 				return err
 			}
 			if check {
-				return a.printCheck(ws, rep, true)
+				found := a.printCheck(ws, rep, true)
+				if err := unread(rep.Unread); err != nil {
+					return err
+				}
+				return found
 			}
-			return a.printSync(ws, rep)
+			if err := a.printSync(ws, rep); err != nil {
+				return err
+			}
+			return unread(rep.Unread)
 		},
 	}
 	c.Flags().BoolVar(&check, "check", false, "write nothing; exit 1 where something is out of step")
 	c.Flags().BoolVar(&overwrite, "overwrite", false, "write over generated files that were edited by hand")
+	c.Flags().BoolVar(&strict, "strict", false, "stop at a drawing that cannot be read")
 	c.Flags().BoolVar(&takeBack, "absorb", false, "first take edits of generated files back into the tokens")
 	f.flags(c)
 	return c
+}
+
+// unread is the error of drawings that could not be read, once all else is done; nil for none.
+func unread(list []error) error { return errors.Join(list...) }
+
+func errorTexts(list []error) (out []string) {
+	for _, err := range list {
+		out = append(out, err.Error())
+	}
+	return out
+}
+
+// warnUnread tells what an answer leaves out.
+func (a *app) warnUnread(list []error) {
+	a.tell("left out", errorTexts(list))
 }
 
 func (a *app) statusCmd() *cobra.Command {
@@ -81,7 +106,10 @@ func (a *app) statusCmd() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			return a.printCheck(ws, rep, false)
+			if err := a.printCheck(ws, rep, false); err != nil {
+				return err
+			}
+			return unread(rep.Unread)
 		},
 	}
 }
@@ -109,6 +137,7 @@ type syncJSON struct {
 	Removed  []string     `json:"removed"`
 	Changes  []string     `json:"changes"`
 	Unmerged []string     `json:"unmerged"`
+	Unread   []string     `json:"unread"` // drawings that could not be read, and why
 }
 
 func reportJSON(r *sync.Report) syncJSON {
@@ -118,7 +147,7 @@ func reportJSON(r *sync.Report) syncJSON {
 		}
 		return l
 	}
-	return syncJSON{len(r.Written)+len(r.Removed) == 0, r.Summary, full(r.Written), full(r.Removed), full(r.Changes), full(r.Unmerged)}
+	return syncJSON{len(r.Written)+len(r.Removed) == 0, r.Summary, full(r.Written), full(r.Removed), full(r.Changes), full(r.Unmerged), full(errorTexts(r.Unread))}
 }
 
 // printCheck lists what is out of step; fail ends with status 1 where something is.

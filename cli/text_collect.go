@@ -14,14 +14,15 @@ import (
 
 func (a *app) collectCmd() *cobra.Command {
 	list, hidden := false, false
-	var tags []string
+	var tags, screens []string
 	c := &cobra.Command{
 		Use:   "collect [SOURCE]",
 		Short: "Collect texts into the catalogue: keys by pattern, repeats folded",
 		Long: long(`Collect the texts of the drawings into the catalogue of the source language: keys by the pattern of the configuration or
 by marks, the same words under one key. Keys stay with their places when layers are renamed or moved and words change a
-little. Nothing is deleted: what left the drawings is marked unused. With a SOURCE, its texts are only listed.`),
-		Example: example("archetyp text collect --list", "archetyp text collect design/booking.svg"),
+little. Nothing is deleted: what left the drawings is marked unused. --screen collects those of some screens, and leaves the
+others as they are. With a SOURCE, its texts are only listed.`),
+		Example: example("archetyp text collect --list", "archetyp text collect --screen Booking", "archetyp text collect design/booking.svg"),
 		Args:    between(0, 1, "a SOURCE at most"),
 		RunE: func(_ *cobra.Command, args []string) error {
 			a.writes(len(args) == 0)
@@ -33,7 +34,7 @@ little. Nothing is deleted: what left the drawings is marked unused. With a SOUR
 				return err
 			}
 			// a list wants every text, so nothing is skipped
-			got, err := sync.Collect(ws, sync.Options{Hidden: hidden, Tags: tags, Progress: a.progress()})
+			got, err := sync.Collect(ws, sync.Options{Hidden: hidden, Tags: tags, Screens: screens, Progress: a.progress()})
 			if err != nil {
 				return err
 			}
@@ -48,11 +49,15 @@ little. Nothing is deleted: what left the drawings is marked unused. With a SOUR
 				a.print("%s nothing has changed: %s\n", a.term.good("✓"), plural(got.Keys, "key", "keys"))
 				return nil
 			}
-			return a.printCollection(got.Collection, list)
+			if err := a.printCollection(got.Collection, list); err != nil {
+				return err
+			}
+			return unread(got.Unread)
 		},
 	}
 	c.Flags().BoolVar(&list, "list", false, "list every text, line by line")
 	c.Flags().BoolVar(&hidden, "hidden", false, "collect hidden texts too")
+	c.Flags().StringSliceVar(&screens, "screen", nil, "collect the texts of these screens, by `NAME`, and leave the others as they are")
 	c.Flags().StringSliceVar(&tags, "tag", nil, "give these `TAGS` to every text found; they stay")
 	return c
 }

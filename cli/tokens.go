@@ -87,6 +87,9 @@ func (a *app) reading(args []string) (*sync.Reading, *workspace.Workspace, error
 			return nil, nil, err
 		}
 		r, err := sync.Read(ws)
+		if err == nil {
+			a.warnUnread(r.Report.Unread)
+		}
 		return r, ws, err
 	}
 	doc, ws, err := a.source(args[0])

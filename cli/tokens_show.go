@@ -29,6 +29,7 @@ func (a *app) tokensShowCmd() *cobra.Command {
 			if err != nil {
 				return err
 			}
+			a.warnUnread(r.Report.Unread)
 			a.warn(r.Tokens.Warnings())
 			t, err := known(r.Tokens, args[0])
 			if err != nil {

@@ -27,6 +27,7 @@ name it, as each language writes it.`),
 			if err != nil {
 				return err
 			}
+			a.warnUnread(r.Report.Unread)
 			t, err := known(r.Tokens, args[0])
 			if err != nil {
 				return err

@@ -100,7 +100,7 @@ func TestGuideInChromium(t *testing.T) {
 	}
 	// a click on an element shows its facts
 	open(t, ctx, filepath.Join(dir, "guide", "screens", "booking.html"), 1280, 800, 1)
-	facts, err := chromedp.Run(ctx, chromedp.Evaluate[string](`document.querySelector('.spot[aria-label^="pay,"]').click(), document.getElementById('facts').textContent`))
+	facts, err := chromedp.Run(ctx, chromedp.Evaluate[string](`document.querySelector('.spot[aria-label^="pay group"]').click(), document.getElementById('facts').textContent`))
 	if err != nil || !strings.Contains(facts, "border-radius") {
 		t.Errorf("%v: %s", err, facts)
 	}

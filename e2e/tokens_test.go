@@ -347,7 +347,7 @@ func TestCheckBringsOlderFilesUpToDate(t *testing.T) {
 func TestRamp(t *testing.T) {
 	dir := versioned(t)
 	r := must(t, dir, "tokens", "ramp", "color.blue", "--steps", "100,300,500,700,900")
-	if !strings.Contains(r.out, "#0b6e8f") || !strings.Contains(r.out, "the colour itself") || strings.Contains(read(t, dir, "tokens/design.tokens.json"), `"900"`) {
+	if !strings.Contains(r.out, "#0b6e8f") || !strings.Contains(r.out, "the colour it is made around") || strings.Contains(read(t, dir, "tokens/design.tokens.json"), `"900"`) {
 		t.Errorf("%s", r.out)
 	}
 	must(t, dir, "tokens", "ramp", "color.blue", "--steps", "100,300,500,700,900", "--write")
@@ -356,6 +356,42 @@ func TestRamp(t *testing.T) {
 		if !strings.Contains(list, want) {
 			t.Errorf("no %s in\n%s", want, list)
 		}
+	}
+}
+
+// A ramp keeps what is there where it is, says what it was made around, and puts what is new between.
+func TestARampKeepsTheStepsThereAre(t *testing.T) {
+	dir := workspaceDemo(t)
+	var ramp struct {
+		Base string
+		Ramp []struct {
+			Step       int
+			Value      string
+			Base, Kept bool
+			Lightness  float64
+		}
+	}
+	for group, base := range map[string]string{"color.coral": "color.coral.500 #e4572e", "color.sea": "color.sea.600 #0b6e8f"} {
+		mustJSON(t, dir, &ramp, "tokens", "ramp", group)
+		if ramp.Base != base {
+			t.Errorf("%s is made around %s, want %s", group, ramp.Base, base)
+		}
+		before := read(t, dir, "tokens/tern-and-tide.tokens.json")
+		last := 1.0
+		for _, r := range ramp.Ramp {
+			if r.Kept != strings.Contains(before, r.Value) {
+				t.Errorf("%s.%d: %s, kept %t", group, r.Step, r.Value, r.Kept)
+			}
+			if r.Base && !strings.HasSuffix(base, r.Value) || r.Lightness >= last {
+				t.Errorf("%s.%d: %s, base %t, lightness %g after %g", group, r.Step, r.Value, r.Base, r.Lightness, last)
+			}
+			last = r.Lightness
+		}
+		ramp.Ramp = nil
+	}
+	says(t, dir, "tokens ramp color.coral", "around color.coral.500 #e4572e, at step 500", "color.coral.500 #e4572e")
+	if r := run(t, dir, "tokens", "ramp", "color.sea", "--from", "#e4572e", "--steps", "600,950"); r.status != 2 || !strings.Contains(r.err, "color.sea.600 is there already") {
+		t.Errorf("status %d %s", r.status, r.err)
 	}
 }
 

@@ -238,7 +238,7 @@ func TestTokensAreOnlyAddedWhenTold(t *testing.T) {
 	if !regexp.MustCompile(`(?m)^radius\n  8 +8px$`).MatchString(list.out) {
 		t.Errorf("%s", list.out)
 	}
-	if e := must(t, dir, "tokens", "emit", "--unit", "rem", "--prefix", "x"); !strings.Contains(e.out, "--x-radius-m: 0.5rem;") {
+	if e := must(t, dir, "tokens", "emit", "--unit", "rem", "--prefix", "x"); !strings.Contains(e.out, "--x-radius-8: 0.5rem;") {
 		t.Errorf("%s", e.out)
 	}
 }

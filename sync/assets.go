@@ -105,7 +105,7 @@ func (r *run) assetsUnchanged() bool {
 
 // rememberAssets keeps what the assets that lie on disk now were made from.
 func (r *run) rememberAssets() error {
-	if r.o.DryRun || r.manifest == nil {
+	if r.o.DryRun || r.manifest == nil || len(r.unread) > 0 {
 		return nil
 	}
 	c := assetCache{From: r.manifest.From, Sources: r.sourcesSeen(), Linked: r.links, Manifest: workspace.Hash(r.outputs[r.assetPath(ManifestName)]),
@@ -237,7 +237,7 @@ func (r *run) assets() error {
 func (r *run) untouched() []asset.Entry {
 	var out []asset.Entry
 	for _, e := range r.before.Assets {
-		if r.stale != nil && !r.stale[e.Source] && slices.Contains(r.sources, e.Source) {
+		if r.unread[e.Source] || r.stale != nil && !r.stale[e.Source] && slices.Contains(r.sources, e.Source) {
 			out = append(out, e)
 		}
 	}
@@ -264,7 +264,9 @@ func (r *run) finishAssets(sets []asset.Set) error {
 		}
 	}
 	for _, p := range r.sources {
-		r.manifest.Inputs[p] = r.hashes[p]
+		if r.manifest.Inputs[p] = r.hashes[p]; r.unread[p] {
+			r.manifest.Inputs[p] = "" // it is looked at again
+		}
 	}
 	maps.Copy(r.manifest.Inputs, r.links)
 	data, err := r.manifest.JSON()

@@ -2,6 +2,7 @@ package sync
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 	"sync"
 
@@ -24,10 +25,30 @@ func (r *run) read() error {
 		r.docs[i], errs[i] = workspace.ParseDrawing(r.files[p], workspace.Drawing{Shown: p, Fonts: r.fonts.Clone(), Marks: marks, Root: root, Limits: r.ws.Config.Budget(), Load: r.ws.Links(p, r.linked(&mu))})
 		return nil
 	})
-	if bad := faults(errs); len(bad) > 0 {
+	if err := r.setAside(errs); err != nil {
+		return err
+	}
+	r.docs = slices.DeleteFunc(r.docs, func(d *design.Document) bool { return d == nil })
+	r.summarise()
+	return nil
+}
+
+// setAside notes the sources that could not be read; where nothing else is to be done without them, they are an error.
+func (r *run) setAside(errs []error) error {
+	bad := faults(errs)
+	if len(bad) == 0 {
+		return nil
+	}
+	if r.o.Strict {
 		return bad
 	}
-	r.summarise()
+	r.unread = map[string]bool{}
+	for i, err := range errs {
+		if err != nil {
+			r.unread[r.sources[i]] = true
+		}
+	}
+	r.report.Unread = bad
 	return nil
 }
 
@@ -85,7 +106,7 @@ func (r *run) summarise() {
 		}
 	}
 	for name := range r.lock.Elements {
-		if _, still := r.hashes[name]; !still {
+		if _, still := r.hashes[name]; !still && !r.unread[name] {
 			r.report.Changes = append(r.report.Changes, name+": no longer a source")
 		}
 	}

@@ -27,6 +27,8 @@ type Options struct {
 	Only      string                           // one kind of artefact: assets, guide; "" for all
 	Hidden    bool                             // collect hidden texts too
 	Tags      []string                         // given to every text collected
+	Screens   []string                         // the only ones whose texts are collected; empty for all
+	Strict    bool                             // a drawing that cannot be read stops everything
 	Progress  func(stage string, done, of int) // may be nil
 }
 
@@ -56,6 +58,7 @@ type Report struct {
 	Changes  []string             // what changed in the sources since the last run, in words
 	Unmerged []string             // token, text and lock files that git has not merged
 	UpToDate bool                 // nothing had changed: nothing was read in full, nothing written
+	Unread   []error              // drawings that could not be read; what was made of them stays
 	Refused  *workspace.FileError // of a dry run: why a run would write nothing; nil where it would write
 }
 
@@ -141,7 +144,8 @@ type run struct {
 	docs     []*design.Document
 	lib      *token.Library
 	names    Names
-	set      *token.Set // of the default contexts
+	unread   map[string]bool // sources that could not be read
+	set      *token.Set      // of the default contexts
 	harvest  *token.Harvest
 	former   map[string][]string // places each token had at the last sync
 	texts_   *text.Collection
@@ -222,6 +226,9 @@ func (r *run) refusal(foreign, edited []string) *workspace.FileError {
 
 // removals takes away what is no longer made, unless somebody edited it, or it has become something else.
 func (r *run) removals(change *workspace.Change) {
+	if len(r.unread) > 0 { // what was made of them stays
+		return
+	}
 	for _, p := range sortedKeys(r.lock.Outputs) {
 		if _, still := r.outputs[p]; still || r.kept[p] != "" || r.ws.Protected(p) != "" {
 			continue

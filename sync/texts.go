@@ -5,6 +5,7 @@ import (
 	"errors"
 	"fmt"
 	"path"
+	"slices"
 	"strings"
 
 	"archetyp/core/design"
@@ -150,7 +151,7 @@ func TextOptions(ws *workspace.Workspace) text.Options {
 
 func (r *run) textOptions() text.Options {
 	o := TextOptions(r.ws)
-	o.Hidden, o.Tags = r.o.Hidden, r.o.Tags
+	o.Hidden, o.Tags, o.Screens, o.Unread = r.o.Hidden, r.o.Tags, r.o.Screens, r.unread
 	return o
 }
 
@@ -238,6 +239,7 @@ type Collected struct {
 	Keys       int
 	Written    []string
 	Unchanged  bool
+	Unread     []error // drawings that could not be read; their texts stay as they were
 }
 
 // textCache is what the last collecting saw, kept in the cache: a hash of all it read and wrote.
@@ -264,7 +266,7 @@ func Collect(ws *workspace.Workspace, o Options) (*Collected, error) {
 		return nil, err
 	}
 	var cache textCache
-	if data, ok := ws.Cached(textCacheFile); ok && !o.Hidden && len(o.Tags) == 0 && json.Unmarshal(data, &cache) == nil &&
+	if data, ok := ws.Cached(textCacheFile); ok && !o.Hidden && len(o.Tags)+len(o.Screens) == 0 && json.Unmarshal(data, &cache) == nil &&
 		cache.Program == Program && cache.Seen == r.textsSeen() {
 		r.disk.Save()
 		return &Collected{Counts: cache.Counts, Keys: cache.Keys, Unchanged: true}, nil
@@ -275,7 +277,10 @@ func Collect(ws *workspace.Workspace, o Options) (*Collected, error) {
 	if err := r.readTexts(); err != nil {
 		return nil, err
 	}
-	out := &Collected{Collection: r.texts_, Counts: map[text.Happening]int{}, Keys: len(r.texts_.Catalogue.Used())}
+	if err := r.knownScreens(); err != nil {
+		return nil, err
+	}
+	out := &Collected{Collection: r.texts_, Unread: r.report.Unread, Counts: map[text.Happening]int{}, Keys: len(r.texts_.Catalogue.Used())}
 	for _, e := range r.texts_.Events {
 		out.Counts[e.What]++
 	}
@@ -290,11 +295,28 @@ func Collect(ws *workspace.Workspace, o Options) (*Collected, error) {
 	for _, p := range []string{r.wordsFile(), keysFile} {
 		r.keep(p, r.outputs[p])
 	}
+	if len(r.unread)+len(o.Screens) > 0 {
+		return out, nil // the next one looks again
+	}
 	data, err := json.Marshal(textCache{Program, r.textsSeen(), r.drawingsSeen(), out.Counts, out.Keys})
 	if err == nil {
 		ws.Cache(textCacheFile, data)
 	}
 	return out, nil
+}
+
+// knownScreens refuses screens to collect that no drawing has.
+func (r *run) knownScreens() error {
+	var names []string
+	for _, f := range r.finds {
+		names = append(names, f.Screens()...)
+	}
+	for _, want := range r.o.Screens {
+		if !slices.ContainsFunc(names, func(s string) bool { return strings.EqualFold(s, want) }) {
+			return &workspace.FileError{Msg: fmt.Sprintf("no drawing has a screen %q", want), Hint: "Screens here: " + strings.Join(names, ", ") + "."}
+		}
+	}
+	return nil
 }
 
 // readTexts reads the drawings for their texts alone, side by side, and collects. No drawing is kept.
@@ -313,9 +335,10 @@ func (r *run) readTexts() error {
 		}
 		return nil
 	})
-	if bad := faults(errs); len(bad) > 0 {
-		return bad
+	if err := r.setAside(errs); err != nil {
+		return err
 	}
+	r.finds = slices.DeleteFunc(r.finds, func(f *text.Finds) bool { return f == nil })
 	return r.texts()
 }
 

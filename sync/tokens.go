@@ -2,6 +2,7 @@ package sync
 
 import (
 	"fmt"
+	"maps"
 	"path"
 	"sort"
 	"strings"
@@ -111,6 +112,7 @@ func (r *run) newLock() error {
 	for p, h := range r.kept {
 		l.Outputs[p] = h
 	}
+	r.carryOver(l)
 	index := map[string]string{}
 	for _, d := range r.docs {
 		for i, e := range d.All() {
@@ -119,6 +121,12 @@ func (r *run) newLock() error {
 		}
 	}
 	uses, behind := map[string][]string{}, map[string]map[string][]string{}
+	put := func(path, shown, at string) {
+		if behind[path] == nil {
+			behind[path] = map[string][]string{}
+		}
+		behind[path][shown] = append(behind[path][shown], at)
+	}
 	for _, f := range r.harvest.Found {
 		for i := range f.Uses {
 			u := &f.Uses[i]
@@ -131,10 +139,7 @@ func (r *run) newLock() error {
 				uses[name.Path] = append(uses[name.Path], at)
 			}
 			if name.Behind {
-				if behind[name.Path] == nil {
-					behind[name.Path] = map[string][]string{}
-				}
-				behind[name.Path][shown] = append(behind[name.Path][shown], at)
+				put(name.Path, shown, at)
 			}
 		}
 	}
@@ -146,6 +151,20 @@ func (r *run) newLock() error {
 			for _, p := range places {
 				if at, ok := index[p]; ok {
 					uses[path] = append(uses[path], at)
+				}
+			}
+		}
+	}
+	for path, t := range r.lock.TokensNow() { // of drawings that could not be read
+		for _, u := range t.Uses {
+			if r.isUnread(u) {
+				uses[path] = append(uses[path], u)
+			}
+		}
+		for text, list := range t.Behind {
+			for _, u := range list {
+				if r.isUnread(u) {
+					put(path, text, u)
 				}
 			}
 		}
@@ -166,6 +185,36 @@ func (r *run) newLock() error {
 		return err
 	}
 	return r.put(workspace.Memory, "the lock", workspace.LockName, data)
+}
+
+// unreadMark makes the hash of a source in the lock another one than it ever has.
+const unreadMark = "?"
+
+// isUnread says whether a use in the lock is of a source that could not be read.
+func (r *run) isUnread(use string) bool {
+	source, _, _ := strings.Cut(use, "#")
+	return r.unread[source]
+}
+
+// carryOver keeps in the lock what it knows of sources that could not be read, and of what was made of them. They count as
+// changed, so that the next run looks at them again.
+func (r *run) carryOver(l *workspace.Lock) {
+	if len(r.unread) == 0 {
+		return
+	}
+	l.Inputs = maps.Clone(l.Inputs)
+	for source := range r.unread {
+		delete(l.Inputs, source)
+		if was, ok := r.lock.Inputs[source]; ok {
+			l.Inputs[source] = strings.TrimSuffix(was, unreadMark) + unreadMark
+			l.Elements[source] = r.lock.Elements[source]
+		}
+	}
+	for p, h := range r.lock.Outputs {
+		if _, made := l.Outputs[p]; !made {
+			l.Outputs[p] = h
+		}
+	}
 }
 
 func compact(list []string) []string {

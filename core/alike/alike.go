@@ -8,6 +8,7 @@ import (
 	"hash/maphash"
 	"slices"
 	"strings"
+	"unicode"
 
 	"archetyp/core/css"
 	"archetyp/core/design"
@@ -16,8 +17,9 @@ import (
 
 // Set is one thing and the places it is drawn at.
 type Set struct {
-	Name      string // the component mark, else the name most instances have; "" for none
+	Name      string // the component mark, else the name instances have, or share a part of; "" for none
 	Instances []Instance
+	Inside    string // what each instance is a part of, where that is a set too; "" for none
 }
 
 // Instance is one of a set, with the facts it does not share with most.
@@ -50,11 +52,11 @@ func Find(elements []*design.Element) []Set {
 	byShape := map[uint64][]*cluster{}
 	of := map[*design.Element]*cluster{}
 	for _, e := range elements {
-		if e.Kind != design.Group || e.Hidden {
-			continue
+		if e.Kind != design.Group || e.Hidden || e.Parent != nil && e.Parent.Shape == "use" && len(e.Parent.Children) == 1 {
+			continue // what a use refers to is that use
 		}
 		s := measure(e, shapes, seed)
-		if s.parts < 2 || s.parts > mostParts {
+		if s.parts < 2 && e.Shape != "use" || s.parts < 1 || s.parts > mostParts {
 			continue
 		}
 		t := traits(e)
@@ -75,11 +77,29 @@ func Find(elements []*design.Element) []Set {
 	}
 	var out []Set
 	for _, c := range sets {
-		if len(c.members) > 1 && !c.inside(of) {
-			out = append(out, c.set())
+		if len(c.members) < 2 {
+			continue
 		}
+		outer := c.inside(of)
+		if outer != nil && !c.apart() {
+			continue
+		}
+		s := c.set()
+		if outer != nil {
+			s.Inside = cmp.Or(name(outer.members), "instance above")
+		}
+		out = append(out, s)
 	}
 	return out
+}
+
+// apart says whether instances are things of their own, not only parts of larger ones: marked, used by reference, or
+// words on a ground of their own.
+func (c *cluster) apart() bool {
+	e := c.members[0]
+	words := false
+	e.Walk(func(x *design.Element) { words = words || x.Words != nil })
+	return e.Marks.Component != "" || e.Shape == "use" || words && e.Background() != nil
 }
 
 // structure is the sum over the kinds of all that is in an element, and how many parts that is.
@@ -95,6 +115,9 @@ func measure(e *design.Element, known map[*design.Element]structure, seed maphas
 	var h maphash.Hash
 	h.SetSeed(seed)
 	h.WriteString(string(e.Kind))
+	if e.Shape == "use" {
+		h.WriteString(e.Node.Href())
+	}
 	s := structure{}
 	for _, c := range e.Children {
 		if c.Hidden {
@@ -234,8 +257,8 @@ func likeness(a, b []trait) float64 {
 	return float64(same) / float64(max(len(a), len(b)))
 }
 
-// inside says whether every instance is only the same part of a larger set's instances.
-func (c *cluster) inside(of map[*design.Element]*cluster) bool {
+// inside is the larger set of which every instance is the same part of an instance; nil for none.
+func (c *cluster) inside(of map[*design.Element]*cluster) *cluster {
 	var outer *cluster
 	seen := map[*design.Element]bool{}
 	for _, e := range c.members {
@@ -244,11 +267,11 @@ func (c *cluster) inside(of map[*design.Element]*cluster) bool {
 			p = p.Parent
 		}
 		if p == nil || outer != nil && of[p] != outer || seen[p] {
-			return false
+			return nil
 		}
 		outer, seen[p] = of[p], true
 	}
-	return true
+	return outer
 }
 
 // set works out what most instances have, and where each differs.
@@ -297,25 +320,48 @@ func (c *cluster) set() Set {
 	return s
 }
 
-// name is what most instances are called.
+// name is what most instances are called, numbers at the end left out; else the words that all their names have.
 func name(members []*design.Element) string {
 	counts := map[string]int{}
 	var names []string
+	named := 0
 	for _, e := range members {
-		n := cmp.Or(e.Marks.Component, e.Name)
+		n := cmp.Or(e.Marks.Component, strings.TrimRight(e.Name, "0123456789 -_.()"), e.Name)
 		if n == "" {
 			continue
 		}
+		named++
 		if counts[n]++; counts[n] == 1 {
 			names = append(names, n)
 		}
 	}
-	if len(names) == 0 {
+	if named == 0 {
 		return ""
 	}
-	slices.SortStableFunc(names, func(a, b string) int { return counts[b] - counts[a] })
-	if counts[names[0]] == 1 {
+	most := slices.MaxFunc(names, func(a, b string) int { return cmp.Compare(counts[a], counts[b]) })
+	if counts[most] > 1 && 2*counts[most] >= named {
+		return most
+	}
+	if named < len(members) {
 		return ""
 	}
-	return names[0]
+	return sharedWords(names)
+}
+
+// sharedWords are the words that all of several names have, in the order of the first.
+func sharedWords(names []string) string {
+	words := func(s string) []string {
+		return strings.FieldsFunc(s, func(r rune) bool { return !unicode.IsLetter(r) })
+	}
+	var out []string
+	for _, w := range words(names[0]) {
+		all := true
+		for _, n := range names[1:] {
+			all = all && slices.ContainsFunc(words(n), func(o string) bool { return strings.EqualFold(o, w) })
+		}
+		if all {
+			out = append(out, w)
+		}
+	}
+	return strings.Join(out, " ")
 }

@@ -281,12 +281,19 @@ func (w *writer) flow(b *Block, e *design.Element) {
 	switch {
 	case even:
 		w.put(b, "gap", css.Px(gap), "space")
+	case evenMiddles(&l):
+		b.Comments = append(b.Comments, "the middles of the items are evenly apart: give each the same width, flex: 1")
 	case len(l.Gaps) > 1 && l.Grow == nil:
 		b.Comments = append(b.Comments, "the gaps are uneven: "+layout.GapText(l.Gaps))
 	case l.Grow != nil:
 		b.Comments = append(b.Comments, l.Grow.Title()+" takes the room left over: flex-grow: 1")
 		w.put(b, "gap", css.Px(slices.Min(l.Gaps)), "space")
 	}
+}
+
+func evenMiddles(l *layout.Layout) bool {
+	_, even := l.EvenMiddles()
+	return even
 }
 
 // padding are the insets of what lies on a background, none where it hangs over. A single thing in the middle is said

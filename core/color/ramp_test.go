@@ -2,6 +2,7 @@ package color
 
 import (
 	"math"
+	"slices"
 	"testing"
 )
 
@@ -12,7 +13,9 @@ func TestRamp(t *testing.T) {
 		if err != nil {
 			t.Fatal(err)
 		}
-		ramp, base := c.Ramp(steps)
+		step := c.Nearest(steps)
+		base := slices.Index(steps, step)
+		ramp := Ramp(map[int]Color{step: c}, steps)
 		if len(ramp) != len(steps) || ramp[base].Hex() != hex {
 			t.Fatalf("%s: %d colours, the base is %v", hex, len(ramp), ramp[base])
 		}
@@ -53,5 +56,23 @@ func TestFit(t *testing.T) {
 	}
 	if in := RGB8(1, 2, 3); in.Fit() != in {
 		t.Error("a colour inside is changed")
+	}
+}
+
+// Steps that have a colour keep it, and what is new lies between its neighbours.
+func TestRampBetweenColours(t *testing.T) {
+	light, dark := RGB8(0xe3, 0xf1, 0xf6), RGB8(0x06, 0x44, 0x5a)
+	steps := []int{50, 100, 300, 500, 800, 900}
+	ramp := Ramp(map[int]Color{100: light, 800: dark}, steps)
+	if ramp[1] != light || ramp[4] != dark {
+		t.Errorf("%v", ramp)
+	}
+	for i := 1; i < len(ramp); i++ {
+		if ramp[i].To(OKLCH).C[0] >= ramp[i-1].To(OKLCH).C[0] {
+			t.Errorf("step %d is no darker than the one before", steps[i])
+		}
+	}
+	if l := ramp[2].To(OKLCH).C[0]; math.Abs(l-(light.To(OKLCH).C[0]*5+dark.To(OKLCH).C[0]*2)/7) > 0.005 {
+		t.Errorf("step 300 has the lightness %.3f", l)
 	}
 }

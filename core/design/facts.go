@@ -45,6 +45,9 @@ func (e *Element) Facts() []FactLine {
 		i := Insets(box, in)
 		addFact(l, "insets", Derive(i, "from the container's edges"), strings.Join([]string{css.Px(i[0]), css.Px(i[1]), css.Px(i[2]), css.Px(i[3])}, " "))
 	}
+	if way := InTheMiddle(box, in); way != "" && e.Parent != nil {
+		addFact(l, "centred", Derive(way, "as much room on both sides"), way)
+	}
 	l.turns(e)
 	face := e.Face()
 	addFact(l, "form", e.Form, string(e.Form.Value))

@@ -73,6 +73,21 @@ func Insets(in, out geom.Rect) [4]float64 {
 	return [4]float64{in.Y - out.Y, out.Right() - in.Right(), out.Bottom() - in.Bottom(), in.X - out.X}
 }
 
+// InTheMiddle says in words which way a box stands in the middle of one around it, with room on both sides; "" for neither.
+func InTheMiddle(in, out geom.Rect) string {
+	i := Insets(in, out)
+	even := func(a, b float64) bool { return a > alignedWithin && math.Abs(a-b) <= alignedWithin }
+	switch across, down := even(i[1], i[3]), even(i[0], i[2]); {
+	case across && down:
+		return "both ways"
+	case across:
+		return "across"
+	case down:
+		return "down"
+	}
+	return ""
+}
+
 // ContainerElement is the element whose box Container gives: the background an element lies on; nil for the screen.
 func (e *Element) ContainerElement() *Element {
 	for p := e.Parent; p != nil; p = p.Parent {

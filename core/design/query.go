@@ -250,6 +250,12 @@ func (e *Element) Contents() []*Element {
 	return out
 }
 
+// Line says whether the element has no area that a fill could show on.
+func (e *Element) Line() bool {
+	g := e.Geometry.Value
+	return e.Kind != Group && e.Words == nil && (g.W == 0 || g.H == 0 || e.Paint != nil && e.Paint.Path != nil && len(e.Paint.Path.Points) < 3)
+}
+
 // Ancestor is the nearest element, itself included, for which ok holds; nil for none.
 func (e *Element) Ancestor(ok func(*Element) bool) *Element {
 	for ; e != nil; e = e.Parent {

@@ -109,7 +109,9 @@ func (s *Screen) Summary() Summary {
 			as = "text"
 		}
 		for _, f := range e.Fills {
-			paint(e, f.Value, as)
+			if !e.Line() {
+				paint(e, f.Value, as)
+			}
 		}
 		for _, f := range e.Strokes {
 			paint(e, f.Value.Paint, "stroke")

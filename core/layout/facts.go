@@ -63,7 +63,11 @@ func placeFacts(e *design.Element) []design.FactLine {
 	case Row, Column:
 		add("display", "flex", fmt.Sprintf("%d items stand in a %s", len(l.Items), l.Kind))
 		add("flex-direction", string(l.Kind), "places of the items")
-		add("gap", GapText(l.Gaps), gapFrom(l.Gaps))
+		if step, even := l.EvenMiddles(); even {
+			add("middles", css.Px(step)+" apart", "even, where the gaps between items of unlike sizes are not")
+		} else {
+			add("gap", GapText(l.Gaps), gapFrom(l.Gaps))
+		}
 		add("align-items", string(l.Align), alignFrom(l))
 	}
 	if l.Contained {

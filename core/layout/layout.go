@@ -71,6 +71,34 @@ func Even(gaps []float64) (gap float64, ok bool) {
 	return gaps[0], true
 }
 
+// Middles are the distances between the middles of a row's or column's items, in px.
+func (l *Layout) Middles() []float64 {
+	at := acrossX
+	if l.Kind == Column {
+		at = acrossY
+	}
+	var out []float64
+	for i := 1; i < len(l.Items); i++ {
+		out = append(out, tidy(at(l.Items[i]).mid()-at(l.Items[i-1]).mid()))
+	}
+	return out
+}
+
+// EvenMiddles is how far the middles of a row's or column's items are apart, where the gaps between them are uneven and
+// that is not.
+func (l *Layout) EvenMiddles() (step float64, ok bool) {
+	if _, even := Even(l.Gaps); even || len(l.Gaps) < 2 || l.Kind != Row && l.Kind != Column {
+		return 0, false
+	}
+	m := l.Middles()
+	for _, v := range m[1:] {
+		if math.Abs(v-m[0]) > near {
+			return 0, false
+		}
+	}
+	return m[0], true
+}
+
 // Of says how the visible contents of a group stand. ok is false where no rule fits.
 func Of(e *design.Element) (Layout, bool) {
 	if e.Kind != design.Group {

@@ -19,12 +19,9 @@ func strokeFirst(s *style) bool {
 
 // fillAndStroke sets both on the element and its paint. box is the shape's box in user space.
 func (b *builder) fillAndStroke(e *design.Element, n *markup.Node, c context, box geom.Rect) {
-	flat := box.W == 0 || box.H == 0 || e.Paint.Path != nil && len(e.Paint.Path.Points) < 3 // a line has nothing to fill
 	if p, ok := b.paint(n, c, "fill", box); ok && n.Local != "line" {
 		e.Paint.Fill = &p
-		if !flat {
-			e.Fills = append(e.Fills, fact(c.style, n, "fill", p))
-		}
+		e.Fills = append(e.Fills, fact(c.style, n, "fill", p))
 	}
 	if s, ok := b.stroke(n, c, box); ok {
 		e.Paint.Stroke = &s

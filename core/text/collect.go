@@ -18,6 +18,9 @@ type Options struct {
 	Apart   []string // what keeps the same words apart: component, room, screen
 	Hidden  bool     // hidden texts too
 	Tags    []string // given to every text that is found
+
+	Screens []string        // the only ones to collect; empty for all
+	Unread  map[string]bool // sources that could not be read now
 }
 
 // Happening is what became of one text.
@@ -94,9 +97,13 @@ func Collect(docs []*design.Document, old *Catalogue, o Options) (*Collection, e
 
 // Finds are the texts of one document. They hold nothing of the document itself.
 type Finds struct {
-	name string
-	all  []*found
+	name    string
+	all     []*found
+	screens []string
 }
+
+// Screens are the names of the document's screens.
+func (f *Finds) Screens() []string { return f.screens }
 
 // Find finds the texts of a document, drawn and in attributes.
 func Find(d *design.Document, o Options) *Finds {
@@ -113,9 +120,12 @@ func Gather(finds []*Finds, old *Catalogue, o Options) (*Collection, error) {
 	if old == nil {
 		old = &Catalogue{Locale: o.Locale}
 	}
-	c := &collector{o: o, old: old, byKey: map[string]*Entry{}, byWords: map[string]*Entry{}, oldWords: map[string]*Entry{}, unmeant: map[string]bool{}}
+	c := &collector{o: o, old: old, byKey: map[string]*Entry{}, byWords: map[string]*Entry{}, oldWords: map[string]*Entry{}, unmeant: map[string]bool{}, order: map[string]int{}}
 	for _, f := range finds {
 		c.all = append(c.all, f.all...)
+		for i, s := range f.screens {
+			c.order[f.name+"\x00"+s] = i
+		}
 	}
 	c.matchPlaces(finds)
 	for _, f := range c.all {
@@ -141,10 +151,15 @@ type collector struct {
 	byWords  map[string]*Entry // those found now
 	oldWords map[string]*Entry
 	unmeant  map[string]bool // words that a text without a meaning has
+	order    map[string]int  // of screens in their source
 }
 
 func (c *Finds) read(d *design.Document, o Options) {
 	for _, s := range d.Screens {
+		c.screens = append(c.screens, s.Name)
+		if o.leaves(d.Name, s.Name) {
+			continue
+		}
 		var y *yard
 		texts := bodies(s)
 		for _, e := range s.Elements {
@@ -252,8 +267,10 @@ func (c *collector) matchPlaces(finds []*Finds) {
 			if said == "" {
 				said = e.Sample(c.o.Locale)
 			}
-			put(before, p.Source, identity(p, said, ""), len(olds))
-			olds = append(olds, oldPlace{e, p})
+			if !c.o.leaves(p.Source, p.Screen) {
+				put(before, p.Source, identity(p, said, ""), len(olds))
+				olds = append(olds, oldPlace{e, p})
+			}
 		}
 		if k := wordsKey(e.Words, e.Meaning, ""); !e.Apart && len(e.Places) == 0 && c.oldWords[k] == nil {
 			c.oldWords[k] = e
@@ -571,13 +588,15 @@ func (c *collector) result() *Collection {
 		e.Places = append(e.Places, f.place) // in the order of the drawings, whatever step found them
 	}
 	for _, o := range c.old.Entries {
-		if c.byKey[o.Key] != nil {
+		kept := c.left(o.Places)
+		if e := c.byKey[o.Key]; e != nil {
+			c.keep(e, kept)
 			continue
 		}
 		e := o.clone()
-		e.Places, e.Unused = nil, true
+		e.Places, e.Unused = kept, o.Unused || len(kept) == 0
 		out.Catalogue.Entries = append(out.Catalogue.Entries, e)
-		if !o.Unused {
+		if !o.Unused && e.Unused {
 			out.Events = append(out.Events, Event{What: Gone, Key: o.Key, Words: o.Words})
 		}
 	}

@@ -170,6 +170,9 @@ func use(d *design.Document, s *design.Screen, e *design.Element, prop string, w
 func (c *collector) element(d *design.Document, s *design.Screen, e *design.Element) {
 	area := e.Geometry.Value.W * e.Geometry.Value.H
 	for _, f := range e.Fills {
+		if e.Line() {
+			break // what cannot show is not used
+		}
 		if f.Error > 0 { // an estimate that may be off is no value to make a token of
 			continue
 		}
