@@ -20,7 +20,7 @@ import (
 type exportFlags struct {
 	set, at, format, out, background string
 	join, effects, dry, trim, square bool
-	current, overwrite               bool
+	current, overwrite, strip        bool
 	pad                              float64
 	quality                          int
 }
@@ -37,7 +37,7 @@ and those of assets that are gone are removed, unless somebody edited them. With
 			"archetyp assets export booking '#from, #to' --join -o route.png --background white"),
 		RunE: func(_ *cobra.Command, args []string) error {
 			if len(args) == 0 && f.set == "" && f.out == "" {
-				if f.join || f.at != "" || f.format != "" || f.trim || f.square || f.pad != 0 || f.background != "" || !f.effects || f.quality != 0 {
+				if f.join || f.strip || f.at != "" || f.format != "" || f.trim || f.square || f.pad != 0 || f.background != "" || !f.effects || f.quality != 0 {
 					return hint("what is said of a picture needs a SOURCE", "The sets under assets: in "+workspace.ConfigName+" say what marked elements become.")
 				}
 				return a.exportWorkspace(f)
@@ -54,6 +54,7 @@ and those of assets that are gone are removed, unless somebody edited them. With
 	fl.BoolVar(&f.trim, "trim", false, "cut to the pixels that are painted")
 	fl.Float64Var(&f.pad, "pad", 0, "add so many `PX` of air on each side")
 	fl.BoolVar(&f.square, "square", false, "as high as wide, with the drawing in the middle")
+	fl.BoolVar(&f.strip, "strip", false, "of what repeats one column or row of pixels, only that one, and the CSS that repeats it")
 	fl.StringVar(&f.background, "background", "", "a CSS `COLOUR` to paint on (default: transparent)")
 	fl.BoolVar(&f.effects, "with-effects", true, "with shadows and blurs, the picture grown so that none is cut off; =false leaves them out")
 	fl.BoolVar(&f.current, "current-color", false, "the one colour of a drawing becomes currentColor in SVG")
@@ -126,13 +127,21 @@ func (a *app) exportOnce(f *exportFlags, args []string) error {
 	files := map[string][]byte{}
 	var list []exportedJSON
 	notes := changed
-	made := make([]*asset.Made, len(cuts))
+	made, repeats := make([]*asset.Made, len(cuts)), make([]func(string) string, len(cuts))
 	over := func() {}
 	if len(cuts) < fewJobs { // a bar would say nothing
 		over = a.busy("painting " + plural(len(cuts), "picture", "pictures"))
 	}
 	err = sync.Told(a.progress(), "exporting", len(cuts), func(i int) (err error) {
 		cut := cuts[i].cut(look)
+		if f.strip {
+			var ok bool
+			if repeats[i], ok, err = cut.Strip(); err != nil {
+				return err
+			} else if !ok {
+				return hint(fmt.Sprintf("%s%s is no strip: neither its columns nor its rows are all alike", named(args), cuts[i].name), "\"archetyp assets advise\" lists what is.")
+			}
+		}
 		if made[i], err = asset.MakeCut(&cut, set, fitted[cuts[i].name]); err != nil {
 			err = fmt.Errorf("%s%s: %w", named(args), cuts[i].name, err)
 		}
@@ -147,7 +156,11 @@ func (a *app) exportOnce(f *exportFlags, args []string) error {
 		for _, file := range made[i].Files {
 			p := path.Join(folder, file.Path)
 			files[p] = file.Data
-			list = append(list, exportedJSON{p, c.name, file.Format, file.Width, file.Height, file.Density, len(file.Data)})
+			done := exportedJSON{p, c.name, file.Format, file.Width, file.Height, file.Density, len(file.Data), ""}
+			if f.strip {
+				done.CSS = repeats[i](path.Base(p))
+			}
+			list = append(list, done)
 		}
 	}
 	if len(list) == 0 {
@@ -166,6 +179,11 @@ func (a *app) exportOnce(f *exportFlags, args []string) error {
 		return nil
 	}
 	a.printExported(list)
+	for _, l := range list {
+		if l.CSS != "" {
+			a.print("%s\n", l.CSS)
+		}
+	}
 	if f.dry {
 		a.print("nothing was written\n")
 	}
@@ -206,6 +224,7 @@ type exportedJSON struct {
 	Height  int     `json:"height"`
 	Density float64 `json:"density,omitempty"`
 	Bytes   int     `json:"bytes"`
+	CSS     string  `json:"css,omitempty"` // that repeats a strip
 }
 
 func (f *exportFlags) look() (asset.Look, error) {

@@ -15,6 +15,7 @@ import (
 func (a *app) measureCmd() *cobra.Command {
 	var unit unitFlags
 	var area, to, which, on string
+	var bare valueFlags
 	c := &cobra.Command{
 		Use:   "measure SOURCE A [B]",
 		Short: "Measure an element in its container, or from one element to another",
@@ -43,13 +44,13 @@ between them. --area: what lies in a part of the screen. In px, the unit, and pe
 			if err != nil {
 				return err
 			}
-			m := &measurer{app: a, doc: doc, unit: u, box: box, toScreen: to == "screen"}
+			m := &measurer{app: a, doc: doc, unit: u, box: box, toScreen: to == "screen", bare: &bare}
 			if area != "" {
 				s, err := a.screen(doc, on)
 				if err != nil {
 					return err
 				}
-				return m.area(s, area)
+				return a.answer(&bare, func() error { return m.area(s, area) })
 			}
 			first, err := a.query(doc, args[1])
 			if err != nil {
@@ -57,9 +58,9 @@ between them. --area: what lies in a part of the screen. In px, the unit, and pe
 			}
 			if len(args) == 2 {
 				if len(first) > 1 {
-					return m.spacing(first)
+					return a.answer(&bare, func() error { return m.spacing(first) })
 				}
-				return m.alone(first[0])
+				return a.answer(&bare, func() error { return m.alone(first[0]) })
 			}
 			second, err := a.query(doc, args[2])
 			if err != nil {
@@ -70,15 +71,24 @@ between them. --area: what lies in a part of the screen. In px, the unit, and pe
 					a.say("%s: the first of %s of %s is measured\n", doc.Name, plural(len(found), "match", "matches"), args[i+1])
 				}
 			}
-			return m.between(first[0], second[0])
+			return a.answer(&bare, func() error { return m.between(first[0], second[0]) })
 		},
 	}
 	unit.add(c)
+	bare.add(c, "width, height, x, y, inset-left, gap-right; of two elements gap-down, left, top")
 	c.Flags().StringVar(&area, "area", "", "tell what lies in `X,Y,W,H` of a screen, in px")
 	c.Flags().StringVar(&on, "screen", "", "the `NAME` of the area's screen (default: the first)")
 	c.Flags().StringVar(&to, "to", "container", "measure insets `TO` the container or the screen")
 	c.Flags().StringVar(&which, "box", "layout", "the `BOX` to measure: layout (CSS border boxes), geometry (outlines) or painted")
 	return c
+}
+
+func (m *measurer) bareValue(of string, list []valueOf) error {
+	v, err := m.bare.value(of, list)
+	if err == nil {
+		m.print("%s\n", v)
+	}
+	return err
 }
 
 // boxOf picks one of an element's boxes.
@@ -100,6 +110,7 @@ type measurer struct {
 	unit     design.Unit
 	box      func(*design.Element) geom.Rect
 	toScreen bool
+	bare     *valueFlags
 }
 
 // lengthJSON is a length in px, in the unit asked for, and as a share of the container.
@@ -188,6 +199,17 @@ func (m *measurer) alone(e *design.Element) error {
 		near = append(near, neighbourJSON{string(n.Side), n.Element.Title(), n.Element.Selector(), m.length(n.Gap, in, n.Side == design.Top || n.Side == design.Bottom)})
 	}
 	lines := m.siblings(e)
+	if m.bare.name != "" {
+		b := m.box(e)
+		list := []valueOf{{"width", s.Lengths["width"].Text}, {"height", s.Lengths["height"].Text}, {"x", m.length(b.X, in, false).Text}, {"y", m.length(b.Y, in, true).Text}}
+		for _, side := range []string{"top", "right", "bottom", "left"} {
+			list = append(list, valueOf{"inset-" + side, s.Lengths[side].Text})
+		}
+		for _, n := range near {
+			list = append(list, valueOf{"gap-" + n.Side, n.Gap.Text})
+		}
+		return m.bareValue(e.Selector(), list)
+	}
 	if m.json {
 		return m.printJSON(map[string]any{"source": m.doc.Name, "element": s, "centred": design.InTheMiddle(m.box(e), in), "neighbours": near, "spacing": lines})
 	}
@@ -272,6 +294,13 @@ func (m *measurer) spacing(found []*design.Element) error {
 	for _, e := range found {
 		items = append(items, itemJSON{e.Name, e.Selector(), toJSON(m.box(e))})
 	}
+	if m.bare.name != "" {
+		var list []valueOf
+		if ok && l.Kind != layout.Grid {
+			list = append(list, valueOf{"gap", layout.GapText(l.Gaps)})
+		}
+		return m.bareValue(fmt.Sprintf("%d elements", len(found)), list)
+	}
 	var lines []spacingJSON
 	if ok {
 		if lines = m.told(l, "elements"); lines == nil {
@@ -311,6 +340,13 @@ func (m *measurer) between(a, b *design.Element) error {
 	offsets := map[string]lengthJSON{}
 	for e, v := range d.Offsets {
 		offsets[string(e)] = m.length(v, in, e == design.Top || e == design.Bottom || e == design.CentreY)
+	}
+	if m.bare.name != "" {
+		list := []valueOf{{"gap-across", gaps["across"].Text}, {"gap-down", gaps["down"].Text}}
+		for _, e := range design.Edges {
+			list = append(list, valueOf{strings.ReplaceAll(string(e), " ", "-"), offsets[string(e)].Text})
+		}
+		return m.bareValue(a.Selector()+" to "+b.Selector(), list)
 	}
 	aligned := []string{}
 	for _, e := range d.Aligned {

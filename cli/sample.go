@@ -18,6 +18,7 @@ import (
 
 func (a *app) sampleCmd() *cobra.Command {
 	size, on := 1, ""
+	var bare valueFlags
 	c := &cobra.Command{
 		Use:   "sample SOURCE X,Y...",
 		Short: "Tell the colour at points of a screen: as painted, and of the element there",
@@ -51,9 +52,10 @@ the topmost element by itself, with its path and the nearest token. Two points o
 			if s.names, err = a.tokenNames(ws, doc); err != nil {
 				return err
 			}
-			return s.answer(doc, points)
+			return a.answer(&bare, func() error { return s.answer(doc, points, &bare) })
 		},
 	}
+	bare.add(c, "painted, own, rgb, oklch, token, element")
 	c.Flags().IntVar(&size, "size", 1, "average a square of `N` px around each point")
 	c.Flags().StringVar(&on, "screen", "", "the screen's `NAME` (default: the first)")
 	return c
@@ -113,7 +115,7 @@ type sampleJSON struct {
 	own        color.Color
 }
 
-func (s *sampler) answer(doc *design.Document, points []geom.Point) error {
+func (s *sampler) answer(doc *design.Document, points []geom.Point, bare *valueFlags) error {
 	var all []sampleJSON
 	for _, p := range points {
 		one, err := s.at(p)
@@ -123,6 +125,9 @@ func (s *sampler) answer(doc *design.Document, points []geom.Point) error {
 		all = append(all, one)
 	}
 	shareGradients(all)
+	if bare.name != "" {
+		return s.values(all, bare)
+	}
 	if s.json {
 		return s.printJSON(map[string]any{"source": doc.Name, "screen": s.screen.Name, "size": s.size, "samples": all})
 	}
@@ -148,6 +153,30 @@ func (s *sampler) answer(doc *design.Document, points []geom.Point) error {
 			s.print("%s %s\n", t.dim("gradient"), p.Gradient)
 		}
 	}
+	return nil
+}
+
+// values prints one value of each point.
+func (s *sampler) values(all []sampleJSON, bare *valueFlags) error {
+	var lines []string
+	for i := range all {
+		p := &all[i]
+		list := []valueOf{{"painted", p.Painted.Hex}, {"rgb", p.Painted.RGB}, {"oklch", p.Painted.OKLCH}}
+		for _, n := range []valueOf{{"token", p.Token}, {"element", p.Selector}, {"gradient", p.Gradient}} {
+			if n.value != "" {
+				list = append(list, n)
+			}
+		}
+		if p.Own != nil {
+			list = append(list, valueOf{"own", p.Own.Hex})
+		}
+		v, err := bare.value(num(p.X)+", "+num(p.Y), list)
+		if err != nil {
+			return err
+		}
+		lines = append(lines, v)
+	}
+	s.print("%s\n", block(strings.Join(lines, "\n")))
 	return nil
 }
 

@@ -14,6 +14,7 @@ import (
 
 func (a *app) specCmd() *cobra.Command {
 	var unit unitFlags
+	var bare valueFlags
 	c := &cobra.Command{
 		Use:   "spec SOURCE [SELECTOR]",
 		Short: "Tell all facts of elements, or what each screen uses, and how each is known",
@@ -21,7 +22,7 @@ func (a *app) specCmd() *cobra.Command {
 known: stated in the file, derived from it, or estimated with its error. Of several elements, what they share and what
 differs. Without a selector, what each screen uses: colours, type styles, fonts, shadows, radii, assets, components.`),
 		Example: example("archetyp spec design/booking.svg '#pay'", "archetyp spec design/components.svg '[data-component=button] text' --unit rem",
-			"archetyp spec design/timetable.svg"),
+			"archetyp spec design/timetable.svg", "archetyp spec booking '#pay' --value border-radius"),
 		Args: between(1, 2, "a SOURCE and perhaps a SELECTOR"),
 		RunE: func(_ *cobra.Command, args []string) error {
 			doc, ws, err := a.source(args[0])
@@ -37,34 +38,64 @@ differs. Without a selector, what each screen uses: colours, type styles, fonts,
 				return err
 			}
 			if len(args) == 1 {
-				return a.printSummaries(doc, names)
+				if bare.name != "" {
+					return hint("--value wants a SELECTOR", "For example: archetyp spec "+args[0]+" '#pay' --value width")
+				}
+				return a.answer(&bare, func() error { return a.printSummaries(doc, names) })
 			}
 			found, err := a.query(doc, args[1])
 			if err != nil {
 				return err
 			}
 			t := &teller{app: a, doc: doc, names: names, unit: u}
-			switch {
-			case a.json:
-				return t.json(found)
-			case len(found) > 1:
-				t.several(found)
-				if !a.verbose {
-					return nil
-				}
-				a.print("\n")
-			}
-			for i, e := range found {
-				if i > 0 {
-					a.print("\n")
-				}
-				t.one(e)
-			}
-			return nil
+			return a.answer(&bare, func() error { return t.tell(found, &bare) })
 		},
 	}
 	unit.add(c)
+	bare.add(c, "width, height, x, y, or a fact's name")
 	return c
+}
+
+// tell tells elements: their bare values, as JSON, or in full.
+func (t *teller) tell(found []*design.Element, bare *valueFlags) error {
+	switch {
+	case bare.name != "":
+		return t.values(found, bare)
+	case t.json:
+		return t.asJSON(found)
+	case len(found) > 1:
+		t.several(found)
+		if !t.verbose {
+			return nil
+		}
+		t.print("\n")
+	}
+	for i, e := range found {
+		if i > 0 {
+			t.print("\n")
+		}
+		t.one(e)
+	}
+	return nil
+}
+
+// values prints one value of each element.
+func (t *teller) values(found []*design.Element, bare *valueFlags) error {
+	var lines []string
+	for _, e := range found {
+		b, u := e.BorderBox(), t.unit.For(e)
+		list := []valueOf{{"width", u.Text(b.W, false)}, {"height", u.Text(b.H, true)}, {"x", u.Text(b.X, false)}, {"y", u.Text(b.Y, true)}}
+		for _, f := range u.Facts(t.facts(e)) {
+			list = append(list, valueOf{f.Name, f.Value})
+		}
+		v, err := bare.value(e.Selector(), list)
+		if err != nil {
+			return err
+		}
+		lines = append(lines, v)
+	}
+	t.print("%s\n", block(strings.Join(lines, "\n")))
+	return nil
 }
 
 // teller tells the facts of elements of one document.
@@ -128,7 +159,7 @@ func (t *teller) spec(e *design.Element) specJSON {
 	return s
 }
 
-func (t *teller) json(found []*design.Element) error {
+func (t *teller) asJSON(found []*design.Element) error {
 	elements := []specJSON{}
 	for _, e := range found {
 		elements = append(elements, t.spec(e))

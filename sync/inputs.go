@@ -111,8 +111,42 @@ func (r *run) load() error {
 
 // wholeLock reads the rest of the lock, once something has changed.
 func (r *run) wholeLock() (err error) {
-	r.lock, err = r.ws.ReadLock()
+	if r.lock, err = r.ws.ReadLock(); err == nil {
+		r.followMoves()
+	}
 	return err
+}
+
+// followMoves finds the drawings that lie elsewhere than at the last sync: with the same bytes, else with the same file
+// name, where only one can be meant. What the lock remembers of them goes along.
+func (r *run) followMoves() {
+	var gone, come []string
+	for _, name := range sortedKeys(r.lock.Elements) {
+		if _, still := r.hashes[name]; !still {
+			gone = append(gone, name)
+		}
+	}
+	for _, name := range r.sources {
+		if _, known := r.lock.Elements[name]; !known {
+			come = append(come, name)
+		}
+	}
+	for _, same := range []func(was, now string) bool{
+		func(was, now string) bool { return r.lock.Inputs[was] == r.hashes[now] },
+		func(was, now string) bool { return path.Base(was) == path.Base(now) },
+	} {
+		for _, was := range gone {
+			var found []string
+			for _, now := range come {
+				if _, taken := r.lock.Elements[now]; !taken && same(was, now) {
+					found = append(found, now)
+				}
+			}
+			if _, left := r.lock.Elements[was]; left && len(found) == 1 {
+				r.lock.Moved(was, found[0])
+			}
+		}
+	}
 }
 
 func (r *run) keep(p string, data []byte) {

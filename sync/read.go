@@ -91,12 +91,9 @@ func (j joined) Unwrap() []error { return j }
 // summarise counts what was read, and compares it with what the lock remembers.
 func (r *run) summarise() {
 	s := &r.report.Summary
-	s.Sources = len(r.docs)
+	s.Sources, s.Warnings = len(r.docs), append(s.Warnings, byCause(r.docs)...)
 	for _, d := range r.docs {
 		s.Screens += len(d.Screens)
-		for _, w := range d.Warnings {
-			s.Warnings = append(s.Warnings, fmt.Sprintf("%s:%d:%d: %s", d.Name, w.Position.Line, w.Position.Column, w.Msg))
-		}
 		all := d.All()
 		s.Elements += len(all)
 		if old, known := r.lock.Elements[d.Name]; known && r.lock.Inputs[d.Name] != r.hashes[d.Name] {
@@ -110,6 +107,31 @@ func (r *run) summarise() {
 			r.report.Changes = append(r.report.Changes, name+": no longer a source")
 		}
 	}
+}
+
+// byCause are the warnings of drawings, one for each cause: where it first shows, and in how many drawings more.
+func byCause(docs []*design.Document) []string {
+	first, more := map[string]string{}, map[string]int{}
+	var causes []string
+	for _, d := range docs {
+		for _, w := range d.Warnings {
+			if _, known := first[w.Msg]; known {
+				more[w.Msg]++
+				continue
+			}
+			first[w.Msg] = fmt.Sprintf("%s:%d:%d", d.Name, w.Position.Line, w.Position.Column)
+			causes = append(causes, w.Msg)
+		}
+	}
+	var out []string
+	for _, msg := range causes {
+		at := first[msg]
+		if n := more[msg]; n > 0 {
+			at += fmt.Sprintf(" and in %d more", n)
+		}
+		out = append(out, at+": "+msg)
+	}
+	return out
 }
 
 // matched pairs the elements a lock remembers of a source with those read now.

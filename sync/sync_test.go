@@ -151,12 +151,53 @@ func TestFaultsOfSeveralDrawingsAreAllTold(t *testing.T) {
 	ws := begin(t)
 	put(t, ws.Dir, "a.svg", "<svg")
 	put(t, ws.Dir, "b.svg", "<html/>")
-	_, err := Run(ws, Options{})
+	r, err := Run(ws, Options{})
+	if err != nil || len(r.Unread) != 2 {
+		t.Fatal(r, err)
+	}
+	_, err = Run(ws, Options{Strict: true})
 	if err == nil || !strings.Contains(err.Error(), "a.svg:1:") || !strings.Contains(err.Error(), "b.svg:1:1") {
 		t.Errorf("%v", err)
 	}
-	if content(t, ws, "archetyp.lock") != "(none)" {
-		t.Error("something was written")
+	for i, want := range []string{"a.svg:1:", "b.svg:1:1"} {
+		if !strings.Contains(r.Unread[i].Error(), want) {
+			t.Error(r.Unread[i])
+		}
+	}
+}
+
+// What is remembered of a drawing and of the elements in it follows them: to another folder, to another name of the
+// screen, to another name of a token.
+func TestMemoryFollowsElements(t *testing.T) {
+	const screen = `<svg xmlns="http://www.w3.org/2000/svg" width="200" height="100" data-screen="Fares"><rect width="200" height="100" fill="#f5f8fa"/><g data-label="A"><rect width="20" height="20" fill="#0b6e8f"/></g><g data-label="B"><rect x="30" width="20" height="20" fill="#0b6e8f"/></g></svg>`
+	const tokens = `{"color": {"$type": "color", "sea": {"$value": {"colorSpace": "srgb", "components": [0.043137, 0.431373, 0.560784], "hex": "#0b6e8f"}}, "action": {"main": {"$value": "{color.sea}"}}}}`
+	for name, c := range map[string]struct{ file, old, now string }{
+		"as it was":             {"fares.svg", "", ""},
+		"the screen is renamed": {"fares.svg", "Fares", "Prices"},
+		"the file is moved":     {"more/fares.svg", "", ""},
+		"moved and edited":      {"more/fares.svg", `width="200" height="100" fill`, `width="200" height="99" fill`},
+		"the file is renamed":   {"prices.svg", "", ""},
+	} {
+		t.Run(name, func(t *testing.T) {
+			ws := begin(t)
+			put(t, ws.Dir, "archetyp.yaml", "sources: ['*.svg', 'more/*.svg']\n")
+			put(t, ws.Dir, "tokens/x.tokens.json", tokens)
+			put(t, ws.Dir, "fares.svg", screen)
+			if err := os.Remove(filepath.Join(ws.Dir, "pay.svg")); err != nil {
+				t.Fatal(err)
+			}
+			ws = open(t, ws.Dir)
+			mustRun(t, ws, Options{})
+			put(t, ws.Dir, "tokens/x.tokens.json", strings.NewReplacer("0.043137", "0.5", "#0b6e8f", "#806e8f").Replace(tokens))
+			if err := os.Remove(filepath.Join(ws.Dir, "fares.svg")); err != nil {
+				t.Fatal(err)
+			}
+			put(t, ws.Dir, c.file, strings.Replace(screen, c.old, c.now, 1))
+			r := mustRun(t, open(t, ws.Dir), Options{})
+			if len(r.Summary.Apart) != 1 || r.Summary.Apart[0].Token != "color.action.main" || r.Summary.Apart[0].Places != 2 || r.Summary.Apart[0].Source != c.file {
+				t.Errorf("%+v", r.Summary.Apart)
+			}
+		})
 	}
 }
 

@@ -190,7 +190,7 @@ func (r *run) textOutputs() error {
 			if l != c.Locale && !strings.Contains(o.To, "{") || text.Pseudo(l) && f.Name != "json" && f.Name != "json-nested" && f.Name != "android" {
 				continue
 			}
-			data, warnings := CodeTexts(c, f, r.ws.Config.Name, l)
+			data, warnings := CodeTexts(c, f, r.ws.Config.Name, l, o.Keys)
 			p := TextPath(o.To, l, c.Locale)
 			if prev, twice := r.outputs[path.Clean(p)]; twice && string(prev) != string(data) {
 				return &workspace.FileError{File: workspace.ConfigName, Msg: fmt.Sprintf("text.outputs: %s would be written twice, with other content", p), Hint: "Put {locale} or {values} into the place, and one output of a kind."}
@@ -218,11 +218,21 @@ func (r *run) hasOutput(as string) bool {
 	return false
 }
 
-// CodeTexts are the messages of a locale as code takes them; what is not translated is left out.
-func CodeTexts(c *text.Catalogue, f exchange.Format, name, locale string) ([]byte, []string) {
+// CodeTexts are the messages of a locale as code takes them, keys spelled as asked; what is not translated is left out.
+func CodeTexts(c *text.Catalogue, f exchange.Format, name, locale, spelling string) ([]byte, []string) {
 	d := &exchange.Document{Name: name, Source: c.Locale, Units: c.Units(text.Filter{}, locale)}
 	if locale != c.Locale {
 		d.Target = locale
+	}
+	if spelling != "" {
+		keys := make([]string, len(d.Units))
+		for i := range d.Units {
+			keys[i] = d.Units[i].Key
+		}
+		names := text.Respell(keys, spelling)
+		for i := range d.Units {
+			d.Units[i].Key = names[keys[i]]
+		}
 	}
 	return f.Write(d, exchange.Options{})
 }

@@ -107,8 +107,9 @@ type TextConfig struct {
 
 // TextOutput is a file of messages for code, one a locale.
 type TextOutput struct {
-	As string `yaml:"as"`
-	To string `yaml:"to"` // with {locale}
+	As   string `yaml:"as"`
+	To   string `yaml:"to"`   // with {locale}
+	Keys string `yaml:"keys"` // how keys are spelled: kebab, snake, camel or dots; "" for as they are
 }
 
 // AssetConfig says where exported assets go, and in which sets.
@@ -255,7 +256,7 @@ var configKeys = map[string][]string{
 	"tokens":       {"resolver", "files", "names"},
 	"outputs":      {"as", "to", "unit", "prefix", "only", "form", "package", "template"},
 	"text":         {"source", "locales", "keys", "case", "apart", "fonts", "outputs"},
-	"text.outputs": {"as", "to"},
+	"text.outputs": {"as", "to", "keys"},
 	"assets":       {"to", "density", "sets"},
 	"assets.sets":  {"name", "to", "at", "formats", "files", "quality", "background", "current-color"},
 	"guide":        {"to"},
@@ -566,6 +567,9 @@ func (c *Config) checkText(fail func(path, format string, args ...any) error) er
 	}
 	for i, o := range t.Outputs {
 		at := fmt.Sprintf("$.text.outputs[%d]", i)
+		if o.Keys != "" && !slices.Contains(text.Cases, o.Keys) {
+			return fail(at+".keys", "text.outputs: keys: %q is no spelling; there are %s", o.Keys, strings.Join(text.Cases, ", "))
+		}
 		f, ok := exchange.Of(o.As)
 		if !ok || !f.Code {
 			var names []string

@@ -97,23 +97,41 @@ func (l *Lock) Rename(renamed map[string]string) {
 	l.Renamed = now
 }
 
+// Moved notes that a source has another path now.
+func (l *Lock) Moved(from, to string) {
+	l.Inputs[to], l.Elements[to] = l.Inputs[from], l.Elements[from]
+	delete(l.Inputs, from)
+	delete(l.Elements, from)
+	move := func(uses []string) {
+		for i, u := range uses {
+			if index, ok := strings.CutPrefix(u, from+"#"); ok {
+				uses[i] = to + "#" + index
+			}
+		}
+	}
+	for _, t := range l.Tokens {
+		move(t.Uses)
+		for _, uses := range t.Behind {
+			move(uses)
+		}
+	}
+}
+
 // TokensNow are the tokens as they were, by the paths they have now; aliases lead there, too.
 func (l *Lock) TokensNow() map[string]LockedToken {
 	if len(l.Renamed) == 0 {
 		return l.Tokens
 	}
-	now, aliases := map[string]string{}, []string{}
+	now := map[string]string{}
 	for path, was := range l.Renamed {
 		now[was] = path
-		aliases = append(aliases, "{"+was+"}", "{"+path+"}")
 	}
-	lead := strings.NewReplacer(aliases...)
 	out := map[string]LockedToken{}
 	for path, t := range l.Tokens {
 		if to, ok := now[path]; ok {
 			path = to
 		}
-		t.Value = lead.Replace(t.Value)
+		t.Value = token.Remembered{Type: token.Type(t.Type), Value: t.Value}.Lead(now)
 		out[path] = t
 	}
 	return out

@@ -6,8 +6,12 @@ import (
 	"math"
 
 	"archetyp/core/color"
+	"archetyp/core/css"
 	"archetyp/core/picture"
+	"archetyp/core/raster"
 )
+
+func quote(file string) string { return css.String(file) }
 
 // stripTolerance is by how many 255ths pixels of a strip may differ: those of a photograph's file are never quite alike.
 const stripTolerance = 2
@@ -28,6 +32,41 @@ func stripOfPixels(img image.Image) (strip, bool) {
 		return stripCSS(b.Dx(), func(i int) []uint8 { return at(i, 0) }, "to right", "high", "repeat-y"), true
 	}
 	return strip{}, false
+}
+
+// Strip narrows a cut whose columns, or rows, are all alike to one px of them, and gives the CSS that repeats a file of it.
+// What lies within a px of the ends may be softer. ok is false where it is no strip.
+func (c *Cut) Strip() (css func(file string) string, ok bool, err error) {
+	img, err := raster.Render(c.Paint, raster.Options{View: c.Box, Density: 1 / c.Density, Background: c.Ground})
+	if err != nil {
+		return nil, false, err
+	}
+	b := img.Bounds()
+	w, h := b.Dx(), b.Dy()
+	if w < 3 && h < 3 {
+		return nil, false, nil
+	}
+	at := func(x, y int) []uint8 { return img.Pix[img.PixOffset(x, y):][:4] }
+	inner := func(n int) int { return max(1, n-2) }
+	skip := func(n int) int { return min(1, n-inner(n)) }
+	k, soft := c.Density, *c
+	soft.Bitmap = nil
+	switch {
+	case w >= 3 && alikeAlong(inner(w), h, func(along, line int) []uint8 { return at(along+skip(w), line) }):
+		soft.Box.X, soft.Box.W = c.Box.X+math.Floor(c.Box.W/k/2)*k, k
+		css = func(file string) string {
+			return fmt.Sprintf("background: url(%s) repeat-x; background-size: 1px %dpx", quote(file), h)
+		}
+	case h >= 3 && alikeAlong(inner(h), w, func(along, line int) []uint8 { return at(line, along+skip(h)) }):
+		soft.Box.Y, soft.Box.H = c.Box.Y+math.Floor(c.Box.H/k/2)*k, k
+		css = func(file string) string {
+			return fmt.Sprintf("background: url(%s) repeat-y; background-size: %dpx 1px", quote(file), w)
+		}
+	default:
+		return nil, false, nil
+	}
+	*c = soft
+	return css, true, nil
 }
 
 // alikeAlong says that all pixels of each of n lines are alike.

@@ -4,6 +4,9 @@
 package match
 
 import (
+	"maps"
+	"slices"
+
 	"archetyp/core/design"
 	"archetyp/core/geom"
 )
@@ -53,12 +56,13 @@ type Pair struct {
 }
 
 // Match pairs two readings. What is not paired is gone (old) or new. A mark or an id counts only where it stands
-// once on each side; marks and ids may move between screens, paths may not.
+// once on each side; marks and ids may move between screens, paths only where a screen was renamed.
 func Match(old, new []Identity) []Pair {
 	m := &matcher{oldTaken: make([]bool, len(old)), newTaken: make([]bool, len(new))}
 	m.by(ByMark, old, new, func(i Identity) string { return i.Mark })
 	m.by(ByID, old, new, func(i Identity) string { return i.ID })
 	m.by(ByPath, old, new, func(i Identity) string { return i.Screen + "\x00" + i.Path })
+	m.renamedScreens(old, new)
 	m.alike(old, new)
 	out := make([]Pair, 0, len(m.pairs))
 	byNew := map[int]Pair{}
@@ -71,6 +75,49 @@ func Match(old, new []Identity) []Pair {
 		}
 	}
 	return out
+}
+
+// renamedScreens pairs by path what stands on a screen that was renamed: one that only the old side has, and one that only
+// the new side has, with half of their elements in common, two at least.
+func (m *matcher) renamedScreens(old, new []Identity) {
+	paths := func(list []Identity) map[string]map[string]bool {
+		out := map[string]map[string]bool{}
+		for _, i := range list {
+			if out[i.Screen] == nil {
+				out[i.Screen] = map[string]bool{}
+			}
+			out[i.Screen][i.Path] = true
+		}
+		return out
+	}
+	before, now := paths(old), paths(new)
+	was := map[string]string{} // new name → old name
+	for _, to := range slices.Sorted(maps.Keys(now)) {
+		best := 1
+		for _, from := range slices.Sorted(maps.Keys(before)) {
+			if now[from] != nil || before[to] != nil {
+				continue
+			}
+			common := 0
+			for p := range before[from] {
+				if now[to][p] {
+					common++
+				}
+			}
+			if common > best && 2*common >= len(before[from]) {
+				best, was[to] = common, from
+			}
+		}
+	}
+	if len(was) == 0 {
+		return
+	}
+	m.by(ByPath, old, new, func(i Identity) string {
+		if from, renamed := was[i.Screen]; renamed {
+			return from + "\x00" + i.Path
+		}
+		return i.Screen + "\x00" + i.Path
+	})
 }
 
 type matcher struct {

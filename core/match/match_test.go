@@ -27,6 +27,8 @@ func TestMatch(t *testing.T) {
 		{"an id twice says nothing", []Identity{id("", "x", "p")}, []Identity{id("", "x", "p"), id("", "x", "q")}, "0=0 same name path"},
 		{"moved to another screen by id", []Identity{{Screen: "A", ID: "x", Path: "p"}}, []Identity{{Screen: "B", ID: "x", Path: "q"}}, "0=0 same id"},
 		{"the same path on another screen is another", []Identity{{Screen: "A", Path: "p"}}, []Identity{{Screen: "B", Path: "p"}}, ""},
+		{"a renamed screen", []Identity{{Screen: "A", Path: "p"}, {Screen: "A", Path: "q"}, {Screen: "C", Path: "p"}}, []Identity{{Screen: "B", Path: "p"}, {Screen: "B", Path: "q"}, {Screen: "C", Path: "p"}}, "0=0 same name path, 1=1 same name path, 2=2 same name path"},
+		{"a screen that is still there was not renamed", []Identity{{Screen: "A", Path: "p"}, {Screen: "A", Path: "q"}}, []Identity{{Screen: "A", Path: "x"}, {Screen: "B", Path: "p"}, {Screen: "B", Path: "q"}}, ""},
 		{"renamed and inserted", []Identity{id("", "a", "1"), id("", "b", "2"), id("", "", "3")}, []Identity{id("", "n", "0"), id("", "a", "1x"), id("", "b", "2"), id("", "", "3")}, "0=1 same id, 1=2 same id, 2=3 same name path"},
 	} {
 		var got []string

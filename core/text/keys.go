@@ -7,6 +7,7 @@ import (
 	"strconv"
 	"strings"
 	"unicode"
+	"unicode/utf8"
 )
 
 // NoKeys is the key pattern that makes no keys: only texts that have one are collected.
@@ -19,6 +20,64 @@ var keyParts = []string{"screen", "component", "name", "words", "n"}
 
 // Cases are the ways to join the words of a key's part.
 var Cases = []string{"kebab", "snake", "camel", "dots"}
+
+// Respell spells keys another way, by the key as it is: their words joined as a style says. Of keys that come out as one,
+// the later are numbered.
+func Respell(keys []string, style string) map[string]string {
+	out, taken := make(map[string]string, len(keys)), map[string]bool{}
+	for _, k := range keys {
+		name := k
+		if style != "" {
+			name = joinWords(keyWordsOf(k), style)
+		}
+		free := name
+		for i := 2; taken[free]; i++ {
+			free = joinWords(append(keyWordsOf(name), strconv.Itoa(i)), style)
+		}
+		taken[free], out[k] = true, free
+	}
+	return out
+}
+
+// keyWordsOf are the words of a key, which dots, hyphens, underscores and capitals part.
+func keyWordsOf(key string) (out []string) {
+	begin := 0
+	put := func(to int) {
+		if to > begin {
+			out = append(out, strings.ToLower(key[begin:to]))
+		}
+	}
+	before := rune(0)
+	for i, r := range key {
+		switch {
+		case r == '.' || r == '-' || r == '_':
+			put(i)
+			begin = i + 1
+		case unicode.IsUpper(r) && unicode.IsLower(before):
+			put(i)
+			begin = i
+		}
+		before = r
+	}
+	put(len(key))
+	return out
+}
+
+func joinWords(words []string, style string) string {
+	if style != "camel" {
+		return strings.Join(words, map[string]string{"snake": "_", "dots": ".", "kebab": "-"}[style])
+	}
+	var b strings.Builder
+	for i, w := range words {
+		r, n := utf8.DecodeRuneInString(w)
+		if i > 0 {
+			r = unicode.ToUpper(r)
+		}
+		b.WriteRune(r)
+		b.WriteString(w[n:])
+	}
+	return b.String()
+}
 
 // CheckPattern says whether a key pattern can be followed.
 func CheckPattern(pattern string) error {

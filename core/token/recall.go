@@ -30,16 +30,30 @@ func Recall(modifiers []*Modifier, base []Remembered, contexts map[string][]Reme
 	return l
 }
 
+// Lead is the value with its aliases to tokens that have another path now leading there; now is by the paths before.
+func (r Remembered) Lead(now map[string]string) string {
+	value, ok := r.value()
+	if !ok {
+		return r.Value
+	}
+	return back(value, now).JSON()
+}
+
+func (r Remembered) value() (Value, bool) {
+	v, err := readJSON([]byte(r.Value), "")
+	if err != nil {
+		return Value{}, false
+	}
+	rd := &reader{file: &File{src: []byte(r.Value)}, path: r.Path}
+	value, fault := rd.value(v, r.Type)
+	return value, fault == nil
+}
+
 func recalled(list []Remembered) []*Token {
 	var out []*Token
 	for _, r := range list {
-		v, err := readJSON([]byte(r.Value), "")
-		if err != nil {
-			continue
-		}
-		rd := &reader{file: &File{src: []byte(r.Value)}, path: r.Path}
-		value, fault := rd.value(v, r.Type)
-		if fault != nil {
+		value, ok := r.value()
+		if !ok {
 			continue
 		}
 		t := &Token{Path: r.Path, Type: r.Type, Value: value}
