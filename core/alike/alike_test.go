@@ -52,17 +52,24 @@ func TestNotAlike(t *testing.T) {
 	}
 }
 
-func TestPartsOfInstancesAreNoSetOfTheirOwn(t *testing.T) {
+func TestPartsOfInstances(t *testing.T) {
+	row := func(y int) string {
+		return fmt.Sprintf(`<g transform="translate(0 %d)"><rect width="300" height="90" fill="#fff"/><g><path d="M0 0h9v9z"/><circle cx="30" cy="20" r="9" fill="#e4572e"/></g></g>`, y)
+	}
+	if sets := find(t, row(0)+row(100)); len(sets) != 1 { // what has no ground of its own is no thing of its own
+		t.Errorf("%+v", sets)
+	}
+
 	card := func(y int) string {
 		return fmt.Sprintf(`<g transform="translate(0 %d)" data-component="card"><rect width="300" height="90" fill="#fff"/><text y="20" font-size="20">Name</text>%s</g>`, y, button(20, "", "#0b6e8f", "14", "Go"))
 	}
 	sets := find(t, card(0)+card(100)+card(200))
-	if len(sets) != 1 || sets[0].Name != "card" || len(sets[0].Instances) != 3 {
+	if len(sets) != 2 || sets[0].Name != "card" || len(sets[0].Instances) != 3 || sets[1].Inside != "card" || len(sets[1].Instances) != 3 {
 		t.Errorf("%+v", sets)
 	}
 	sets = find(t, card(0)+card(100)+button(0, `transform="translate(0 400)"`, "#0b6e8f", "14", "Go")) // one stands alone: a set after all
-	if len(sets) != 2 {
-		t.Errorf("%d sets", len(sets))
+	if len(sets) != 2 || sets[1].Inside != "" {
+		t.Errorf("%+v", sets)
 	}
 }
 

@@ -28,28 +28,43 @@ func blur(l *layer, sx, sy float64) *layer {
 // blurLines blurs count lines of n pixels; step leads along a line, next to the next one.
 func blurLines(pix []uint8, n, count, step, next int, sigma float64) {
 	kernel := gaussian(sigma)
-	picture.Rows(n, count, func(from, to int) {
-		line := make([]float32, n)
-		tmp := make([]float32, n)
+	air := 0 // beyond the ends: what one box carries out there, the next may carry back
+	if kernel == nil {
+		air = boxSize(sigma) * 3 / 2
+	}
+	picture.Rows(n+2*air, count, func(from, to int) {
+		line := make([]float32, n+2*air)
+		tmp := make([]float32, n+2*air)
 		for i := from; i < to; i++ {
 			for k := 0; k < 4; k++ {
 				o := i*next + k
-				any := false
+				first, last := n, 0
+				clear(line[:air])
+				clear(line[air+n:])
 				for x := 0; x < n; x++ {
-					line[x] = float32(pix[o+x*step])
-					any = any || line[x] != 0
+					v := pix[o+x*step]
+					line[air+x] = float32(v)
+					if v != 0 {
+						first, last = min(first, x), x
+					}
 				}
-				if !any {
+				if first == n {
 					continue
 				}
+				a, b := line, tmp
+				cut := 0
+				if first >= air && last < n-air { // nothing gets that far
+					a, b = line[air:air+n], tmp[air:air+n]
+					cut = air
+				}
 				if kernel != nil {
-					convolve(tmp, line, kernel)
-					line, tmp = tmp, line
+					convolve(b, a, kernel)
+					a = b
 				} else {
-					line, tmp = threeBoxes(line, tmp, sigma)
+					a, _ = threeBoxes(a, b, sigma)
 				}
 				for x := 0; x < n; x++ {
-					pix[o+x*step] = clamp8(line[x])
+					pix[o+x*step] = clamp8(a[air-cut+x])
 				}
 			}
 		}
@@ -88,9 +103,11 @@ func convolve(dst, src, kernel []float32) {
 	}
 }
 
+func boxSize(sigma float64) int { return int(math.Floor(sigma*3*math.Sqrt(2*math.Pi)/4 + 0.5)) }
+
 // threeBoxes follows the recipe of the specification for odd and even box sizes.
 func threeBoxes(a, b []float32, sigma float64) (out, spare []float32) {
-	d := int(math.Floor(sigma*3*math.Sqrt(2*math.Pi)/4 + 0.5))
+	d := boxSize(sigma)
 	if d%2 == 1 {
 		box(b, a, d, d/2)
 		box(a, b, d, d/2)

@@ -3,7 +3,6 @@ package token
 import (
 	"fmt"
 	"math"
-	"slices"
 	"strings"
 
 	"archetyp/core/color"
@@ -12,14 +11,24 @@ import (
 // colors are named by hue and lightness step: color.blue.600, which sorts from light to dark. Steps are as coarse as
 // tells the shades of a hue apart: 50, else 10, else 1.
 func (n *namer) colors(found []*Found) {
-	shades := map[string][]float64{} // lightness steps of a hue, not yet rounded
+	type shade struct {
+		hue   string
+		exact float64
+	}
+	type step struct {
+		hue  string
+		unit float64
+		at   int
+	}
+	seen, shades := map[shade]bool{}, map[step]int{} // how many shades of a hue come to a step
 	for _, f := range found {
 		c := *f.Value.Color
-		shades[c.Name()] = append(shades[c.Name()], lightness(c))
-	}
-	for hue, list := range shades {
-		slices.Sort(list)
-		shades[hue] = slices.Compact(list)
+		if k := (shade{c.Name(), lightness(c)}); !seen[k] {
+			seen[k] = true
+			for _, unit := range stepUnits {
+				shades[step{k.hue, unit, roundStep(k.exact, unit)}]++
+			}
+		}
 	}
 	for _, f := range inOrder(found) {
 		if f.Token != "" {
@@ -35,17 +44,13 @@ func (n *namer) colors(found []*Found) {
 			continue
 		}
 		f.Proposed = ""
-		for _, unit := range []float64{50, 10, 1} {
-			if step := roundStep(lightness(c), unit); f.Proposed == "" && alone(shades[hue], lightness(c), unit) {
-				f.Proposed = n.free(colorName(c, step, false))
+		for _, unit := range stepUnits {
+			if at := roundStep(lightness(c), unit); f.Proposed == "" && shades[step{hue, unit, at}] == 1 {
+				f.Proposed = n.free(colorName(c, at, false))
 			}
 		}
-		if f.Proposed == "" { // the same lightness as another: the next step that is free
-			step := roundStep(lightness(c), 1)
-			for f.Proposed == "" {
-				f.Proposed = n.free(colorName(c, step, false))
-				step++
-			}
+		for at := roundStep(lightness(c), 1); f.Proposed == ""; at++ { // the same lightness as another: the next step that is free
+			f.Proposed = n.free(colorName(c, at, false))
 		}
 	}
 }
@@ -76,16 +81,8 @@ func (n *namer) free(name string) string {
 	return ""
 }
 
-// alone says whether a unit tells a shade from the others of its hue.
-func alone(shades []float64, v, unit float64) bool {
-	n := 0
-	for _, s := range shades {
-		if roundStep(s, unit) == roundStep(v, unit) {
-			n++
-		}
-	}
-	return n == 1
-}
+// stepUnits are how far steps of lightness may be apart, the coarsest first.
+var stepUnits = []float64{50, 10, 1}
 
 // lightness counts from 0 (white) to 1000 (black) by OKLab lightness.
 func lightness(c color.Color) float64 { return (1 - c.To(color.OKLCH).C[0]) * 1000 }

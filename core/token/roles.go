@@ -120,7 +120,7 @@ func (e *evidence) solid(x *design.Element) (css string, c color.Color, ok bool)
 
 // pages finds the ground of a screen: the first box that covers it, with something on it.
 func (e *evidence) pages(s *design.Screen) {
-	if len(s.Elements) < 4 {
+	if len(s.Elements) < 4 || icon(s) {
 		return
 	}
 	for _, x := range s.Elements {
@@ -145,6 +145,9 @@ type ground struct {
 }
 
 func (e *evidence) screen(s *design.Screen) {
+	if icon(s) {
+		return
+	}
 	var grounds []*ground
 	under := func(r geom.Rect) *ground {
 		for i := len(grounds) - 1; i >= 0; i-- {

@@ -1,0 +1,115 @@
+package token
+
+import (
+	"math"
+
+	"archetyp/core/color"
+	"archetyp/core/css"
+)
+
+// Scales are the steps numbers should take, in px; empty for none.
+type Scales struct {
+	Space float64
+	Type  []float64
+}
+
+// nearColor is the OKLab difference below which two colours are hard to tell apart.
+const nearColor = 0.01
+
+// nearAlpha is the difference of opacity that writing it in 8 bits, or with two digits, makes.
+const nearAlpha = 0.006
+
+// compare points out near-duplicates and numbers off their scale.
+func (h *Harvest) compare(scales Scales) {
+	for _, f := range h.Found {
+		switch f.Kind {
+		case "color":
+			h.nearest(f, func(o *Found) (float64, bool) {
+				d := color.Difference(*f.Value.Color, *o.Value.Color)
+				return d, d < nearColor && math.Abs(f.Value.Color.Alpha-o.Value.Color.Alpha) < nearAlpha
+			})
+		case "type":
+			if len(scales.Type) > 0 {
+				if step := nearestOf(scales.Type, f.face.size); math.Abs(step-f.face.size) > 1e-6 {
+					f.Off = css.Px(step)
+				}
+				continue
+			}
+			h.nearest(f, func(o *Found) (float64, bool) {
+				d := math.Abs(f.face.size - o.face.size)
+				return d, d > 0 && d <= 1 && f.face.weight == o.face.weight && f.face.first() == o.face.first()
+			})
+		case "space":
+			if scales.Space > 0 {
+				if step := max(1, math.Round(f.size/scales.Space)) * scales.Space; math.Abs(step-f.size) > 1e-6 {
+					f.Off = css.Px(step)
+				}
+			}
+		case "radius":
+			h.nearest(f, func(o *Found) (float64, bool) {
+				d := math.Abs(f.size - o.size)
+				return d, d > 0 && d <= 1 && d <= 0.15*max(f.size, o.size)
+			})
+		}
+	}
+}
+
+// nearest flags a value that is almost another one that is used more.
+func (h *Harvest) nearest(f *Found, alike func(*Found) (float64, bool)) {
+	best := math.Inf(1)
+	for _, o := range h.Found {
+		if o == f || o.Kind != f.Kind || !o.before(f) {
+			continue
+		}
+		if d, ok := alike(o); ok && d < best {
+			best, f.Near, f.NearBy = d, o.Text, d
+		}
+	}
+}
+
+// before says which of two values that are almost the same is the one meant: a whole number before a broken one, then the
+// one used more.
+func (f *Found) before(o *Found) bool {
+	if whole := f.size == math.Trunc(f.size); f.Kind == "radius" && whole != (o.size == math.Trunc(o.size)) {
+		return whole
+	}
+	if len(f.Uses) != len(o.Uses) {
+		return len(f.Uses) > len(o.Uses)
+	}
+	return f.Text < o.Text
+}
+
+func nearestOf(list []float64, v float64) float64 {
+	best := list[0]
+	for _, l := range list {
+		if math.Abs(l-v) < math.Abs(best-v) {
+			best = l
+		}
+	}
+	return best
+}
+
+// NearestColor is the path of the colour token nearest to a colour, and their difference in OKLab; "" where there is
+// no colour token. Of several alike, the one whose name suits the use best ("surface", "text", "border", "icon") goes
+// first.
+func (s *Set) NearestColor(c color.Color, use string) (path string, difference float64) {
+	best, most := math.Inf(1), -1
+	for _, t := range s.Tokens {
+		if t.Type != Color {
+			continue
+		}
+		end := s.Resolve(t)
+		if end.Value.Color == nil {
+			continue
+		}
+		d := color.Difference(c, *end.Value.Color) + math.Abs(c.Alpha-end.Value.Color.Alpha)
+		fit := t.fit(use)
+		if d < best-1e-9 || d < best+1e-9 && fit > most {
+			path, best, most = t.Path, d, fit
+		}
+	}
+	if path == "" {
+		return "", 0
+	}
+	return path, best
+}

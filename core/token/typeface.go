@@ -1,0 +1,91 @@
+package token
+
+import (
+	"fmt"
+	"math"
+	"strings"
+
+	"archetyp/core/css"
+	"archetyp/core/design"
+)
+
+// typeFace is what makes a type style.
+type typeFace struct {
+	family  string
+	size    float64
+	weight  int
+	spacing float64
+	line    float64 // px; 0 for normal
+	normal  float64 // the font's own line height, of one em
+	missing bool    // that font only stands in for the family
+}
+
+// normalLine is what is written for the line height where nothing is known but that it is the font's own, of one em:
+// about what fonts have. CSS writes "normal" for it.
+const normalLine = 1.2
+
+func (c *collector) text(d *design.Document, s *design.Screen, e *design.Element) {
+	w := e.Words
+	if w.Words == "" {
+		return
+	}
+	t := &typeFace{family: w.Family.Value, size: w.Size.Value, weight: w.Weight.Value, spacing: w.Spacing.Value, line: w.LineHeight.Value, normal: w.Normal, missing: w.Missing || w.Used == ""}
+	text := fmt.Sprintf("%d %s %s", t.weight, css.Px(t.size), firstFamily(t.family))
+	if t.spacing != 0 {
+		text += " " + css.Px(t.spacing) + " apart"
+	}
+	key := text
+	f := c.byKey["type\x00"+key]
+	if f == nil {
+		f = &Found{Kind: "type", Type: Typography, Text: text, face: t, size: t.size*10 + float64(t.weight)/1000}
+	} else if f.face.line == 0 {
+		f.face.line = t.line // some uses are single lines, which have none
+	}
+	if f.face.missing && !t.missing {
+		f.face.missing, f.face.normal = false, t.normal
+	}
+	u := use(d, s, e, "font", float64(len([]rune(w.Words))))
+	u.Words = w.Lines[0].Words
+	c.add(f, key, u)
+}
+
+func (t *typeFace) first() string { return firstFamily(t.family) }
+
+func firstFamily(list string) string {
+	first, _, _ := strings.Cut(list, ",")
+	return strings.TrimSpace(first)
+}
+
+// value is the typography value, with aliases for family and size where there are tokens for them.
+func (t *typeFace) value(family, size string) Value {
+	fam := Value{Words: splitFamilies(t.family)}
+	if family != "" {
+		fam = Value{Alias: family}
+	}
+	fs := px(t.size)
+	if size != "" {
+		fs = Value{Alias: size}
+	}
+	w, line := float64(t.weight), t.normal
+	switch {
+	case t.line > 0:
+		line = t.line / t.size
+	case t.missing: // a stand-in's says nothing
+		line = normalLine
+	}
+	line = math.Round(line*1e4) / 1e4
+	return Value{Parts: map[string]Value{"fontFamily": fam, "fontSize": fs, "fontWeight": {Number: &w}, "letterSpacing": px(t.spacing), "lineHeight": {Number: &line}}}
+}
+
+func splitFamilies(list string) []string {
+	var out []string
+	for _, f := range strings.Split(list, ",") {
+		if f = strings.TrimSpace(f); f != "" {
+			out = append(out, f)
+		}
+	}
+	if len(out) == 0 {
+		out = []string{"sans-serif"}
+	}
+	return out
+}
