@@ -157,7 +157,7 @@ func TestRenamedSourceAndRemovedAsset(t *testing.T) {
 	}
 	r := must(t, dir, "sync")
 	files := tree(t, dir)
-	if _, there := files["dist/assets/icons/wave@2x.png"]; there || !strings.Contains(r.out, "no longer a source") || !strings.Contains(r.out, "a new source") {
+	if _, there := files["dist/assets/icons/wave@2x.png"]; there || !strings.Contains(r.out, "design/booking.svg is design/pay.svg now") {
 		t.Errorf("%s", r.out)
 	}
 	if _, there := files["dist/assets/icons/anchor.svg"]; !there {

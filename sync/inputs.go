@@ -144,6 +144,7 @@ func (r *run) followMoves() {
 			}
 			if _, left := r.lock.Elements[was]; left && len(found) == 1 {
 				r.lock.Moved(was, found[0])
+				r.report.Changes = append(r.report.Changes, was+" is "+found[0]+" now")
 			}
 		}
 	}

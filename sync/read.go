@@ -33,13 +33,14 @@ func (r *run) read() error {
 	return nil
 }
 
-// setAside notes the sources that could not be read; where nothing else is to be done without them, they are an error.
+// setAside notes the sources that could not be read; where no other could be, they are the
+// error of all.
 func (r *run) setAside(errs []error) error {
 	bad := faults(errs)
 	if len(bad) == 0 {
 		return nil
 	}
-	if r.o.Strict {
+	if r.o.Strict || len(bad) == len(r.sources) {
 		return bad
 	}
 	r.unread = map[string]bool{}
