@@ -244,7 +244,7 @@ type TextFacts struct {
 	Words      string // lines joined by \n
 	Family     Fact[string]
 	Used       string  // family of the face it was measured with
-	Missing    bool    // that face stands in for a family that is not there
+	Missing    bool    // that face stands in for a family that is not there, or for any
 	Normal     float64 // that face's own line height, of one em
 	Size       Fact[float64]
 	Weight     Fact[int]

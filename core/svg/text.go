@@ -334,7 +334,7 @@ func (t *textLayout) shape(chars []char) *textRun {
 	fs := t.fontStyle(st)
 	r.glyphs, r.width, r.face, r.found = t.b.shaper.Shape(r.words, fs)
 	r.width = math.Ceil(r.width*64-1e-6) / 64 // browsers count widths in 64ths of a pixel
-	r.missing = len(fs.Families) > 0 && !font.Generic(fs.Families[0]) && !(r.found && font.Same(r.face.Family, fs.Families[0]))
+	r.missing = !r.found || len(fs.Families) > 0 && !font.Generic(fs.Families[0]) && !font.Same(r.face.Family, fs.Families[0])
 	t.b.noteFont(r, fs)
 	em := st.fontSize
 	switch st.str("dominant-baseline", "auto") {
