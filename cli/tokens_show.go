@@ -25,28 +25,23 @@ func (a *app) tokensShowCmd() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			r, err := sync.Read(ws)
+			lib, err := ws.ReadTokens(nil)
 			if err != nil {
 				return err
 			}
-			a.warnUnread(r.Report.Unread)
-			a.warn(r.Tokens.Warnings())
-			t, err := known(r.Tokens, args[0])
+			t, err := known(lib, args[0])
 			if err != nil {
 				return err
 			}
-			return a.showToken(r.Tokens, t, usesOf(r, t), ws.Config.Property(t.Path))
+			uses, unread, err := sync.CountUses(ws, t)
+			if err != nil {
+				return err
+			}
+			a.warnUnread(unread)
+			a.warn(lib.Warnings())
+			return a.showToken(lib, t, uses, ws.Config.Property(t.Path))
 		},
 	}
-}
-
-// usesOf counts by source the uses of a token's value.
-func usesOf(r *sync.Reading, t *token.Token) map[string]int {
-	out := map[string]int{}
-	for _, u := range r.Harvest.Uses(r.Tokens.Base, t) {
-		out[u.Source]++
-	}
-	return out
 }
 
 type shownContext struct {

@@ -179,7 +179,7 @@ func (r *run) newLock() error {
 			m[text] = compact(list)
 		}
 	}
-	l.SetTokens(r.lib, uses, behind)
+	l.SetTokens(r.lib, uses, behind, r.harvest.Counts(r.set))
 	data, err := l.JSON()
 	if err != nil {
 		return err

@@ -41,6 +41,7 @@ type LockedToken struct {
 	Uses  []string `json:"uses,omitempty"` // source#index into its elements
 
 	Behind map[string][]string `json:"behind,omitempty"` // of the uses, those drawn with a value the token no longer has, by that value
+	Counts map[string]int      `json:"counts,omitempty"` // by source, its uses as token.Harvest counts them: what its alias is used for, too
 }
 
 // LockedModifier is a modifier of the resolver as it was.
@@ -114,6 +115,10 @@ func (l *Lock) Moved(from, to string) {
 		for _, uses := range t.Behind {
 			move(uses)
 		}
+		if n, ok := t.Counts[from]; ok {
+			delete(t.Counts, from)
+			t.Counts[to] = n
+		}
 	}
 }
 
@@ -137,8 +142,9 @@ func (l *Lock) TokensNow() map[string]LockedToken {
 	return out
 }
 
-// SetTokens keeps the tokens of a library; uses are by path, those behind also by the value they show.
-func (l *Lock) SetTokens(lib *token.Library, uses map[string][]string, behind map[string]map[string][]string) {
+// SetTokens keeps the tokens of a library; uses are by path, those behind also by the value they show, and their counts by
+// source.
+func (l *Lock) SetTokens(lib *token.Library, uses map[string][]string, behind map[string]map[string][]string, counts map[string]map[string]int) {
 	l.Tokens, l.Contexts, l.Modifiers = map[string]LockedToken{}, nil, nil
 	keep := func(t *token.Token) LockedToken {
 		r := token.Remember(t)
@@ -146,7 +152,7 @@ func (l *Lock) SetTokens(lib *token.Library, uses map[string][]string, behind ma
 	}
 	for _, t := range lib.Base.Tokens {
 		k := keep(t)
-		k.Uses, k.Behind = uses[t.Path], behind[t.Path]
+		k.Uses, k.Behind, k.Counts = uses[t.Path], behind[t.Path], counts[t.Path]
 		l.Tokens[t.Path] = k
 	}
 	for _, m := range lib.Modifiers() {

@@ -98,7 +98,7 @@ func TestTheLockGivesBackTheTokens(t *testing.T) {
 		t.Fatal(err)
 	}
 	l := &Lock{Summary: []byte("{}"), Outputs: map[string]string{"x": "y"}}
-	l.SetTokens(lib, map[string][]string{"a": {"s#1"}}, nil)
+	l.SetTokens(lib, map[string][]string{"a": {"s#1"}}, nil, nil)
 	data, err := l.JSON()
 	if err != nil {
 		t.Fatal(err)

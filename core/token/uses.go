@@ -16,21 +16,64 @@ var roleWords = map[string]bool{"text": true, "surface": true, "border": true, "
 // another value.
 func (h *Harvest) Uses(set *Set, t *Token) []Use {
 	out := []Use{}
-	end, role := set.Resolve(t).Path, Role(t.Path)
-	narrow := t.Type == Color && t.Value.Alias != "" && roleWords[role]
+	x := user{t, set.Resolve(t).Path}
 	for _, f := range h.Found {
-		if f.Type != t.Type {
-			continue
-		}
 		for i := range f.Uses {
-			u := &f.Uses[i]
-			switch {
-			case u.Held == t.Path:
-			case u.Held != "", f.Token != t.Path && f.Token != end, narrow && u.Role() != role:
-				continue
+			if x.uses(f, &f.Uses[i]) {
+				out = append(out, f.Uses[i])
 			}
-			out = append(out, *u)
 		}
 	}
 	return out
+}
+
+// Counts counts the uses of every token of a set by source, in one pass.
+func (h *Harvest) Counts(set *Set) map[string]map[string]int {
+	users := map[string][]user{} // by the token they are or lead to
+	for _, t := range set.Tokens {
+		x := user{t, set.Resolve(t).Path}
+		users[t.Path] = append(users[t.Path], x)
+		if x.end != t.Path {
+			users[x.end] = append(users[x.end], x)
+		}
+	}
+	out := map[string]map[string]int{}
+	for _, f := range h.Found {
+		for i := range f.Uses {
+			u := &f.Uses[i]
+			of := f.Token
+			if u.Held != "" {
+				of = u.Held
+			}
+			for _, x := range users[of] {
+				if !x.uses(f, u) {
+					continue
+				}
+				if out[x.Path] == nil {
+					out[x.Path] = map[string]int{}
+				}
+				out[x.Path][u.Source]++
+			}
+		}
+	}
+	return out
+}
+
+// user is a token and the path of the one it leads to.
+type user struct {
+	*Token
+	end string
+}
+
+// uses says whether a use of a found value is one of the token.
+func (t user) uses(f *Found, u *Use) bool {
+	if f.Type != t.Type {
+		return false
+	}
+	if u.Held != "" {
+		return u.Held == t.Path
+	}
+	role := Role(t.Path)
+	narrow := t.Type == Color && t.Value.Alias != "" && roleWords[role]
+	return (f.Token == t.Path || f.Token == t.end) && !(narrow && u.Role() != role)
 }
