@@ -82,7 +82,7 @@ func sumOf(list []string) (sum float64) {
 // pattern of ours stands for a url().
 func sameColour(ours, theirs, opacity string) bool {
 	if strings.HasPrefix(theirs, "url(") {
-		return strings.Contains(ours, "gradient") || ours == "pattern" || ours == "linear" || ours == "radial" || ours == "" || strings.HasPrefix(ours, "#") || strings.HasPrefix(ours, "rgb(")
+		return strings.Contains(ours, "gradient(") || ours == "pattern"
 	}
 	if theirs == "none" {
 		return ours == ""

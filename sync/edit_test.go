@@ -168,8 +168,11 @@ func TestRenameAndRemoveEverywhere(t *testing.T) {
 	if files, err := e.Remove("color.water", "scheme.dark"); err != nil || len(files) != 1 || files[0] != "tokens/dark.tokens.json" {
 		t.Errorf("%v %v", files, err)
 	}
-	if _, err := e.Apply(nil); err != nil || strings.TrimSpace(content(t, ws, "tokens/dark.tokens.json")) != "{\n}" && !strings.Contains(content(t, ws, "tokens/dark.tokens.json"), "{") {
-		t.Errorf("%v %s", err, content(t, ws, "tokens/dark.tokens.json"))
+	if _, err := e.Apply(nil); err != nil {
+		t.Fatal(err)
+	}
+	if now := content(t, ws, "tokens/dark.tokens.json"); now != "{\n}\n" {
+		t.Errorf("the file of the context holds %q", now)
 	}
 }
 
@@ -206,8 +209,8 @@ func TestAbsorbKeepsTrackOfWhatWasTaken(t *testing.T) {
 		t.Errorf("still edited: %v", again)
 	}
 	mustRun(t, ws, Options{})
-	if now := content(t, ws, "dist/tokens.css"); now != strings.Replace(strings.Replace(css, "--space-m: 16px;", "--space-m: 20px;", 1), "--color-sea: #006699;", "--color-sea: #0077aa;", 2) &&
-		!strings.Contains(now, "--color-sea: #0077aa;") {
+	want := strings.NewReplacer("--space-m: 16px;", "--space-m: 20px;", "--color-sea: #006699;", "--color-sea: #0077aa;").Replace(css)
+	if now := content(t, ws, "dist/tokens.css"); now != want {
 		t.Errorf("%s", now)
 	}
 	rewrite("dist/tokens.css", "--space-m: 20px;", "--space-m: 21px;")

@@ -13,7 +13,7 @@ func write(t testing.TB, content string) (string, error) {
 	t.Helper()
 	d, err := svg.Read("t.svg", []byte(`<svg xmlns="http://www.w3.org/2000/svg" width="24" height="24">`+content+`</svg>`), svg.Options{})
 	if err != nil {
-		t.Skip(err)
+		t.Fatalf("%s: %v", content, err)
 	}
 	data, err := Write(d.Screens[0].Paint, geom.Rect{W: 24, H: 24}, 1)
 	return string(data), err

@@ -86,16 +86,21 @@ func TestFileIsSound(t *testing.T) {
 	}
 }
 
-func TestWhatIsDrawnIsKept(t *testing.T) {
+// TestPaintBecomesOperators checks whole runs of operators, one a line: single letters would be found anywhere.
+func TestPaintBecomesOperators(t *testing.T) {
+	const rect = "0 0 m|9 0 l|9 5 l|0 5 l|h|"
+	gradient := `<linearGradient id="g"><stop stop-color="red"/><stop offset="1" stop-color="blue"/></linearGradient>`
 	for content, want := range map[string][]string{
-		`<rect width="9" height="5" fill="red"/>`:                                                                                                         {"1 0 0 rg", "f"},
-		`<path d="M1 1L9 9" stroke="#00f" stroke-width="3" stroke-dasharray="2 1"/>`:                                                                      {"0 0 1 RG", "3 w", "[2 1] 0 d", "S"},
-		`<rect width="9" height="5" opacity=".5"/>`:                                                                                                       {"gs"},
-		`<clipPath id="c"><circle r="9"/></clipPath><rect width="9" height="5" clip-path="url(#c)"/>`:                                                     {"W n"},
-		`<linearGradient id="g"><stop stop-color="red"/><stop offset="1" stop-color="blue"/></linearGradient><rect width="9" height="5" fill="url(#g)"/>`: {"sh"},
-		`<text y="20">Pier</text>`: {"BT", "Tj", "<0050>", "<0072>"}, // letters as Unicode
+		`<rect width="9" height="5" fill="red"/>`: {"1 0 0 rg|" + rect + "f"},
+		`<path d="M1 1L9 9" fill="none" stroke="#00f" stroke-width="3" stroke-dasharray="2 1"/>`: {
+			"0 0 1 RG|3 w|0 J|0 j|4 M|[2 1] 0 d|1 1 m|9 9 l|S"},
+		`<rect width="9" height="5" opacity=".5"/>`: {"/G1 gs|0 0 0 rg|" + rect + "f"},
+		`<clipPath id="c"><path d="M1 2H3V4z"/></clipPath><rect width="9" height="5" clip-path="url(#c)"/>`: {
+			"q|1 2 m|3 2 l|3 4 l|h|W n|q|0 0 0 rg|" + rect + "f|Q"},
+		gradient + `<rect width="9" height="5" fill="url(#g)"/>`: {rect + "W n|9 0 0 5 0 0 cm|/S1 sh|Q"},
+		`<text y="20">Pier</text>`:                               {"|BT|", " Tj|ET|", "<0050>|", "<0072>|"}, // letters as Unicode
 	} {
-		text := streams(t, write(t, content))
+		text := "|" + strings.ReplaceAll(streams(t, write(t, content)), "\n", "|")
 		for _, w := range want {
 			if !strings.Contains(text, w) {
 				t.Errorf("%s: no %q in\n%s", content, w, text)
