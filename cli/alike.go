@@ -4,8 +4,8 @@ import (
 	"fmt"
 	"strings"
 
-	"archetyp/core/alike"
 	"archetyp/core/design"
+	"archetyp/core/infer/alike"
 )
 
 type alikeJSON struct {

@@ -6,7 +6,7 @@ import (
 
 	"archetyp/core/asset"
 	"archetyp/core/design"
-	"archetyp/sync"
+	"archetyp/job"
 	"archetyp/workspace"
 
 	"github.com/spf13/cobra"
@@ -36,15 +36,15 @@ func assetSets(ws *workspace.Workspace) ([]asset.Set, error) {
 }
 
 // assetStates are the assets of a workspace or of one source, with the sets there are.
-func (a *app) assetStates(args []string) ([]sync.AssetState, error) {
-	var list []sync.AssetState
+func (a *app) assetStates(args []string) ([]job.AssetState, error) {
+	var list []job.AssetState
 	var faults []string
 	if len(args) == 0 {
 		ws, err := a.workspaceHere()
 		if err != nil {
 			return nil, err
 		}
-		if list, faults, err = sync.Assets(ws); err != nil {
+		if list, faults, err = job.Assets(ws); err != nil {
 			return nil, err
 		}
 	} else {
@@ -59,7 +59,7 @@ func (a *app) assetStates(args []string) ([]sync.AssetState, error) {
 		found, said := asset.Collect(one(doc), sets)
 		faults = said
 		for _, as := range found {
-			list = append(list, sync.StateOf(as, sets, 1))
+			list = append(list, job.StateOf(as, sets, 1))
 		}
 	}
 	a.tell("warning", faults)

@@ -10,7 +10,7 @@ import (
 	"archetyp/core/asset"
 	"archetyp/core/color"
 	"archetyp/core/design"
-	"archetyp/sync"
+	"archetyp/job"
 	"archetyp/workspace"
 
 	"github.com/spf13/cobra"
@@ -70,7 +70,7 @@ func (a *app) exportWorkspace(f *exportFlags) error {
 	if err != nil {
 		return err
 	}
-	rep, err := sync.Run(ws, sync.Options{Only: "assets", DryRun: f.dry, Overwrite: f.overwrite, Progress: a.progress()})
+	rep, err := job.Run(ws, job.Options{Only: "assets", DryRun: f.dry, Overwrite: f.overwrite, Progress: a.progress()})
 	if err != nil {
 		return err
 	}
@@ -80,7 +80,7 @@ func (a *app) exportWorkspace(f *exportFlags) error {
 	return unread(rep.Unread)
 }
 
-func (a *app) printReport(rep *sync.Report, dry bool) error {
+func (a *app) printReport(rep *job.Report, dry bool) error {
 	if a.json {
 		return a.printJSON(reportJSON(rep))
 	}
@@ -132,7 +132,7 @@ func (a *app) exportOnce(f *exportFlags, args []string) error {
 	if len(cuts) < fewJobs { // a bar would say nothing
 		over = a.busy("painting " + plural(len(cuts), "picture", "pictures"))
 	}
-	err = sync.Told(a.progress(), "exporting", len(cuts), func(i int) (err error) {
+	err = job.Told(a.progress(), "exporting", len(cuts), func(i int) (err error) {
 		cut := cuts[i].cut(look)
 		if f.strip {
 			var ok bool

@@ -10,7 +10,7 @@ import (
 	"strings"
 
 	"archetyp/demo"
-	"archetyp/sync"
+	"archetyp/job"
 	"archetyp/workspace"
 
 	"github.com/spf13/cobra"
@@ -61,7 +61,7 @@ func (a *app) demo(shown string) error {
 	if err != nil {
 		return err
 	}
-	rep, err := sync.Run(ws, sync.Options{Progress: a.progress()})
+	rep, err := job.Run(ws, job.Options{Progress: a.progress()})
 	if err != nil {
 		return err
 	}
@@ -94,7 +94,7 @@ func (a *app) writeDemo(dir string, files map[string][]byte) error {
 	return bare.Apply(change)
 }
 
-func (a *app) printDemo(dir string, ws *workspace.Workspace, rep *sync.Report) {
+func (a *app) printDemo(dir string, ws *workspace.Workspace, rep *job.Report) {
 	t := a.term
 	a.print("%s  %s\n", t.bold(ws.Config.Name), t.dim("a demo workspace in "+dir+"/"))
 	if len(rep.Written) == 0 {

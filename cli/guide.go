@@ -3,7 +3,7 @@ package cli
 import (
 	"path"
 
-	"archetyp/sync"
+	"archetyp/job"
 
 	"github.com/spf13/cobra"
 )
@@ -15,7 +15,7 @@ func (a *app) only(kind string) error {
 	if err != nil {
 		return err
 	}
-	rep, err := sync.Run(ws, sync.Options{Only: kind, Progress: a.progress()})
+	rep, err := job.Run(ws, job.Options{Only: kind, Progress: a.progress()})
 	if err != nil {
 		return err
 	}
@@ -25,7 +25,7 @@ func (a *app) only(kind string) error {
 	return unread(rep.Unread)
 }
 
-func (a *app) printOnly(rep *sync.Report) error {
+func (a *app) printOnly(rep *job.Report) error {
 	if a.json {
 		return a.printJSON(reportJSON(rep))
 	}

@@ -8,7 +8,7 @@ import (
 	"sort"
 	"strings"
 
-	"archetyp/sync"
+	"archetyp/job"
 	"archetyp/workspace"
 
 	"github.com/spf13/cobra"
@@ -160,11 +160,11 @@ func (a *app) registerMerge(ws *workspace.Workspace) {
 
 // acceptAll makes every proposed token, with other changes, and says which they are.
 func acceptAll(ws *workspace.Workspace, with *workspace.Change) ([]string, error) {
-	reading, err := sync.Read(ws)
+	reading, err := job.Read(ws)
 	if err != nil {
 		return nil, err
 	}
-	written, err := sync.Accept(ws, reading, func(string) bool { return true }, with)
+	written, err := job.Accept(ws, reading, func(string) bool { return true }, with)
 	out := []string{}
 	for _, w := range written {
 		out = append(out, w.Token)

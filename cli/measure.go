@@ -7,7 +7,7 @@ import (
 
 	"archetyp/core/design"
 	"archetyp/core/geom"
-	"archetyp/core/layout"
+	"archetyp/core/infer/layout"
 
 	"github.com/spf13/cobra"
 )

@@ -10,8 +10,8 @@ import (
 	"archetyp/core/color"
 	"archetyp/core/design"
 	"archetyp/core/geom"
-	"archetyp/core/picture"
-	"archetyp/core/raster"
+	"archetyp/core/paint/picture"
+	"archetyp/core/paint/raster"
 
 	"github.com/spf13/cobra"
 )

@@ -11,7 +11,7 @@ import (
 	"archetyp/core/css"
 	"archetyp/core/design"
 	"archetyp/core/geom"
-	"archetyp/core/raster"
+	"archetyp/core/paint/raster"
 
 	"github.com/spf13/cobra"
 )

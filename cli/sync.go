@@ -7,9 +7,9 @@ import (
 	"slices"
 	"strings"
 
-	"archetyp/core/emit"
-	"archetyp/core/exchange"
-	"archetyp/sync"
+	"archetyp/core/text/exchange"
+	"archetyp/core/token/emit"
+	"archetyp/job"
 	"archetyp/workspace"
 
 	"github.com/spf13/cobra"
@@ -19,7 +19,7 @@ import (
 func writtenTexts(written []string, to string, t workspace.TextConfig) int {
 	n := 0
 	for _, l := range append([]string{t.Source}, t.Locales...) {
-		if slices.Contains(written, path.Clean(sync.TextPath(to, l, t.Source))) {
+		if slices.Contains(written, path.Clean(job.TextPath(to, l, t.Source))) {
 			n++
 		}
 	}
@@ -49,7 +49,7 @@ cannot be read keeps what was made of it, the others go on, and the status is 2;
 				}
 			}
 			a.mergeDriver(ws, !check)
-			rep, err := sync.Run(ws, sync.Options{DryRun: check, Overwrite: overwrite, Strict: strict, Progress: a.progress()})
+			rep, err := job.Run(ws, job.Options{DryRun: check, Overwrite: overwrite, Strict: strict, Progress: a.progress()})
 			if err != nil {
 				return err
 			}
@@ -102,7 +102,7 @@ func (a *app) statusCmd() *cobra.Command {
 				return err
 			}
 			a.mergeDriver(ws, false)
-			rep, err := sync.Run(ws, sync.Options{DryRun: true, Progress: a.progress()})
+			rep, err := job.Run(ws, job.Options{DryRun: true, Progress: a.progress()})
 			if err != nil {
 				return err
 			}
@@ -131,16 +131,16 @@ func (a *app) mergeDriver(ws *workspace.Workspace, register bool) {
 }
 
 type syncJSON struct {
-	UpToDate bool         `json:"upToDate"`
-	Summary  sync.Summary `json:"summary"`
-	Written  []string     `json:"written"`
-	Removed  []string     `json:"removed"`
-	Changes  []string     `json:"changes"`
-	Unmerged []string     `json:"unmerged"`
-	Unread   []string     `json:"unread"` // drawings that could not be read, and why
+	UpToDate bool        `json:"upToDate"`
+	Summary  job.Summary `json:"summary"`
+	Written  []string    `json:"written"`
+	Removed  []string    `json:"removed"`
+	Changes  []string    `json:"changes"`
+	Unmerged []string    `json:"unmerged"`
+	Unread   []string    `json:"unread"` // drawings that could not be read, and why
 }
 
-func reportJSON(r *sync.Report) syncJSON {
+func reportJSON(r *job.Report) syncJSON {
 	full := func(l []string) []string {
 		if l == nil {
 			return []string{}
@@ -151,10 +151,10 @@ func reportJSON(r *sync.Report) syncJSON {
 }
 
 // printCheck lists what is out of step; fail ends with status 1 where something is.
-func (a *app) printCheck(ws *workspace.Workspace, r *sync.Report, fail bool) error {
+func (a *app) printCheck(ws *workspace.Workspace, r *job.Report, fail bool) error {
 	a.printUnmerged(r)
 	out := len(r.Written)+len(r.Removed)+len(r.Changes)+len(r.Unmerged) > 0
-	behind := ws.Config.DrawingsBehind == "error" && slices.ContainsFunc(r.Summary.Apart, func(x sync.Apart) bool { return !x.Ahead })
+	behind := ws.Config.DrawingsBehind == "error" && slices.ContainsFunc(r.Summary.Apart, func(x job.Apart) bool { return !x.Ahead })
 	if a.json {
 		if err := a.printJSON(reportJSON(r)); err != nil {
 			return err
@@ -183,7 +183,7 @@ func (a *app) printCheck(ws *workspace.Workspace, r *sync.Report, fail bool) err
 }
 
 // printUnmerged says which files git has not merged, and what to do.
-func (a *app) printUnmerged(r *sync.Report) {
+func (a *app) printUnmerged(r *job.Report) {
 	for _, p := range r.Unmerged {
 		what := "settle it, then \"git add " + p + "\""
 		switch {
@@ -196,7 +196,7 @@ func (a *app) printUnmerged(r *sync.Report) {
 	}
 }
 
-func (a *app) printSync(ws *workspace.Workspace, r *sync.Report) error {
+func (a *app) printSync(ws *workspace.Workspace, r *job.Report) error {
 	a.printUnmerged(r)
 	if a.json {
 		return a.printJSON(reportJSON(r))
@@ -218,7 +218,7 @@ func (a *app) printSync(ws *workspace.Workspace, r *sync.Report) error {
 }
 
 // printSummary says what was read, what was written, and what deserves a look.
-func (a *app) printSummary(ws *workspace.Workspace, r *sync.Report) {
+func (a *app) printSummary(ws *workspace.Workspace, r *job.Report) {
 	s, t := &r.Summary, a.term
 	written := map[string]int{}
 	cfg := &ws.Config
@@ -286,7 +286,7 @@ func assetFiles(files, assets int) string {
 }
 
 // printLook lists what deserves a look, and where drawings and tokens are apart; a long list folds.
-func (a *app) printLook(r *sync.Report) {
+func (a *app) printLook(r *job.Report) {
 	a.list("Deserves a look", a.term.warn("~"), r.Summary.Look)
 	a.printApart(r.Summary.Apart)
 }
@@ -311,7 +311,7 @@ func (a *app) list(head, mark string, lines []string) {
 }
 
 // printApart tells where a drawing shows another value than its token has.
-func (a *app) printApart(list []sync.Apart) {
+func (a *app) printApart(list []job.Apart) {
 	t := a.term
 	var lines []string
 	for _, x := range list {
@@ -324,7 +324,7 @@ func (a *app) printApart(list []sync.Apart) {
 	a.list("Drawings and tokens", t.warn("≠"), lines)
 }
 
-func (a *app) printProposals(r *sync.Report) {
+func (a *app) printProposals(r *job.Report) {
 	ahead := 0
 	for _, x := range r.Summary.Apart {
 		if x.Ahead {

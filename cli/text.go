@@ -8,7 +8,7 @@ import (
 	"strings"
 
 	"archetyp/core/text"
-	"archetyp/sync"
+	"archetyp/job"
 	"archetyp/workspace"
 
 	"github.com/spf13/cobra"
@@ -31,7 +31,7 @@ translations into the drawings again and measure whether they fit.`),
 
 // texts reads the catalogue as it was collected last.
 func (a *app) texts() (*workspace.Workspace, *text.Catalogue, error) {
-	return a.textsBy(sync.ReadTexts)
+	return a.textsBy(job.ReadTexts)
 }
 
 func (a *app) textsBy(read func(*workspace.Workspace) (*text.Catalogue, bool, error)) (*workspace.Workspace, *text.Catalogue, error) {
@@ -141,7 +141,7 @@ func textError(err error) error {
 
 // writeTexts writes the catalogue and tells which files changed.
 func (a *app) writeTexts(ws *workspace.Workspace, c *text.Catalogue, with ...func(*workspace.Change)) ([]string, error) {
-	written, err := sync.WriteTexts(ws, c, with...)
+	written, err := job.WriteTexts(ws, c, with...)
 	if err != nil {
 		return nil, err
 	}

@@ -6,7 +6,7 @@ import (
 	"strings"
 
 	"archetyp/core/text"
-	"archetyp/sync"
+	"archetyp/job"
 	"archetyp/workspace"
 
 	"github.com/spf13/cobra"
@@ -34,12 +34,12 @@ others as they are. With a SOURCE, its texts are only listed.`),
 				return err
 			}
 			// a list wants every text, so nothing is skipped
-			got, err := sync.Collect(ws, sync.Options{Hidden: hidden, Tags: tags, Screens: screens, Progress: a.progress()})
+			got, err := job.Collect(ws, job.Options{Hidden: hidden, Tags: tags, Screens: screens, Progress: a.progress()})
 			if err != nil {
 				return err
 			}
 			if got.Unchanged && (list || a.json) {
-				r, err := sync.Read(ws)
+				r, err := job.Read(ws)
 				if err != nil {
 					return err
 				}
@@ -72,8 +72,8 @@ func (a *app) collectOne(source string, hidden bool) error {
 	o := text.Options{Locale: d.Source, Pattern: d.Keys}
 	var old *text.Catalogue
 	if ws != nil {
-		o = sync.TextOptions(ws)
-		if old, _, err = sync.ReadTexts(ws); err != nil {
+		o = job.TextOptions(ws)
+		if old, _, err = job.ReadTexts(ws); err != nil {
 			return err
 		}
 	}

@@ -5,7 +5,7 @@ import (
 	"strings"
 
 	"archetyp/core/text"
-	"archetyp/sync"
+	"archetyp/job"
 	"archetyp/workspace"
 
 	"github.com/spf13/cobra"
@@ -113,14 +113,14 @@ func (a *app) textRenameCmd() *cobra.Command {
 			if err := c.Rename(args[0], args[1]); err != nil {
 				return textError(err)
 			}
-			var uses []sync.CodeUse
+			var uses []job.CodeUse
 			code := &workspace.Change{}
 			if in != "" {
 				dir, err := a.codeFolder("--in", in)
 				if err != nil {
 					return err
 				}
-				if uses, err = sync.RenameKeyInCode(ws, code, dir, old, args[1]); err != nil {
+				if uses, err = job.RenameKeyInCode(ws, code, dir, old, args[1]); err != nil {
 					return err
 				}
 			}
@@ -143,7 +143,7 @@ func (a *app) textRenameCmd() *cobra.Command {
 }
 
 // filesOf are the files of uses, each once, in order.
-func filesOf(uses []sync.CodeUse) []string {
+func filesOf(uses []job.CodeUse) []string {
 	out := []string{}
 	for _, u := range uses { // in order of files
 		if len(out) == 0 || out[len(out)-1] != u.File {

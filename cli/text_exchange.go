@@ -6,11 +6,11 @@ import (
 	"path/filepath"
 	"strings"
 
-	"archetyp/core/exchange"
 	"archetyp/core/guard"
 	"archetyp/core/markup"
 	"archetyp/core/text"
-	"archetyp/sync"
+	"archetyp/core/text/exchange"
+	"archetyp/job"
 	"archetyp/workspace"
 
 	"github.com/spf13/cobra"
@@ -130,7 +130,7 @@ func outputName(out, locale, source string, form exchange.Format, several bool) 
 		locale = source
 	}
 	if strings.Contains(out, "{") {
-		return sync.TextPath(out, locale, source)
+		return job.TextPath(out, locale, source)
 	}
 	if !several && filepath.Ext(out) != "" {
 		return out
@@ -190,7 +190,7 @@ a fault changes nothing.`),
 					return err
 				})
 			}
-			ws, c, err := a.textsBy(sync.ReadTranslations)
+			ws, c, err := a.textsBy(job.ReadTranslations)
 			if err == nil {
 				err = a.locale(c, locale, false)
 			}
@@ -212,7 +212,7 @@ a fault changes nothing.`),
 			}
 			var written []string
 			if !dry {
-				if written, err = sync.WriteImported(ws, c, into); err != nil {
+				if written, err = job.WriteImported(ws, c, into); err != nil {
 					return err
 				}
 			}

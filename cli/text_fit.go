@@ -8,12 +8,12 @@ import (
 
 	"archetyp/core/design"
 	"archetyp/core/escape"
-	"archetyp/core/fit"
 	"archetyp/core/font"
-	"archetyp/core/picture"
+	"archetyp/core/paint/picture"
 	"archetyp/core/text"
+	"archetyp/core/text/fit"
 	"archetyp/fonts"
-	"archetyp/sync"
+	"archetyp/job"
 	"archetyp/workspace"
 
 	"github.com/spf13/cobra"
@@ -25,7 +25,7 @@ func (a *app) measurer(ws *workspace.Workspace) (*fit.Measurer, error) {
 	if err := ws.AddFonts(set); err != nil {
 		return nil, err
 	}
-	return sync.Measurer(ws, set), nil
+	return job.Measurer(ws, set), nil
 }
 
 func (a *app) placeCmd() *cobra.Command {
@@ -86,7 +86,7 @@ func (a *app) place(ws *workspace.Workspace, c *text.Catalogue, screen string, l
 		}
 		locales = append([]string{c.Locale}, locales...)
 	}
-	placed, skipped, err := sync.Place(ws, c, sync.Drawings(c, screen), locales, m)
+	placed, skipped, err := job.Place(ws, c, job.Drawings(c, screen), locales, m)
 	if err != nil {
 		return err
 	}
@@ -104,7 +104,7 @@ func (a *app) place(ws *workspace.Workspace, c *text.Catalogue, screen string, l
 	var files []map[string]any
 	var said []string
 	made := map[string][]byte{}
-	put := func(to string, data []byte, p *sync.PlacedSource) error {
+	put := func(to string, data []byte, p *job.PlacedSource) error {
 		if out == "-" {
 			_, err := a.out.Write(data) // a picture, or a drawing that something reads
 			return err
@@ -161,7 +161,7 @@ func (a *app) place(ws *workspace.Workspace, c *text.Catalogue, screen string, l
 	return nil
 }
 
-func (a *app) writeSheet(c *text.Catalogue, placed []*sync.PlacedSource, screen, out string, at float64, m *fit.Measurer) error {
+func (a *app) writeSheet(c *text.Catalogue, placed []*job.PlacedSource, screen, out string, at float64, m *fit.Measurer) error {
 	var pictures []*image.RGBA
 	var captions []string
 	name := screen
@@ -204,7 +204,7 @@ worst first; the status is 1 when something overflows. With -o, pages show the o
 			if err != nil {
 				return err
 			}
-			c, err := sync.Texts(ws)
+			c, err := job.Texts(ws)
 			if err != nil {
 				return err
 			}
@@ -252,7 +252,7 @@ func (a *app) reviewPages(ws *workspace.Workspace, c *text.Catalogue, found []fi
 			entries = append(entries, e)
 		}
 	}
-	return a.writePages(ws, c, sync.PageOptions{Entries: entries, Locales: locales, Judged: found}, out, m)
+	return a.writePages(ws, c, job.PageOptions{Entries: entries, Locales: locales, Judged: found}, out, m)
 }
 
 // exportPages writes pages for translators.
@@ -271,11 +271,11 @@ func (a *app) exportPages(ws *workspace.Workspace, c *text.Catalogue, f *textFil
 	if err != nil {
 		return err
 	}
-	return a.writePages(ws, c, sync.PageOptions{Entries: c.Pick(filter), Screen: f.screen, Locales: locales, Keys: true}, out, m)
+	return a.writePages(ws, c, job.PageOptions{Entries: c.Pick(filter), Screen: f.screen, Locales: locales, Keys: true}, out, m)
 }
 
-func (a *app) writePages(ws *workspace.Workspace, c *text.Catalogue, o sync.PageOptions, out string, m *fit.Measurer) error {
-	files, skipped, err := sync.Pages(ws, c, o, m)
+func (a *app) writePages(ws *workspace.Workspace, c *text.Catalogue, o job.PageOptions, out string, m *fit.Measurer) error {
+	files, skipped, err := job.Pages(ws, c, o, m)
 	if err != nil {
 		return err
 	}

@@ -4,8 +4,8 @@ import (
 	"fmt"
 	"strings"
 
-	"archetyp/core/fit"
 	"archetyp/core/text"
+	"archetyp/core/text/fit"
 	"archetyp/workspace"
 
 	"github.com/spf13/cobra"

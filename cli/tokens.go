@@ -6,9 +6,9 @@ import (
 	"strings"
 
 	"archetyp/core/design"
-	"archetyp/core/emit"
 	"archetyp/core/token"
-	"archetyp/sync"
+	"archetyp/core/token/emit"
+	"archetyp/job"
 	"archetyp/workspace"
 
 	"github.com/spf13/cobra"
@@ -80,13 +80,13 @@ func known(lib *token.Library, path string) (*token.Token, error) {
 }
 
 // reading reads the one source named, or all of the workspace.
-func (a *app) reading(args []string) (*sync.Reading, *workspace.Workspace, error) {
+func (a *app) reading(args []string) (*job.Reading, *workspace.Workspace, error) {
 	if len(args) == 0 {
 		ws, err := a.workspaceHere()
 		if err != nil {
 			return nil, nil, err
 		}
-		r, err := sync.Read(ws)
+		r, err := job.Read(ws)
 		if err == nil {
 			a.warnUnread(r.Report.Unread)
 		}
@@ -96,7 +96,7 @@ func (a *app) reading(args []string) (*sync.Reading, *workspace.Workspace, error
 	if err != nil {
 		return nil, nil, err
 	}
-	r := &sync.Reading{Docs: []*design.Document{doc}}
+	r := &job.Reading{Docs: []*design.Document{doc}}
 	scales, have := token.Scales{Space: 4}, (*token.Set)(nil)
 	if ws != nil {
 		if r.Tokens, err = ws.ReadTokens(nil); err != nil {
@@ -114,7 +114,7 @@ func (a *app) reading(args []string) (*sync.Reading, *workspace.Workspace, error
 }
 
 // tokenNames answers which token a value is.
-type tokenNames struct{ sync.Names }
+type tokenNames struct{ job.Names }
 
 // tokenNames reads the tokens of a workspace, as they stand to a drawing; none has none.
 func (a *app) tokenNames(ws *workspace.Workspace, doc *design.Document) (tokenNames, error) {
@@ -124,7 +124,7 @@ func (a *app) tokenNames(ws *workspace.Workspace, doc *design.Document) (tokenNa
 			shown, _ = ws.Rel(abs)
 		}
 	}
-	n, err := sync.Named(ws, doc, shown)
+	n, err := job.Named(ws, doc, shown)
 	return tokenNames{n}, err
 }
 

@@ -8,8 +8,8 @@ import (
 	"path/filepath"
 	"strings"
 
-	"archetyp/core/absorb"
-	"archetyp/sync"
+	"archetyp/core/token/absorb"
+	"archetyp/job"
 	"archetyp/workspace"
 
 	"github.com/spf13/cobra"
@@ -25,8 +25,8 @@ type absorbFlags struct {
 	where       []string
 }
 
-func (f *absorbFlags) options(a *app) (sync.AbsorbOptions, error) {
-	o := sync.AbsorbOptions{Prefer: f.prefer, DryRun: f.dry, Settle: map[string]string{}, Base: f.where}
+func (f *absorbFlags) options(a *app) (job.AbsorbOptions, error) {
+	o := job.AbsorbOptions{Prefer: f.prefer, DryRun: f.dry, Settle: map[string]string{}, Base: f.where}
 	if f.prefer != "" && f.prefer != "tokens" && f.prefer != "code" {
 		return o, hint(fmt.Sprintf("--prefer %q is not known", f.prefer), "Choose tokens or code.")
 	}
@@ -98,11 +98,11 @@ as well, all three values are shown and nothing is taken unless --prefer or --se
 			if err != nil {
 				return err
 			}
-			res, err := sync.Absorb(ws, filepath.ToSlash(rel), o)
+			res, err := job.Absorb(ws, filepath.ToSlash(rel), o)
 			if err != nil {
 				return err
 			}
-			return a.printAbsorbed([]*sync.Absorbed{res}, f.dry)
+			return a.printAbsorbed([]*job.Absorbed{res}, f.dry)
 		},
 	}
 	f.flags(c)
@@ -156,7 +156,7 @@ func editsJSON(list []*absorb.Edit) []editJSON {
 }
 
 // printAbsorbed tells what became of edits; open conflicts end with status 1.
-func (a *app) printAbsorbed(list []*sync.Absorbed, dry bool) error {
+func (a *app) printAbsorbed(list []*job.Absorbed, dry bool) error {
 	conflicts := 0
 	out := []absorbedJSON{}
 	for _, r := range list {
@@ -185,7 +185,7 @@ func (a *app) printAbsorbed(list []*sync.Absorbed, dry bool) error {
 	return nil
 }
 
-func (a *app) tellAbsorbed(r *sync.Absorbed, dry bool) {
+func (a *app) tellAbsorbed(r *job.Absorbed, dry bool) {
 	t := a.term
 	in := func(e *absorb.Edit) string {
 		if e.Context == "" {
@@ -233,7 +233,7 @@ func (a *app) tellAbsorbed(r *sync.Absorbed, dry bool) {
 }
 
 // sayNext says what is left to do.
-func (a *app) sayNext(r *sync.Absorbed, dry bool) {
+func (a *app) sayNext(r *job.Absorbed, dry bool) {
 	open := map[string]bool{}
 	for _, e := range r.Open {
 		if e.Conflict() {
@@ -264,7 +264,7 @@ func (a *app) sayNext(r *sync.Absorbed, dry bool) {
 
 // absorbAll takes the edits of all generated files that can be read back.
 func (a *app) absorbAll(ws *workspace.Workspace, f *absorbFlags) error {
-	files, err := sync.EditedOutputs(ws)
+	files, err := job.EditedOutputs(ws)
 	if err != nil {
 		return err
 	}
@@ -272,13 +272,13 @@ func (a *app) absorbAll(ws *workspace.Workspace, f *absorbFlags) error {
 	if err != nil {
 		return err
 	}
-	var list []*sync.Absorbed
+	var list []*job.Absorbed
 	open := false
 	for _, p := range files {
-		if !sync.CanAbsorb(ws, p) {
+		if !job.CanAbsorb(ws, p) {
 			continue
 		}
-		r, err := sync.Absorb(ws, p, o)
+		r, err := job.Absorb(ws, p, o)
 		if err != nil {
 			return err
 		}

@@ -7,7 +7,7 @@ import (
 
 	"archetyp/core/guard"
 	"archetyp/core/token"
-	"archetyp/sync"
+	"archetyp/job"
 	"archetyp/workspace"
 
 	"github.com/spf13/cobra"
@@ -46,7 +46,7 @@ status 1; the rest is worth knowing. --fix brings older forms of values up to da
 			}
 			var fixed []string
 			if fix {
-				if fixed, err = sync.FixTokens(ws); err != nil {
+				if fixed, err = job.FixTokens(ws); err != nil {
 					return err
 				}
 			}
@@ -98,7 +98,7 @@ func (a *app) checkTokens(ws *workspace.Workspace, in string, uses bool) ([]toke
 		if err != nil {
 			return nil, err
 		}
-		uses, err := sync.CodeUses(ws, dir, sync.CodeNames(ws, lib.Base))
+		uses, err := job.CodeUses(ws, dir, job.CodeNames(ws, lib.Base))
 		if err != nil {
 			return nil, err
 		}

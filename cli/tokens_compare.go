@@ -7,8 +7,8 @@ import (
 	"sort"
 	"strings"
 
-	"archetyp/core/emit"
 	"archetyp/core/token"
+	"archetyp/core/token/emit"
 	"archetyp/workspace"
 
 	"github.com/spf13/cobra"

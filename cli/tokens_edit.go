@@ -6,10 +6,10 @@ import (
 	"sort"
 	"strings"
 
-	"archetyp/core/absorb"
-	"archetyp/core/emit"
 	"archetyp/core/token"
-	"archetyp/sync"
+	"archetyp/core/token/absorb"
+	"archetyp/core/token/emit"
+	"archetyp/job"
 	"archetyp/workspace"
 
 	"github.com/spf13/cobra"
@@ -33,7 +33,7 @@ With --context the value holds in that context only. Every other byte of the tok
 			if err != nil {
 				return err
 			}
-			e, err := sync.EditTokens(ws)
+			e, err := job.EditTokens(ws)
 			if err != nil {
 				return err
 			}
@@ -46,7 +46,7 @@ With --context the value holds in that context only. Every other byte of the tok
 	return c
 }
 
-func (a *app) setToken(ws *workspace.Workspace, e *sync.TokenEdit, path, text, context string, typ token.Type, about string) error {
+func (a *app) setToken(ws *workspace.Workspace, e *job.TokenEdit, path, text, context string, typ token.Type, about string) error {
 	set := e.Library.Base
 	if c, ok := e.Library.Context(context); ok {
 		set = c.Set
@@ -107,7 +107,7 @@ func (a *app) setToken(ws *workspace.Workspace, e *sync.TokenEdit, path, text, c
 
 // sayBehind tells which drawings still show what tokens were before.
 func (a *app) sayBehind(ws *workspace.Workspace, set *token.Set, paths ...string) {
-	still, err := sync.StillShown(ws, set, paths)
+	still, err := job.StillShown(ws, set, paths)
 	if err != nil || len(still) == 0 {
 		return
 	}
@@ -149,11 +149,11 @@ each language writes them.`),
 }
 
 func (a *app) renameToken(ws *workspace.Workspace, from, to, in string) error {
-	e, err := sync.EditTokens(ws)
+	e, err := job.EditTokens(ws)
 	if err != nil {
 		return err
 	}
-	renamed := sync.Renamings(e.Library.Base, from, to)
+	renamed := job.Renamings(e.Library.Base, from, to)
 	if len(renamed) == 0 {
 		_, err := known(e.Library, from)
 		return err
@@ -163,17 +163,17 @@ func (a *app) renameToken(ws *workspace.Workspace, from, to, in string) error {
 		return err
 	}
 	change := &workspace.Change{}
-	var uses []sync.CodeUse
+	var uses []job.CodeUse
 	if in != "" {
 		dir, err := a.codeFolder("--in", in)
 		if err != nil {
 			return err
 		}
-		if uses, err = sync.RenameInCode(ws, change, dir, renamed, e.Library.Base); err != nil {
+		if uses, err = job.RenameInCode(ws, change, dir, renamed, e.Library.Base); err != nil {
 			return err
 		}
 	}
-	also, err := sync.RenameEverywhere(ws, change, from, to, renamed)
+	also, err := job.RenameEverywhere(ws, change, from, to, renamed)
 	if err != nil {
 		return err
 	}
@@ -219,7 +219,7 @@ func (a *app) tokensRemoveCmd() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			e, err := sync.EditTokens(ws)
+			e, err := job.EditTokens(ws)
 			if err != nil {
 				return err
 			}

@@ -6,7 +6,7 @@ import (
 	"slices"
 	"strings"
 
-	"archetyp/core/emit"
+	"archetyp/core/token/emit"
 	"archetyp/workspace"
 
 	"github.com/spf13/cobra"

@@ -6,7 +6,7 @@ import (
 	"strings"
 
 	"archetyp/core/token"
-	"archetyp/sync"
+	"archetyp/job"
 
 	"github.com/spf13/cobra"
 )
@@ -47,7 +47,7 @@ since the last sync is offered as the change of its token; one style in two widt
 					return err
 				}
 			}
-			written, err := sync.Accept(ws, r, accept, nil)
+			written, err := job.Accept(ws, r, accept, nil)
 			if err != nil {
 				return err
 			}
@@ -86,7 +86,7 @@ func (a *app) askFor(h *token.Harvest) (func(path string) bool, error) {
 }
 
 // printAccepted says exactly what was written.
-func (a *app) printAccepted(r *sync.Reading, written []sync.Accepted, pattern string) error {
+func (a *app) printAccepted(r *job.Reading, written []job.Accepted, pattern string) error {
 	if a.json {
 		return a.printJSON(map[string]any{"written": written})
 	}
@@ -103,7 +103,7 @@ func (a *app) printAccepted(r *sync.Reading, written []sync.Accepted, pattern st
 		}
 	}
 	for _, f := range r.Harvest.Found {
-		if f.Wide() != "" && sync.WideContext(r.Tokens) == "" {
+		if f.Wide() != "" && job.WideContext(r.Tokens) == "" {
 			a.say("%s the wide form of %s wants a resolver with a modifier \"width\" of two contexts; docs/workspace.md shows one\n", newTerm(a.err, a.color).warn("left"), f.Wide())
 		}
 	}

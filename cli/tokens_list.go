@@ -5,8 +5,8 @@ import (
 	"path"
 	"strings"
 
-	"archetyp/core/emit"
 	"archetyp/core/token"
+	"archetyp/core/token/emit"
 
 	"github.com/spf13/cobra"
 )

@@ -8,7 +8,7 @@ import (
 
 	"archetyp/core/color"
 	"archetyp/core/token"
-	"archetyp/sync"
+	"archetyp/job"
 
 	"github.com/spf13/cobra"
 )
@@ -33,7 +33,7 @@ its lightness. Tokens that are there keep their colours, and what is new lies be
 			if err != nil {
 				return err
 			}
-			e, err := sync.EditTokens(ws)
+			e, err := job.EditTokens(ws)
 			if err != nil {
 				return err
 			}
@@ -155,7 +155,7 @@ type rampJSON struct {
 	Lightess float64 `json:"lightness"`
 }
 
-func (a *app) ramp(e *sync.TokenEdit, of *ramp, write bool) error {
+func (a *app) ramp(e *job.TokenEdit, of *ramp, write bool) error {
 	list := []rampJSON{}
 	var add []*token.Token
 	for i, c := range color.Ramp(of.fixed, of.steps) {

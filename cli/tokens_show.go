@@ -6,9 +6,9 @@ import (
 	"strings"
 
 	"archetyp/core/color"
-	"archetyp/core/emit"
 	"archetyp/core/token"
-	"archetyp/sync"
+	"archetyp/core/token/emit"
+	"archetyp/job"
 
 	"github.com/spf13/cobra"
 )
@@ -33,7 +33,7 @@ func (a *app) tokensShowCmd() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			uses, unread, err := sync.CountUses(ws, t)
+			uses, unread, err := job.CountUses(ws, t)
 			if err != nil {
 				return err
 			}

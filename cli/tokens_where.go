@@ -4,7 +4,7 @@ import (
 	"fmt"
 
 	"archetyp/core/token"
-	"archetyp/sync"
+	"archetyp/job"
 
 	"github.com/spf13/cobra"
 )
@@ -23,7 +23,7 @@ name it, as each language writes it.`),
 			if err != nil {
 				return err
 			}
-			r, err := sync.Read(ws)
+			r, err := job.Read(ws)
 			if err != nil {
 				return err
 			}
@@ -32,10 +32,10 @@ name it, as each language writes it.`),
 			if err != nil {
 				return err
 			}
-			var code []sync.CodeUse
+			var code []job.CodeUse
 			if in != "" {
 				names := map[string]string{}
-				for n, p := range sync.CodeNames(ws, r.Tokens.Base) {
+				for n, p := range job.CodeNames(ws, r.Tokens.Base) {
 					if p == t.Path {
 						names[n] = p
 					}
@@ -44,7 +44,7 @@ name it, as each language writes it.`),
 				if err != nil {
 					return err
 				}
-				if code, err = sync.CodeUses(ws, dir, names); err != nil {
+				if code, err = job.CodeUses(ws, dir, names); err != nil {
 					return err
 				}
 			}
@@ -63,7 +63,7 @@ type codeUseJSON struct {
 	Text   string `json:"text"`
 }
 
-func codeJSON(uses []sync.CodeUse) []codeUseJSON {
+func codeJSON(uses []job.CodeUse) []codeUseJSON {
 	out := []codeUseJSON{}
 	for _, u := range uses {
 		out = append(out, codeUseJSON{u.File, u.Line, u.Column, u.Name, u.Text})
@@ -71,7 +71,7 @@ func codeJSON(uses []sync.CodeUse) []codeUseJSON {
 	return out
 }
 
-func (a *app) printWhere(r *sync.Reading, t *token.Token, code []sync.CodeUse, looked bool) error {
+func (a *app) printWhere(r *job.Reading, t *token.Token, code []job.CodeUse, looked bool) error {
 	uses, end := r.Harvest.Uses(r.Tokens.Base, t), r.Tokens.Base.Resolve(t).Path
 	users := []string{}
 	for _, u := range r.Tokens.Base.Users()[t.Path] {
@@ -118,7 +118,7 @@ func (a *app) printWhere(r *sync.Reading, t *token.Token, code []sync.CodeUse, l
 }
 
 // printCodeUses lists lines of code as file:line:column, which editors open.
-func (a *app) printCodeUses(uses []sync.CodeUse) {
+func (a *app) printCodeUses(uses []job.CodeUse) {
 	for i, u := range uses {
 		if i == 40 && !a.verbose {
 			a.print("  %s\n", a.term.dim(fmt.Sprintf("… %d more; --verbose shows them", len(uses)-40)))

@@ -159,7 +159,7 @@ for screens in 20 200 1000; do
   row "\`archetyp text import\`, JSON, $n texts" --prepare "rm -f texts$n/text/de.json" "archetyp -C texts$n text import words.json --locale de --quiet"
 done
 cd "$OLDPWD"
-GOGC=400 go test -run '^$' -bench 'Read|All|Check|Languages' -benchtime 20x ./core/emit
+GOGC=400 go test -run '^$' -bench 'Read|All|Check|Languages' -benchtime 20x ./core/token/emit
 
 # 500 icons of 64 px as PNG of 128 px, in all densities of Android, and again: against a painter from npm in one process
 # (ARCHETYP_NODE: a folder with @resvg/resvg-js)

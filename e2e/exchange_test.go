@@ -13,7 +13,7 @@ import (
 	"strings"
 	"testing"
 
-	"archetyp/core/exchange"
+	"archetyp/core/text/exchange"
 
 	"github.com/santhosh-tekuri/jsonschema/v6"
 )

@@ -10,8 +10,8 @@ import (
 	"strings"
 	"time"
 
-	"archetyp/core/emit"
 	"archetyp/core/markup"
+	"archetyp/core/token/emit"
 )
 
 // MissingError says that something outside of the program is missing.

@@ -6,7 +6,7 @@ import (
 	"path/filepath"
 	"strings"
 
-	"archetyp/core/emit"
+	"archetyp/core/token/emit"
 )
 
 // place is where the configuration has something written.

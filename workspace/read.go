@@ -16,8 +16,8 @@ import (
 	"archetyp/core/guard"
 	"archetyp/core/limit"
 	"archetyp/core/markup"
-	"archetyp/core/ora"
-	"archetyp/core/svg"
+	"archetyp/core/read/ora"
+	"archetyp/core/read/svg"
 
 	"github.com/bmatcuk/doublestar/v4"
 )

@@ -8,8 +8,8 @@ import (
 	"sort"
 	"strings"
 
-	"archetyp/core/emit"
 	"archetyp/core/token"
+	"archetyp/core/token/emit"
 )
 
 // Resolver is the workspace's resolver file; "" for none.

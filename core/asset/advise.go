@@ -11,7 +11,7 @@ import (
 	"archetyp/core/code"
 	"archetyp/core/design"
 	"archetyp/core/geom"
-	"archetyp/core/svg"
+	"archetyp/core/read/svg"
 )
 
 // Verdict says what a painted thing had best be.

@@ -9,7 +9,7 @@ import (
 
 	"archetyp/core/css"
 	"archetyp/core/design"
-	"archetyp/core/svg"
+	"archetyp/core/read/svg"
 )
 
 func drawing(t testing.TB, content string) []*design.Document {

@@ -7,7 +7,7 @@ import (
 	"archetyp/core/color"
 	"archetyp/core/design"
 	"archetyp/core/geom"
-	"archetyp/core/raster"
+	"archetyp/core/paint/raster"
 )
 
 // Look is how a picture is cut out and what is done to it.

@@ -9,8 +9,8 @@ import (
 
 	"archetyp/core/color"
 	"archetyp/core/geom"
-	"archetyp/core/picture"
-	"archetyp/core/raster"
+	"archetyp/core/paint/picture"
+	"archetyp/core/paint/raster"
 )
 
 // Sizes of a site's icons, pixels: in the icon file; for the home screens of phones, which know no transparency; and

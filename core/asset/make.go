@@ -9,11 +9,11 @@ import (
 
 	"archetyp/core/color"
 	"archetyp/core/design"
-	"archetyp/core/drawable"
 	"archetyp/core/geom"
-	"archetyp/core/pdf"
-	"archetyp/core/picture"
-	"archetyp/core/svg"
+	"archetyp/core/paint/drawable"
+	"archetyp/core/paint/pdf"
+	"archetyp/core/paint/picture"
+	"archetyp/core/read/svg"
 )
 
 // File is one exported file: its path below the folder of assets, and its bytes.

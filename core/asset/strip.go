@@ -7,8 +7,8 @@ import (
 
 	"archetyp/core/color"
 	"archetyp/core/css"
-	"archetyp/core/picture"
-	"archetyp/core/raster"
+	"archetyp/core/paint/picture"
+	"archetyp/core/paint/raster"
 )
 
 func quote(file string) string { return css.String(file) }

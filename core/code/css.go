@@ -12,7 +12,7 @@ import (
 	"archetyp/core/design"
 	"archetyp/core/escape"
 	"archetyp/core/geom"
-	"archetyp/core/layout"
+	"archetyp/core/infer/layout"
 )
 
 // Tokens names the token that stands for an element's value, by the kind of value and its CSS text. Kinds are

@@ -7,7 +7,7 @@ import (
 	"archetyp/core/code"
 	"archetyp/core/css"
 	"archetyp/core/design"
-	"archetyp/core/svg"
+	"archetyp/core/read/svg"
 )
 
 func element(t testing.TB, content string) *design.Element {

@@ -7,7 +7,7 @@ import (
 
 	"archetyp/core/color"
 	"archetyp/core/geom"
-	"archetyp/core/picture"
+	"archetyp/core/paint/picture"
 
 	"github.com/cespare/xxhash/v2"
 )

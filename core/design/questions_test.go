@@ -8,7 +8,7 @@ import (
 	"archetyp/core/css"
 	"archetyp/core/design"
 	"archetyp/core/geom"
-	"archetyp/core/svg"
+	"archetyp/core/read/svg"
 )
 
 func draw(t testing.TB, body string) *design.Document {

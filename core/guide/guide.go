@@ -15,12 +15,12 @@ import (
 	"archetyp/core/color"
 	"archetyp/core/css"
 	"archetyp/core/design"
-	"archetyp/core/emit"
 	"archetyp/core/geom"
-	"archetyp/core/picture"
-	"archetyp/core/raster"
+	"archetyp/core/paint/picture"
+	"archetyp/core/paint/raster"
 	"archetyp/core/text"
 	"archetyp/core/token"
+	"archetyp/core/token/emit"
 )
 
 //go:embed files

@@ -10,11 +10,11 @@ import (
 
 	"archetyp/core/asset"
 	"archetyp/core/design"
-	"archetyp/core/emit"
 	"archetyp/core/guide"
-	"archetyp/core/svg"
+	"archetyp/core/read/svg"
 	"archetyp/core/text"
 	"archetyp/core/token"
+	"archetyp/core/token/emit"
 
 	"golang.org/x/net/html"
 )

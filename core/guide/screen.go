@@ -9,7 +9,7 @@ import (
 	"archetyp/core/design"
 	"archetyp/core/escape"
 	"archetyp/core/geom"
-	"archetyp/core/layout"
+	"archetyp/core/infer/layout"
 )
 
 type spotModel struct {

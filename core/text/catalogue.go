@@ -1,6 +1,6 @@
 // Package text is the catalogue: the words of designs by key and locale. Documents and an earlier catalogue go in,
 // keys with their words, places and room come out (collect.go); translations are set, checked, filled from a memory
-// and merged with what comes back. How the catalogue travels is core/exchange; whether it fits is core/fit.
+// and merged with what comes back. How the catalogue travels is core/text/exchange; whether it fits is core/text/fit.
 package text
 
 import (

@@ -7,7 +7,7 @@ import (
 
 	"archetyp/core/design"
 	"archetyp/core/font"
-	"archetyp/core/svg"
+	"archetyp/core/read/svg"
 	"archetyp/core/text"
 )
 

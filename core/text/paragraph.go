@@ -6,7 +6,7 @@ import (
 
 	"archetyp/core/design"
 	"archetyp/core/geom"
-	"archetyp/core/layout"
+	"archetyp/core/infer/layout"
 )
 
 // Drawing programs write the lines of a paragraph as texts of their own. To people they are one text.

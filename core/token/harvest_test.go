@@ -7,7 +7,7 @@ import (
 	"testing"
 
 	"archetyp/core/design"
-	"archetyp/core/svg"
+	"archetyp/core/read/svg"
 	"archetyp/core/token"
 )
 

@@ -1,0 +1,158 @@
+package job
+
+import (
+	"strconv"
+	"strings"
+
+	"archetyp/core/design"
+	"archetyp/core/token"
+	"archetyp/core/token/emit"
+	"archetyp/workspace"
+)
+
+// holder knows from the lock which elements go on having a token whose value has changed since they were drawn with it.
+type holder struct {
+	bySource map[string][]holding
+}
+
+type holding struct {
+	index int // of the element, at the last sync
+	emit.Holding
+}
+
+// newHolder compares the tokens of the last sync with those of now.
+func newHolder(lock *workspace.Lock, set *token.Set) *holder {
+	h := &holder{bySource: map[string][]holding{}}
+	was := lock.SetNow()
+	was.SetRoot(set.RootPx())
+	locked := lock.TokensNow()
+	for _, path := range sortedKeys(locked) {
+		now, old := set.Get(path), was.Get(path)
+		if now == nil || old == nil {
+			continue
+		}
+		t := locked[path]
+		drawn, before := emit.Drawn(set, now), emit.Drawn(was, old)
+		behind := map[string]string{}
+		for text, uses := range t.Behind {
+			for _, u := range uses {
+				behind[u] = text
+			}
+		}
+		for _, u := range t.Uses {
+			shown := before
+			if text, ok := behind[u]; ok {
+				shown = text
+			}
+			source, index, ok := strings.Cut(u, "#")
+			if i, err := strconv.Atoi(index); ok && err == nil && shown != drawn {
+				h.bySource[source] = append(h.bySource[source], holding{i, emit.Holding{Path: path, Shown: shown}})
+			}
+		}
+	}
+	return h
+}
+
+// of lists what the elements of a document hold; then are those of the last sync by their place in the lock.
+func (h *holder) of(source string, doc *design.Document, then map[int]*design.Element) map[*design.Element][]emit.Holding {
+	out := map[*design.Element][]emit.Holding{}
+	for _, x := range h.bySource[source] {
+		if e := then[x.index]; e != nil {
+			out[e] = append(out[e], x.Holding)
+		}
+	}
+	return out
+}
+
+// then finds the elements that the lock remembers of a source in what was read now, by their place in the lock. same
+// says that the file is the same as then.
+func then(lock *workspace.Lock, source string, same bool, doc *design.Document) map[int]*design.Element {
+	old, all := lock.Elements[source], doc.All()
+	out := make(map[int]*design.Element, len(old))
+	if same && len(old) == len(all) { // the same file has the same elements
+		for i, e := range all {
+			out[i] = e
+		}
+		return out
+	}
+	if len(old) > 0 {
+		for _, p := range matched(old, all) {
+			out[p.Old] = all[p.New]
+		}
+	}
+	return out
+}
+
+// Apart is a token that says one thing where a drawing shows another.
+type Apart struct {
+	Source string `json:"source"`
+	Token  string `json:"token"`
+	Value  string `json:"value"` // of the token
+	Shown  string `json:"shown"` // in the drawing
+	Places int    `json:"places"`
+	Of     int    `json:"of,omitempty"`    // places that have the token, where the drawing is ahead
+	Ahead  bool   `json:"ahead,omitempty"` // the drawing changed, not the token
+	First  string `json:"first"`           // the first place
+}
+
+// aparts lists where drawings and tokens are apart, those behind first.
+func aparts(h *token.Harvest, set *token.Set) []Apart {
+	var behind, ahead []Apart
+	for _, f := range h.Found {
+		at := map[string]int{} // source and token → place in the list
+		put := func(list *[]Apart, u token.Use, path string, a Apart) {
+			key := u.Source + "\x00" + path
+			i, ok := at[key]
+			if !ok {
+				i = len(*list)
+				at[key] = i
+				a.Source, a.Token, a.Value, a.Shown, a.First = u.Source, path, emit.Literal(set, set.Get(path)), f.Text, u.Screen+": "+u.Element
+				*list = append(*list, a)
+			}
+			(*list)[i].Places++
+		}
+		for _, u := range f.Uses {
+			if u.Held != "" {
+				put(&behind, u, u.Held, Apart{})
+			} else if f.Changes != "" {
+				_, of := f.Moved()
+				put(&ahead, u, f.Changes, Apart{Ahead: true, Of: of})
+			}
+		}
+	}
+	return append(behind, ahead...)
+}
+
+// kindOf is the kind of value that a use of a found value is, as a Finder knows it.
+func kindOf(f *token.Found, u *token.Use) string {
+	if f.Kind != "color" {
+		return f.Kind
+	}
+	return "color:" + u.Role()
+}
+
+// StillShown counts by source the places that show a value which some of the given tokens, and those that lead to them,
+// no longer have. It reads the lock alone.
+func StillShown(ws *workspace.Workspace, set *token.Set, paths []string) (map[string]int, error) {
+	lock, err := ws.ReadLock()
+	if err != nil {
+		return nil, err
+	}
+	asked := map[string]bool{}
+	for _, p := range paths {
+		asked[p] = true
+	}
+	out := map[string]int{}
+	for source, list := range newHolder(lock, set).bySource {
+		seen := map[int]bool{}
+		for _, x := range list {
+			for _, t := range set.Chain(set.Get(x.Path)) {
+				if asked[t.Path] && !seen[x.index] {
+					seen[x.index] = true
+					out[source]++
+				}
+			}
+		}
+	}
+	return out, nil
+}

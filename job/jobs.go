@@ -1,0 +1,48 @@
+package job
+
+import (
+	"runtime"
+	"sync"
+
+	"golang.org/x/sync/errgroup"
+
+	"archetyp/core/guard"
+)
+
+// Side runs jobs on all processors. The error is that of the first that failed, in their order, whichever ended first.
+func Side(n int, do func(i int) error) error {
+	errs := make([]error, n)
+	var g errgroup.Group
+	g.SetLimit(runtime.NumCPU())
+	for i := range n {
+		g.Go(func() error {
+			defer guard.Catch(&errs[i], "")
+			errs[i] = do(i)
+			return nil
+		})
+	}
+	_ = g.Wait()
+	for _, err := range errs {
+		if err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// Told is Side with word of how far it is.
+func Told(tell func(stage string, done, of int), stage string, n int, job func(i int) error) error {
+	if tell == nil {
+		return Side(n, job)
+	}
+	var mu sync.Mutex
+	done := 0
+	return Side(n, func(i int) error {
+		err := job(i)
+		mu.Lock()
+		defer mu.Unlock()
+		done++
+		tell(stage, done, n)
+		return err
+	})
+}
