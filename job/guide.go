@@ -7,7 +7,7 @@ import (
 	"archetyp/core/asset"
 	"archetyp/core/font"
 	"archetyp/core/guide"
-	"archetyp/core/read/svg"
+	"archetyp/core/paint/svg"
 	"archetyp/workspace"
 )
 
@@ -70,7 +70,7 @@ func (r *run) guidePictures() map[string]guide.AssetFile {
 	for _, a := range r.pictures {
 		if g := out[a.Name]; g.Data == nil {
 			cut := a.Out(asset.Look{})
-			g.Data, g.Extension = svg.Write(cut.Paint, cut.Box, svg.WriteOptions{}), ".svg"
+			g.Data, g.Extension = svg.Write(cut.Paint, cut.Box, svg.Options{}), ".svg"
 			out[a.Name] = g
 		}
 	}

@@ -11,7 +11,7 @@ import (
 	"archetyp/core/code"
 	"archetyp/core/design"
 	"archetyp/core/geom"
-	"archetyp/core/read/svg"
+	"archetyp/core/paint/svg"
 )
 
 // Verdict says what a painted thing had best be.
@@ -205,7 +205,7 @@ func (a *adviser) unmarked(e *design.Element, what string) {
 
 // known says of a drawing that was told of where that was.
 func (a *adviser) known(e *design.Element, paint *design.PaintNode, box geom.Rect) bool {
-	h := hashOf(svg.Write(paint, box, svg.WriteOptions{Rough: true}))
+	h := hashOf(svg.Write(paint, box, svg.Options{Rough: true}))
 	if at, known := a.seen[h]; known {
 		a.say(e, AsPicture, "", "", "the same drawing as %s", at)
 		return true
@@ -438,7 +438,7 @@ func (a *adviser) twins(list []*Asset) {
 	colour := map[*Asset]string{}
 	for _, as := range list {
 		cut := as.Out(Look{Density: a.density})
-		o := svg.WriteOptions{Rough: true}
+		o := svg.Options{Rough: true}
 		h := hashOf(svg.Write(cut.Paint, cut.Box, o))
 		same[h] = append(same[h], as)
 		if c := oneColour(cut.Paint); c != nil {

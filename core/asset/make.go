@@ -13,7 +13,7 @@ import (
 	"archetyp/core/paint/drawable"
 	"archetyp/core/paint/pdf"
 	"archetyp/core/paint/picture"
-	"archetyp/core/read/svg"
+	"archetyp/core/paint/svg"
 )
 
 // File is one exported file: its path below the folder of assets, and its bytes.
@@ -148,7 +148,7 @@ func (m *maker) vector(f string) ([]byte, error) {
 	c := m.cut
 	switch f {
 	case "svg":
-		o := svg.WriteOptions{Scale: 1 / c.Density}
+		o := svg.Options{Scale: 1 / c.Density}
 		if m.set.Current {
 			o.Current = oneColour(c.Paint)
 		}

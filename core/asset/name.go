@@ -10,6 +10,7 @@ import (
 
 	"archetyp/core/css"
 	"archetyp/core/escape"
+	"archetyp/core/markup"
 )
 
 // Names are the names assets have in the files of a set, by their own; and what was changed about them.
@@ -26,7 +27,7 @@ func (s *Set) Fit(names []string) (fitted Names, changed []string) {
 		named := s.fitName(n)
 		fit := escape.FilePath(named)
 		if fit != named {
-			changed = append(changed, fmt.Sprintf("%s is called %s in the set %s: some systems can give no file that name", clip(n), clip(fit), s.Name))
+			changed = append(changed, fmt.Sprintf("%s is called %s in the set %s: some systems can give no file that name", markup.Clip(n), markup.Clip(fit), s.Name))
 		}
 		if s.Kind == "android" && javaWords[fit] {
 			fit += "_"
@@ -131,7 +132,7 @@ func checkPattern(p string) error {
 		}
 		word, behind, ok := strings.Cut(after, "}")
 		if !ok || !slices.Contains(placeholders, word) {
-			return fmt.Errorf("the pattern %q has the unknown placeholder {%s; there are {%s}", p, clip(after), strings.Join(placeholders, "}, {"))
+			return fmt.Errorf("the pattern %q has the unknown placeholder {%s; there are {%s}", p, markup.Clip(after), strings.Join(placeholders, "}, {"))
 		}
 		rest = behind
 	}
@@ -139,13 +140,6 @@ func checkPattern(p string) error {
 		return fmt.Errorf("the pattern %q leads out of the folder of assets", p)
 	}
 	return nil
-}
-
-func clip(s string) string {
-	if len(s) > 20 {
-		return s[:20] + "…"
-	}
-	return s
 }
 
 // place is a file's path below the folder of assets.

@@ -41,6 +41,17 @@ func ParseLength(s string) (Length, error) {
 	return Length{}, fmt.Errorf("%q has an unknown unit %q", s, unit)
 }
 
+// Terse leaves out the zero before a number's decimal point.
+func Terse(number string) string {
+	if strings.HasPrefix(number, "0.") {
+		return number[1:]
+	}
+	if strings.HasPrefix(number, "-0.") {
+		return "-" + number[2:]
+	}
+	return number
+}
+
 // NumberPrefix is the length in bytes of the number s begins with, 0 where there is none.
 func NumberPrefix(s string) int {
 	i, digits := 0, 0

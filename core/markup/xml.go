@@ -346,7 +346,7 @@ func (p *xmlParser) attribute(node *Node, at int, data []byte, lex *xml.Lexer) e
 	p.offset = at + len(bytes.TrimLeft(data, " \t\r\n"))
 	val := lex.AttrVal()
 	if !validName(name) {
-		return p.fail(at, "%q is no attribute name in <%s>", clip(name), node.Name)
+		return p.fail(at, "%q is no attribute name in <%s>", Clip(name), node.Name)
 	}
 	if len(val) < 2 || (val[0] != '"' && val[0] != '\'') {
 		return p.fail(at, "the attribute %s has no quoted value", name)
@@ -392,11 +392,17 @@ func (p *xmlParser) repeats(node *Node, name string) bool {
 	return false
 }
 
-func clip(s string) string {
-	if len(s) > 40 {
-		return s[:40] + "…"
+// Clip is as much of a text of the input as a message repeats.
+func Clip(s string) string {
+	const most = 40
+	if len(s) <= most {
+		return s
 	}
-	return s
+	n := most
+	for n > 0 && !utf8.RuneStart(s[n]) {
+		n--
+	}
+	return s[:n] + "…"
 }
 
 func (p *xmlParser) open(n *Node) error {

@@ -15,7 +15,7 @@ import (
 	"archetyp/core/design"
 	"archetyp/core/geom"
 	"archetyp/core/markup"
-	"archetyp/core/read/svg"
+	"archetyp/core/paint/svg"
 )
 
 // Write makes a vector drawable of the part of the plane in view; scale is dp for each px of the design. The error

@@ -13,6 +13,7 @@ import (
 	"archetyp/core/font"
 	"archetyp/core/geom"
 	"archetyp/core/paint/raster"
+	writer "archetyp/core/paint/svg"
 	"archetyp/core/read/svg"
 )
 
@@ -237,7 +238,7 @@ func TestWriteKeepsThePicture(t *testing.T) {
 		if err != nil {
 			t.Fatal(err)
 		}
-		written := svg.Write(s.Paint, view, svg.WriteOptions{})
+		written := writer.Write(s.Paint, view, writer.Options{})
 		d, err := svg.Read("again.svg", written, svg.Options{})
 		if err != nil {
 			t.Errorf("%d: what was written does not read: %v\n%s", i, err, written)

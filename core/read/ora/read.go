@@ -85,10 +85,10 @@ func open(src []byte) (*archive, error) {
 	a := &archive{files: map[string]*zip.File{}}
 	for _, f := range zr.File {
 		if !inside(strings.TrimSuffix(f.Name, "/")) {
-			return nil, fail("the archive names a file outside itself: %q", clip(f.Name))
+			return nil, fail("the archive names a file outside itself: %q", markup.Clip(f.Name))
 		}
 		if a.files[f.Name] != nil {
-			return nil, fail("the archive holds %q twice", clip(f.Name))
+			return nil, fail("the archive holds %q twice", markup.Clip(f.Name))
 		}
 		a.files[f.Name] = f
 	}
@@ -104,26 +104,19 @@ func inside(name string) bool {
 	return name != "" && !path.IsAbs(name) && !strings.Contains(name, `\`) && path.Clean(name) == name && name != ".." && !strings.HasPrefix(name, "../")
 }
 
-func clip(s string) string {
-	if len(s) > 60 {
-		return s[:60] + "…"
-	}
-	return s
-}
-
 // file reads one file of the archive, whatever size it claims to have.
 func (a *archive) file(name string, most int64) ([]byte, error) {
 	f := a.files[name]
 	if f == nil {
-		return nil, fail("the archive lacks %s", clip(name))
+		return nil, fail("the archive lacks %s", markup.Clip(name))
 	}
-	tooBig := fail("%s unfolds into more than %d MB", clip(name), max(most>>20, 1))
+	tooBig := fail("%s unfolds into more than %d MB", markup.Clip(name), max(most>>20, 1))
 	if f.UncompressedSize64 > uint64(most) {
 		return nil, tooBig
 	}
 	r, err := f.Open()
 	if err != nil {
-		return nil, fail("%s cannot be unpacked: %v", clip(name), err)
+		return nil, fail("%s cannot be unpacked: %v", markup.Clip(name), err)
 	}
 	defer r.Close()
 	data, err := io.ReadAll(io.LimitReader(r, most+1))
@@ -131,7 +124,7 @@ func (a *archive) file(name string, most int64) ([]byte, error) {
 		return nil, tooBig
 	}
 	if err != nil {
-		return nil, fail("%s cannot be unpacked: %v", clip(name), err)
+		return nil, fail("%s cannot be unpacked: %v", markup.Clip(name), err)
 	}
 	return data, nil
 }

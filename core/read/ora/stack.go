@@ -144,7 +144,7 @@ func (b *builder) stack(n *markup.Node, parent *design.Element, at image.Point, 
 			return b.failAt(k, "a layer without src")
 		}
 		if !inside(src) {
-			return b.failAt(k, "the layer's src %q leads out of the archive", clip(src))
+			return b.failAt(k, "the layer's src %q leads out of the archive", markup.Clip(src))
 		}
 		b.jobs = append(b.jobs, &layer{e: e, src: src, at: pos})
 	}
@@ -164,7 +164,7 @@ func (b *builder) effects(n *markup.Node, e *design.Element) error {
 	if v, ok := n.Attr("opacity"); ok {
 		o, err := strconv.ParseFloat(strings.TrimSpace(v), 64)
 		if err != nil || !(o >= 0 && o <= 1) {
-			return b.failAt(n, "opacity %q is no share from 0 to 1", clip(v))
+			return b.failAt(n, "opacity %q is no share from 0 to 1", markup.Clip(v))
 		}
 		if o < 1 {
 			e.Opacity = design.State(o, "opacity attribute")
@@ -175,7 +175,7 @@ func (b *builder) effects(n *markup.Node, e *design.Element) error {
 	op := n.AttrOr("composite-op", "")
 	mode, known := blends[op]
 	if !known {
-		b.warn(n, fmt.Sprintf("composite-op %q is painted as svg:src-over", clip(op)))
+		b.warn(n, fmt.Sprintf("composite-op %q is painted as svg:src-over", markup.Clip(op)))
 	}
 	if mode != "" {
 		e.Blend = design.State(mode, "composite-op attribute")
@@ -196,10 +196,10 @@ func (b *builder) integer(n *markup.Node, name string, or, least, most int) (int
 	}
 	i, err := strconv.Atoi(strings.TrimSpace(v))
 	if err != nil {
-		return 0, b.failAt(n, "%s=%q of <%s> is no whole number", name, clip(v), n.Name)
+		return 0, b.failAt(n, "%s=%q of <%s> is no whole number", name, markup.Clip(v), n.Name)
 	}
 	if i < least || i > most {
-		return 0, b.failAt(n, "%s=%q of <%s> is out of bounds: %d to %d", name, clip(v), n.Name, least, most)
+		return 0, b.failAt(n, "%s=%q of <%s> is out of bounds: %d to %d", name, markup.Clip(v), n.Name, least, most)
 	}
 	return i, nil
 }
@@ -232,7 +232,7 @@ func (b *builder) readLayers() error {
 			defer faults.Guard()
 			img, err := png.Decode(bytes.NewReader(pictures[i]))
 			if err != nil {
-				l.error = b.failAt(l.e.Node, "the picture %s is damaged: %v", clip(l.src), err)
+				l.error = b.failAt(l.e.Node, "the picture %s is damaged: %v", markup.Clip(l.src), err)
 				return
 			}
 			l.look(img)
@@ -256,10 +256,10 @@ func (b *builder) picture(n *markup.Node, src string) ([]byte, image.Point, erro
 	}
 	conf, err := png.DecodeConfig(bytes.NewReader(data))
 	if err != nil {
-		return nil, image.Point{}, b.failAt(n, "%s is no PNG picture", clip(src))
+		return nil, image.Point{}, b.failAt(n, "%s is no PNG picture", markup.Clip(src))
 	}
 	if conf.Width > maxSide || conf.Height > maxSide {
-		return nil, image.Point{}, b.failAt(n, "%s says it has %d × %d pixels; more than %d on a side are not read", clip(src), conf.Width, conf.Height, maxSide)
+		return nil, image.Point{}, b.failAt(n, "%s says it has %d × %d pixels; more than %d on a side are not read", markup.Clip(src), conf.Width, conf.Height, maxSide)
 	}
 	if err := limit.New(limit.Limits{limit.Pixels: b.opts.Budget.Limit(limit.Pixels)}).Spend(limit.Pixels, int64(conf.Width)*int64(conf.Height)); err != nil {
 		return nil, image.Point{}, b.over(n, err)

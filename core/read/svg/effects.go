@@ -41,7 +41,7 @@ func (b *builder) boxEffects(e *design.Element, n *markup.Node, c context, box g
 		if id, _, ok := css.URLFragment(v); ok && b.ids[id] != nil && b.ids[id].Is("mask") {
 			p.Mask = b.mask(b.ids[id], c, box)
 		} else if ok {
-			b.warn(n, "mask points to #"+clip(id)+", which is no mask in the file; left out")
+			b.warn(n, "mask points to #"+markup.Clip(id)+", which is no mask in the file; left out")
 		}
 	}
 	if _, ok := st.Raw("filter"); ok {
@@ -66,14 +66,14 @@ func (b *builder) clipNode(n *markup.Node, st *style) *markup.Node {
 	id, _, ok := css.URLFragment(v)
 	if !ok {
 		if v != "" && v != "none" {
-			b.warn(n, "clip-path "+clip(v)+" is not painted; only url(#…) is")
+			b.warn(n, "clip-path "+markup.Clip(v)+" is not painted; only url(#…) is")
 		}
 		return nil
 	}
 	if t := b.ids[id]; t != nil && t.Is("clipPath") {
 		return t
 	}
-	b.warn(n, "clip-path points to #"+clip(id)+", which is no clipPath in the file; left out")
+	b.warn(n, "clip-path points to #"+markup.Clip(id)+", which is no clipPath in the file; left out")
 	return nil
 }
 

@@ -342,7 +342,7 @@ func quoteRef(ref string) string {
 	if ref == "" {
 		return "nothing"
 	}
-	return clip(ref)
+	return markup.Clip(ref)
 }
 
 // enter begins the expansion of a referenced element; false where it is being expanded already.

@@ -9,6 +9,7 @@ import (
 	"archetyp/core/color"
 	"archetyp/core/design"
 	"archetyp/core/geom"
+	"archetyp/core/geom/pathdata"
 	"archetyp/core/markup"
 )
 
@@ -44,14 +45,14 @@ func (b *builder) filterElement(n *markup.Node, c context, box geom.Rect) *desig
 // primitive reads the attributes of one filter primitive.
 func (b *builder) primitive(k *markup.Node, p *design.Primitive, st *style, sx, sy float64) {
 	one := func(name string, or float64) float64 {
-		v, err := parseNumbers(k.AttrOr(name, ""))
+		v, err := pathdata.Numbers(k.AttrOr(name, ""))
 		if err != nil || len(v) == 0 {
 			return or
 		}
 		return v[0]
 	}
 	two := func(name string) (float64, float64) {
-		v, err := parseNumbers(k.AttrOr(name, "0"))
+		v, err := pathdata.Numbers(k.AttrOr(name, "0"))
 		if err != nil || len(v) == 0 {
 			return 0, 0
 		}
@@ -112,14 +113,14 @@ func (b *builder) primitive(k *markup.Node, p *design.Primitive, st *style, sx, 
 				continue
 			}
 			num := func(name string, or float64) float64 {
-				if v, err := parseNumbers(f.AttrOr(name, "")); err == nil && len(v) > 0 {
+				if v, err := pathdata.Numbers(f.AttrOr(name, "")); err == nil && len(v) > 0 {
 					return v[0]
 				}
 				return or
 			}
 			t := design.TransferFunc{Type: f.AttrOr("type", "identity"), Slope: num("slope", 1), Intercept: num("intercept", 0),
 				Amplitude: num("amplitude", 1), Exp: num("exponent", 1), Of: num("offset", 0)}
-			t.Table, _ = parseNumbers(f.AttrOr("tableValues", ""))
+			t.Table, _ = pathdata.Numbers(f.AttrOr("tableValues", ""))
 			p.Transfer[i] = t
 		}
 	case "feTurbulence":
@@ -152,7 +153,7 @@ func (b *builder) kernel(k *markup.Node, p *design.Primitive, one func(string, f
 	if _, ok := k.Attr("order"); ok {
 		w, h = two("order")
 	}
-	values, err := parseNumbers(k.AttrOr("kernelMatrix", ""))
+	values, err := pathdata.Numbers(k.AttrOr("kernelMatrix", ""))
 	if err != nil || w < 1 || h < 1 || w > mostKernel || h > mostKernel || len(values) != int(w)*int(h) {
 		p.Unsupported = true
 		b.warn(k, "<feConvolveMatrix>: kernelMatrix must have order × order numbers; its input passes through")
@@ -188,7 +189,7 @@ func (b *builder) light(k *markup.Node, p *design.Primitive, st *style, one func
 	}
 	for _, s := range k.Elements() {
 		num := func(name string, or float64) float64 {
-			if v, err := parseNumbers(s.AttrOr(name, "")); err == nil && len(v) > 0 {
+			if v, err := pathdata.Numbers(s.AttrOr(name, "")); err == nil && len(v) > 0 {
 				return v[0]
 			}
 			return or
@@ -234,12 +235,12 @@ func (b *builder) filterImage(k *markup.Node, p *design.Primitive, c context, wh
 			if err == nil {
 				err = errors.New("a drawing inside a filter")
 			}
-			b.warn(k, fmt.Sprintf("the picture %s was not read: %v", clip(href), err))
+			b.warn(k, fmt.Sprintf("the picture %s was not read: %v", markup.Clip(href), err))
 			return
 		}
 		img, err := b.pictures.bitmap(b, data)
 		if err != nil {
-			b.warn(k, fmt.Sprintf("the picture %s was not read: %v", clip(href), err))
+			b.warn(k, fmt.Sprintf("the picture %s was not read: %v", markup.Clip(href), err))
 			return
 		}
 		vb := geom.Rect{W: float64(img.Bounds().Dx()), H: float64(img.Bounds().Dy())}
@@ -253,7 +254,7 @@ func (b *builder) filterImage(k *markup.Node, p *design.Primitive, c context, wh
 var identityMatrix = [20]float64{0: 1, 6: 1, 12: 1, 18: 1}
 
 func (b *builder) colorMatrix(k *markup.Node) [20]float64 {
-	v, err := parseNumbers(k.AttrOr("values", ""))
+	v, err := pathdata.Numbers(k.AttrOr("values", ""))
 	if err != nil {
 		b.warn(k, "values: "+err.Error())
 		return identityMatrix

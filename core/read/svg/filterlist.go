@@ -25,7 +25,7 @@ func (b *builder) filter(n *markup.Node, value string, c context, box geom.Rect)
 			id, _, _ := css.URLFragment("url(" + fn.Args + ")")
 			e := b.ids[id]
 			if e == nil || !e.Is("filter") {
-				b.warn(n, "filter points to #"+clip(id)+", which is no filter in the file; left out")
+				b.warn(n, "filter points to #"+markup.Clip(id)+", which is no filter in the file; left out")
 				return nil
 			}
 			next := b.filterElement(e, c, box)

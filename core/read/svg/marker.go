@@ -49,7 +49,7 @@ func (b *builder) marker(n *markup.Node, c context, prop string) *markup.Node {
 	if m := b.ids[id]; ok && m != nil && m.Is("marker") {
 		return m
 	}
-	b.warn(n, prop+" points to "+clip(v)+", which is no marker in the file; left out")
+	b.warn(n, prop+" points to "+markup.Clip(v)+", which is no marker in the file; left out")
 	return nil
 }
 

@@ -7,10 +7,11 @@ import (
 
 	"archetyp/core/design"
 	"archetyp/core/geom"
+	"archetyp/core/geom/pathdata"
 )
 
 func TestVertices(t *testing.T) {
-	p, err := ParsePath("M0 0L10 0L10 10M20 0A10 10 0 0 1 40 0L50 10Z")
+	p, err := pathdata.Parse("M0 0L10 0L10 10M20 0A10 10 0 0 1 40 0L50 10Z")
 	if err != nil {
 		t.Fatal(err)
 	}

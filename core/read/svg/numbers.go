@@ -62,7 +62,7 @@ func (b *builder) checkStyle(n *markup.Node, text string, offset int) {
 		switch t.Type {
 		case lexer.NumberToken, lexer.PercentageToken, lexer.DimensionToken:
 			if v, err := strconv.ParseFloat(t.Data[:css.NumberPrefix(t.Data)], 64); err != nil || wild(v) {
-				b.failed = &markup.Error{Position: b.doc.Markup.Position(n.Offset + offset), Msg: fmt.Sprintf("the number %s in CSS is none that a drawing can use", clip(t.Data))}
+				b.failed = &markup.Error{Position: b.doc.Markup.Position(n.Offset + offset), Msg: fmt.Sprintf("the number %s in CSS is none that a drawing can use", markup.Clip(t.Data))}
 				return
 			}
 		}
@@ -102,13 +102,13 @@ func wildNumber(s string) string {
 		if n := css.NumberPrefix(s[i:]); n > 0 {
 			v, err := strconv.ParseFloat(s[i:i+n], 64)
 			if err != nil || wild(v) {
-				return clip(s[i : i+n])
+				return markup.Clip(s[i : i+n])
 			}
 			i += n
 			continue
 		}
 		if w := strings.ToLower(s[i:min(i+3, len(s))]); w == "nan" || w == "inf" {
-			return clip(strings.Fields(s[i:])[0])
+			return markup.Clip(strings.Fields(s[i:])[0])
 		}
 		i++
 	}

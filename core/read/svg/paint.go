@@ -8,6 +8,7 @@ import (
 	"archetyp/core/css"
 	"archetyp/core/design"
 	"archetyp/core/geom"
+	"archetyp/core/geom/pathdata"
 	"archetyp/core/markup"
 )
 
@@ -55,7 +56,7 @@ func (b *builder) paint(n *markup.Node, c context, prop string, box geom.Rect) (
 			return design.Paint{}, false // it is there but has nothing to paint with
 		}
 		if rest == "" {
-			b.warn(n, prop+" points to #"+clip(id)+", which is not in the file; nothing is painted with it")
+			b.warn(n, prop+" points to #"+markup.Clip(id)+", which is not in the file; nothing is painted with it")
 		}
 		value = rest
 	}
@@ -301,7 +302,7 @@ func (b *builder) pattern(n *markup.Node, c context, box geom.Rect, opacity floa
 		m = geom.Identity
 	}
 	inner := geom.Translate(r.X, r.Y) // browsers count what a tile holds from its own corner
-	if v, err := parseNumbers(attrs["viewBox"]); err == nil && len(v) == 4 && v[2] > 0 && v[3] > 0 {
+	if v, err := pathdata.Numbers(attrs["viewBox"]); err == nil && len(v) == 4 && v[2] > 0 && v[3] > 0 {
 		inner = fit(geom.Rect{X: v[0], Y: v[1], W: v[2], H: v[3]}, r, attrs["preserveAspectRatio"])
 	} else if attrs["patternContentUnits"] == "objectBoundingBox" {
 		inner = inner.Mul(geom.Scale(box.W, box.H))

@@ -226,7 +226,7 @@ func (b *builder) loadFont(set *font.Set, f css.FontFace) {
 		err = set.AddAs(data, path.Base(f.URL), f.Family, weight)
 	}
 	if err != nil {
-		b.warn(b.root, fmt.Sprintf("the font file %s of %q was not read: %v", clip(f.URL), f.Family, err))
+		b.warn(b.root, fmt.Sprintf("the font file %s of %q was not read: %v", markup.Clip(f.URL), f.Family, err))
 	}
 }
 

@@ -5,6 +5,7 @@ import (
 
 	"archetyp/core/design"
 	"archetyp/core/geom"
+	"archetyp/core/geom/pathdata"
 	"archetyp/core/markup"
 )
 
@@ -135,7 +136,7 @@ func (b *builder) outline(e *design.Element, n *markup.Node, c context) *geom.Pa
 			d = s
 		}
 	}
-	p, err := ParsePath(d)
+	p, err := pathdata.Parse(d)
 	if err != nil {
 		b.warn(n, err.Error()+"; painted up to there, as a browser does")
 	}
@@ -160,7 +161,7 @@ func pathFunction(v string) string {
 
 func (b *builder) poly(n *markup.Node) *geom.Path {
 	p := &geom.Path{}
-	v, err := parseNumbers(n.AttrOr("points", ""))
+	v, err := pathdata.Numbers(n.AttrOr("points", ""))
 	if err != nil {
 		b.warn(n, "points: "+err.Error())
 	}

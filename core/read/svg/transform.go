@@ -7,25 +7,19 @@ import (
 
 	"archetyp/core/css"
 	"archetyp/core/geom"
+	"archetyp/core/geom/pathdata"
 	"archetyp/core/markup"
 )
 
 // ParseTransform reads a transform list, in SVG's form (plain numbers) or CSS's (with units).
 // https://www.w3.org/TR/css-transforms-1/
 func ParseTransform(s string, u css.Units) (geom.Matrix, error) {
-	return parseTransform(s, u, parseNumbers)
+	return parseTransform(s, u, pathdata.Numbers)
 }
 
 // countedTransform is a transform list as browsers read it from an attribute; where it is no plain one, as it is meant.
 func countedTransform(s string, meant geom.Matrix) geom.Matrix {
-	m, err := parseTransform(s, css.Units{}, func(s string) ([]float64, error) {
-		var out []float64
-		for p := (&pathParser{s: s}); p.more() && p.failed == nil; {
-			_, v := p.both()
-			out = append(out, v)
-		}
-		return out, nil
-	})
+	m, err := parseTransform(s, css.Units{}, func(s string) ([]float64, error) { return pathdata.CountedNumbers(s), nil })
 	if err != nil || math.Abs(m.A-meant.A)+math.Abs(m.B-meant.B)+math.Abs(m.C-meant.C)+math.Abs(m.D-meant.D) > 1e-5 {
 		return meant
 	}
@@ -121,7 +115,7 @@ func viewBox(n *markup.Node) (geom.Rect, bool) {
 	if !has {
 		return geom.Rect{}, false
 	}
-	v, err := parseNumbers(s)
+	v, err := pathdata.Numbers(s)
 	if err != nil || len(v) != 4 || v[2] <= 0 || v[3] <= 0 {
 		return geom.Rect{}, false
 	}

@@ -5,6 +5,7 @@ import (
 	"slices"
 
 	"archetyp/core/geom"
+	"archetyp/core/geom/pathdata"
 )
 
 // judge finds whether path data is painted as an original is, at one to four pixels for each unit: browsers fill shapes
@@ -30,19 +31,19 @@ const densities = 4
 
 // newJudge holds data in the space that to leads from against commands in the space that from leads from; scale is the
 // size of the picture, of which view is seen.
-func newJudge(list []command, from, to geom.Matrix, scale float64, view geom.Rect) *judge {
+func newJudge(list []pathdata.Command, from, to geom.Matrix, scale float64, view geom.Rect) *judge {
 	j := &judge{noise: max(math.Abs(from.E-to.E), math.Abs(from.F-to.F)) / (1 << 22)}
-	j.lines = !slices.ContainsFunc(list, func(c command) bool { return c.letter != 'M' && c.letter != 'L' && c.letter != 'Z' })
+	j.lines = !slices.ContainsFunc(list, func(c pathdata.Command) bool { return c.Letter != 'M' && c.Letter != 'L' && c.Letter != 'Z' })
 	for k := range j.seen {
 		s := &j.seen[k]
 		s.from, s.to = deviceAt(float64(k+1), scale, from), deviceAt(float64(k+1), scale, to)
 		var at geom.Point
 		for i := range list {
-			j.forms[k].command(list[i].counted(at), &s.from)
+			j.forms[k].command(counted(&list[i], at), &s.from)
 			if k == 0 {
-				j.forms[densities].command(list[i].counted(at), &asDrawn)
+				j.forms[densities].command(counted(&list[i], at), &asDrawn)
 			}
-			at = list[i].end().counted
+			at = list[i].End().Counted
 		}
 		all, in := j.forms[k].box.whole(), geom.Scale(scale*float64(k+1), scale*float64(k+1)).Rect(view)
 		s.cutOff = all.x0 < in.X || all.y0 < in.Y || all.x1 > in.Right() || all.y1 > in.Bottom()
@@ -71,14 +72,14 @@ func (f *form) crowded(rows float64) bool { return float64(f.points) > 2*rows }
 
 // command takes a command into account.
 func (f *form) command(d drawn, on *device) {
-	if d.command.letter == 'Z' {
+	if d.command.Letter == 'Z' {
 		f.turning.Close()
 		return
 	}
 	d.segments(on, func(s *geom.Segment) {
 		f.box.addSegment(s)
 		f.points += max(1, s.Verb.Size())
-		if d.command.letter == 'M' {
+		if d.command.Letter == 'M' {
 			f.turning.Move(s.P[0])
 			return
 		}
@@ -141,13 +142,13 @@ func (d *device) apply(p geom.Point) geom.Point {
 
 // drawn is a command as browsers count it.
 type drawn struct {
-	command *command // its letter, and all of an arc but its ends
+	command *pathdata.Command // its letter, and all of an arc but its ends
 	from    geom.Point
 	points  [3]geom.Point
 }
 
-func (c *command) counted(from geom.Point) drawn {
-	return drawn{c, from, [3]geom.Point{c.points[0].counted, c.points[1].counted, c.points[2].counted}}
+func counted(c *pathdata.Command, from geom.Point) drawn {
+	return drawn{c, from, [3]geom.Point{c.Points[0].Counted, c.Points[1].Counted, c.Points[2].Counted}}
 }
 
 // segments visits the pieces of what is drawn, on a device.
@@ -158,7 +159,7 @@ func (d drawn) segments(on *device, visit func(*geom.Segment)) {
 		}
 		visit(s)
 	}
-	switch d.command.letter {
+	switch d.command.Letter {
 	case 'M':
 		put(&geom.Segment{Verb: geom.Line, P: [4]geom.Point{d.points[0], d.points[0]}})
 	case 'L':
@@ -168,20 +169,20 @@ func (d drawn) segments(on *device, visit func(*geom.Segment)) {
 	case 'C':
 		put(&geom.Segment{Verb: geom.Cubic, P: [4]geom.Point{d.from, d.points[0], d.points[1], d.points[2]}})
 	case 'A':
-		d.command.conics(d.from, d.points[0], put)
+		conics(d.command, d.from, d.points[0], put)
 	}
 }
 
 // same says that a draft of a command comes out as the command does.
-func (j *judge) same(w *pathWriter, c *command, d *draft) bool {
-	original, mine := c.counted(w.from.counted), w.drawn(c, d)
+func (j *judge) same(w *pathWriter, c *pathdata.Command, d *draft) bool {
+	original, mine := counted(c, w.from.Counted), w.drawn(c, d)
 	if j.exact && !j.sameNumbers(original, mine) {
 		return false
 	}
 	if j.stroked {
 		return true
 	}
-	end := c.end().counted
+	end := c.End().Counted
 	for k := range j.seen {
 		s := &j.seen[k]
 		x, y := geom.Cell(s.from.apply(end))
@@ -190,18 +191,18 @@ func (j *judge) same(w *pathWriter, c *command, d *draft) bool {
 			return false
 		}
 	}
-	if c.letter == 'M' {
+	if c.Letter == 'M' {
 		return true
 	}
-	if c.letter == 'L' { // a line is no more than its ends, but one that is level with others may make a rectangle of them
-		return !j.lines || levelWith(end, w.from.counted) == levelWith(d.end.seen, w.pen.seen) && levelWith(end, w.startFrom.counted) == levelWith(d.end.seen, w.start.seen)
+	if c.Letter == 'L' { // a line is no more than its ends, but one that is level with others may make a rectangle of them
+		return !j.lines || levelWith(end, w.from.Counted) == levelWith(d.end.seen, w.pen.seen) && levelWith(end, w.startFrom.Counted) == levelWith(d.end.seen, w.start.seen)
 	}
 	for k := range j.seen {
 		s := &j.seen[k]
 		if !j.sameEdges(original, mine, s.from, s.to) {
 			return false
 		}
-		if c.letter != 'A' {
+		if c.Letter != 'A' {
 			continue
 		}
 		for _, off := range []float64{arcError * float64(k+1), -arcError * float64(k+1)} { // the last bits of arcs are anybody's

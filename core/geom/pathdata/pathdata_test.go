@@ -1,4 +1,4 @@
-package svg
+package pathdata
 
 import (
 	"math"
@@ -9,7 +9,7 @@ import (
 	"archetyp/core/geom"
 )
 
-func TestParsePath(t *testing.T) {
+func TestParse(t *testing.T) {
 	for _, c := range []struct{ d, want string }{
 		{"M1 2L3 4", "M1 2L3 4"},
 		{"m1 2l3 4", "M1 2L4 6"},
@@ -37,7 +37,7 @@ func TestParsePath(t *testing.T) {
 		{"L1 1", ""},
 		{"M0 0 L1 nonsense", "M0 0"},
 	} {
-		p, err := ParsePath(c.d)
+		p, err := Parse(c.d)
 		if c.want == "" && c.d != "" && c.d[0] == 'M' {
 			if err != nil {
 				t.Errorf("%s: %v", c.d, err)
@@ -96,88 +96,24 @@ func pathText(p *geom.Path) string {
 
 func TestPathFaultsAreTold(t *testing.T) {
 	for _, d := range []string{"L1 1", "M0 0 L1", "M0 0 Y1 1", "M0 0 A1 1 0 2 0 1 1", "M0 0 L1 1e99", "?", "M"} {
-		if _, err := ParsePath(d); err == nil {
+		if _, err := Parse(d); err == nil {
 			t.Errorf("%q is read without a word", d)
 		}
 	}
 }
 
-func TestParseTransform(t *testing.T) {
-	u := css.Units{Em: 16, Rem: 16}
-	for _, c := range []struct {
-		in   string
-		want geom.Point // of 10, 20
-	}{
-		{"", geom.Point{X: 10, Y: 20}},
-		{"none", geom.Point{X: 10, Y: 20}},
-		{"translate(5)", geom.Point{X: 15, Y: 20}},
-		{"translate(5,6)", geom.Point{X: 15, Y: 26}},
-		{"translate(5px, 1em)", geom.Point{X: 15, Y: 36}},
-		{"translateX(3px) translateY(4px)", geom.Point{X: 13, Y: 24}},
-		{"scale(2)", geom.Point{X: 20, Y: 40}},
-		{"scale(2 3)", geom.Point{X: 20, Y: 60}},
-		{"rotate(90)", geom.Point{X: -20, Y: 10}},
-		{"rotate(90deg)", geom.Point{X: -20, Y: 10}},
-		{"rotate(0.25turn)", geom.Point{X: -20, Y: 10}},
-		{"rotate(90 10 20)", geom.Point{X: 10, Y: 20}},
-		{"rotate(180, 0, 0)", geom.Point{X: -10, Y: -20}},
-		{"matrix(1 0 0 1 7 8)", geom.Point{X: 17, Y: 28}},
-		{"skewX(45)", geom.Point{X: 30, Y: 20}},
-		{"skewY(45)", geom.Point{X: 10, Y: 30}},
-		{"translate(1 1),scale(2)", geom.Point{X: 21, Y: 41}},
-		{"scale(2)translate(1 1)", geom.Point{X: 22, Y: 42}},
-		{" translate( 1 , 1 ) ", geom.Point{X: 11, Y: 21}},
-	} {
-		m, err := ParseTransform(c.in, u)
-		if err != nil {
-			t.Errorf("%q: %v", c.in, err)
-			continue
-		}
-		got := m.Apply(geom.Point{X: 10, Y: 20})
-		if got.Sub(c.want).Len() > 1e-9 {
-			t.Errorf("%q takes 10,20 to %v, want %v", c.in, got, c.want)
-		}
-	}
-	for _, in := range []string{"translate", "translate()", "matrix(1 2 3)", "spin(3)", "rotate(a)", "scale(1"} {
-		if _, err := ParseTransform(in, u); err == nil {
-			t.Errorf("%q is read without a word", in)
-		}
-	}
-}
-
-func TestFit(t *testing.T) {
-	vb := geom.Rect{W: 100, H: 50}
-	port := geom.Rect{X: 10, Y: 10, W: 200, H: 200}
-	for aspect, want := range map[string]geom.Rect{
-		"":               {X: 10, Y: 60, W: 200, H: 100},
-		"xMidYMid meet":  {X: 10, Y: 60, W: 200, H: 100},
-		"xMinYMin":       {X: 10, Y: 10, W: 200, H: 100},
-		"xMaxYMax":       {X: 10, Y: 110, W: 200, H: 100},
-		"none":           {X: 10, Y: 10, W: 200, H: 200},
-		"xMidYMid slice": {X: -90, Y: 10, W: 400, H: 200},
-		"xMinYMin slice": {X: 10, Y: 10, W: 400, H: 200},
-		"defer xMaxYMid": {X: 10, Y: 60, W: 200, H: 100},
-		"xMaxYMid slice": {X: -190, Y: 10, W: 400, H: 200},
-	} {
-		if got := fit(vb, port, aspect).Rect(vb); got != want {
-			t.Errorf("%q puts the view box at %v, want %v", aspect, got, want)
-		}
-	}
-}
-
-func FuzzParsePath(f *testing.F) {
+func FuzzParse(f *testing.F) {
 	for _, s := range []string{"M0 0L1 1z", "m1 2a3 4 5 0 1 6 7", "M0 0c1 2 3 4 5 6s7 8 9 10", "M.1.2.3.4", "M1e308 1e308", "M0 0Q1 2 3 4t5 6", "M1e1.5-.50+3h1e-9zm1 2a1 1 0 1010 0"} {
 		f.Add(s)
 	}
 	f.Fuzz(func(t *testing.T, s string) {
-		p, _ := ParsePath(s)
+		p, _ := Parse(s)
 		box, ok := p.Bounds()
 		if ok && (math.IsNaN(box.X) || math.IsNaN(box.W)) {
 			t.Fatalf("%q lies in %v", s, box)
 		}
 		p.FlattenForPaint(geom.Identity)
-		_, _ = ParseTransform(s, css.Units{})
-		if same, ok := sameData(s); ok {
+		if same, ok := Shorten(s); ok {
 			letters, points := counts(t, s)
 			letters2, points2 := counts(t, same)
 			if letters != letters2 || !slices.EqualFunc(points, points2, func(p, q geom.Point) bool { return p == q || p != p && q != q }) {

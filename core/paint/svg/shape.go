@@ -6,6 +6,7 @@ import (
 
 	"archetyp/core/design"
 	"archetyp/core/geom"
+	"archetyp/core/geom/pathdata"
 	"archetyp/core/markup"
 )
 
@@ -85,7 +86,7 @@ func (w *writer) geometry(t *tag, n *design.PaintNode, p *geom.Path, native *mar
 		return name, geom.Identity, rest.Mul(m)
 	}
 	list := commandsAs(p, native)
-	if slices.ContainsFunc(list, func(c command) bool { _, ok := c.under(m); return c.letter == 'A' && !ok }) {
+	if slices.ContainsFunc(list, func(c pathdata.Command) bool { _, ok := under(&c, m); return c.Letter == 'A' && !ok }) {
 		m, rest = geom.Identity, rest.Mul(m)
 	}
 	d, missed := w.data(n, list, m, rest)
@@ -96,7 +97,7 @@ func (w *writer) geometry(t *tag, n *design.PaintNode, p *geom.Path, native *mar
 	}
 	if missed > 0 && native != nil && native.Local == "path" {
 		written, _ := native.Attr("d")
-		if same, ok := sameData(written); ok {
+		if same, ok := pathdata.Shorten(written); ok {
 			d, m, rest = same, geom.Identity, rest.Mul(m)
 		}
 	}
@@ -105,7 +106,7 @@ func (w *writer) geometry(t *tag, n *design.PaintNode, p *geom.Path, native *mar
 }
 
 // data writes commands, with the fewest decimals that paint the same; missed counts those that none did for.
-func (w *writer) data(n *design.PaintNode, list []command, m, rest geom.Matrix) (d string, missed int) {
+func (w *writer) data(n *design.PaintNode, list []pathdata.Command, m, rest geom.Matrix) (d string, missed int) {
 	if w.judged += len(list); w.judged > mostJudged || w.o.Rough {
 		digits := w.digits + 1
 		if w.o.Rough {
@@ -138,12 +139,12 @@ func (w *writer) data(n *design.PaintNode, list []command, m, rest geom.Matrix) 
 }
 
 // sameStroke says that the stroke of path data fills the same edges as that of commands whose space m leads from.
-func (w *writer) sameStroke(s *design.PaintStroke, list []command, d string, m, to geom.Matrix) bool {
+func (w *writer) sameStroke(s *design.PaintStroke, list []pathdata.Command, d string, m, to geom.Matrix) bool {
 	if s == nil || s.Fixed {
 		return true
 	}
-	var written []command
-	if readPath(d, func(c *command) { written = append(written, *c) }) != nil {
+	var written []pathdata.Command
+	if pathdata.Visit(d, func(c *pathdata.Command) { written = append(written, *c) }) != nil {
 		return false
 	}
 	original, mine := countedPath(list), countedPath(written)
@@ -159,14 +160,14 @@ func (w *writer) sameStroke(s *design.PaintStroke, list []command, d string, m, 
 }
 
 // countedPath is the outline that browsers take commands for.
-func countedPath(list []command) *geom.Path {
+func countedPath(list []pathdata.Command) *geom.Path {
 	p := &geom.Path{}
 	var at geom.Point
 	for i := range list {
 		c := &list[i]
-		e := c.end().counted
-		if c.letter == 'A' {
-			c.conics(at, e, func(s *geom.Segment) {
+		e := c.End().Counted
+		if c.Letter == 'A' {
+			conics(c, at, e, func(s *geom.Segment) {
 				if s.Verb == geom.Line {
 					p.LineTo(e.X, e.Y)
 					return
@@ -174,7 +175,7 @@ func countedPath(list []command) *geom.Path {
 				p.ConicTo(s.P[1], s.P[2], s.Weight)
 			})
 		} else {
-			c.addPoints(p, c.points[0].counted, c.points[1].counted, e)
+			c.AddPoints(p, c.Points[0].Counted, c.Points[1].Counted, e)
 		}
 		at = e
 	}
@@ -182,12 +183,12 @@ func countedPath(list []command) *geom.Path {
 }
 
 // commandsAs are the commands of a path, as its markup has them where that says it.
-func commandsAs(p *geom.Path, native *markup.Node) []command {
+func commandsAs(p *geom.Path, native *markup.Node) []pathdata.Command {
 	if native != nil && native.Local == "path" {
 		d, _ := native.Attr("d")
-		var list []command
+		var list []pathdata.Command
 		same := &geom.Path{}
-		if readPath(d, func(c *command) { list = append(list, *c); c.add(same) }) == nil && slices.Equal(p.Points, same.Points) && slices.Equal(p.Verbs, same.Verbs) {
+		if pathdata.Visit(d, func(c *pathdata.Command) { list = append(list, *c); c.Add(same) }) == nil && slices.Equal(p.Points, same.Points) && slices.Equal(p.Verbs, same.Verbs) {
 			return list
 		}
 	}

@@ -11,16 +11,17 @@ import (
 
 	"archetyp/core/design"
 	"archetyp/core/geom"
+	"archetyp/core/geom/pathdata"
 )
 
 func TestRead32(t *testing.T) {
 	for _, s := range []string{"0", "-1", "+2.5", ".5", "-.25", "1036.3622", "0.000001", "12345.678", "1e3", "-2.5e-3", "7.9999957"} {
 		want, _ := strconv.ParseFloat(s, 64)
-		if got := float64(read32(s)); math.Abs(got-want) > math.Abs(want)*3e-7 {
+		if got := float64(pathdata.Float32(s)); math.Abs(got-want) > math.Abs(want)*3e-7 {
 			t.Errorf("%s is read as %g", s, got)
 		}
 	}
-	if read32("0.1") == 0.1 && float64(read32("0.1")) == 0.1 {
+	if pathdata.Float32("0.1") == 0.1 && float64(pathdata.Float32("0.1")) == 0.1 {
 		t.Error("read in more than 32 bits")
 	}
 }
@@ -66,10 +67,10 @@ func edgesOfData(t *testing.T, d string, m geom.Matrix) ([]geom.Edge, form) {
 	var f form
 	var out []geom.Edge
 	var at, start geom.Point
-	if err := readPath(d, func(c *command) {
-		f.command(c.counted(at), &on)
-		c.counted(at).segments(&on, func(s *geom.Segment) { out = s.Edges(out) })
-		switch at = c.end().counted; c.letter {
+	if err := pathdata.Visit(d, func(c *pathdata.Command) {
+		f.command(counted(c, at), &on)
+		counted(c, at).segments(&on, func(s *geom.Segment) { out = s.Edges(out) })
+		switch at = c.End().Counted; c.Letter {
 		case 'M':
 			start = at
 		case 'Z':
@@ -91,9 +92,9 @@ func TestDataIsFilledAsBefore(t *testing.T) {
 		d := randomData(r)
 		m := []geom.Matrix{geom.Identity, geom.Translate(3, -2.5), geom.Translate(-433.25, 1036.3622), geom.Scale(1.0667, 1.0667), geom.Scale(-1, 1), geom.Rotate(30)}[i%6]
 		w := &writer{digits: 3, scale: 1, view: view, above: geom.Identity}
-		var list []command
-		_ = readPath(d, func(c *command) { list = append(list, *c) })
-		if slices.ContainsFunc(list, func(c command) bool { _, ok := c.under(m); return c.letter == 'A' && !ok }) {
+		var list []pathdata.Command
+		_ = pathdata.Visit(d, func(c *pathdata.Command) { list = append(list, *c) })
+		if slices.ContainsFunc(list, func(c pathdata.Command) bool { _, ok := under(&c, m); return c.Letter == 'A' && !ok }) {
 			continue
 		}
 		out, lost := w.data(&design.PaintNode{Fill: &design.Paint{}}, list, m, geom.Identity)
@@ -118,11 +119,11 @@ func TestDataIsFilledAsBefore(t *testing.T) {
 }
 
 func TestArcsUnderMatrices(t *testing.T) {
-	round := command{letter: 'A', ellipse: ellipse{2, 2, 30}, sweep: true}
-	oval := command{letter: 'A', ellipse: ellipse{2, 3, 0}, sweep: true}
-	turned := command{letter: 'A', ellipse: ellipse{2, 3, 30}}
+	round := pathdata.Command{Letter: 'A', Ellipse: pathdata.Ellipse{RX: 2, RY: 2, Turn: 30}, Sweep: true}
+	oval := pathdata.Command{Letter: 'A', Ellipse: pathdata.Ellipse{RX: 2, RY: 3, Turn: 0}, Sweep: true}
+	turned := pathdata.Command{Letter: 'A', Ellipse: pathdata.Ellipse{RX: 2, RY: 3, Turn: 30}}
 	for _, c := range []struct {
-		arc    command
+		arc    pathdata.Command
 		m      geom.Matrix
 		rx, ry float64
 		sweep  bool
@@ -136,8 +137,8 @@ func TestArcsUnderMatrices(t *testing.T) {
 		{turned, geom.Scale(2, 2), 4, 6, false, true},
 		{turned, geom.Scale(2, 3), 0, 0, false, false},
 	} {
-		a, ok := c.arc.under(c.m)
-		if ok != c.ok || ok && (math.Abs(a.rx-c.rx)+math.Abs(a.ry-c.ry) > 1e-9 || a.sweep != c.sweep) {
+		a, ok := under(&c.arc, c.m)
+		if ok != c.ok || ok && (math.Abs(a.RX-c.rx)+math.Abs(a.RY-c.ry) > 1e-9 || a.Sweep != c.sweep) {
 			t.Errorf("%v under %v: %v %v", c.arc, c.m, a, ok)
 		}
 	}
@@ -146,14 +147,14 @@ func TestArcsUnderMatrices(t *testing.T) {
 // TestArcsAsBrowsersCount: the conics of an arc lie on its ellipse, whatever its flags and radii.
 func TestArcsAsBrowsersCount(t *testing.T) {
 	for _, d := range []string{"M10 10A20 20 0 0 1 30 30", "M10 10A20 20 0 1 0 30 30", "M10 10A3 3 0 0 1 30 30", "M10 10A20 8 40 0 1 30 12", "M10 10A0 8 0 0 1 30 12", "M10 10A5 5 0 0 1 10 10"} {
-		want, _ := ParsePath(d)
+		want, _ := pathdata.Parse(d)
 		got := &geom.Path{}
-		_ = readPath(d, func(c *command) {
-			if c.letter == 'M' {
+		_ = pathdata.Visit(d, func(c *pathdata.Command) {
+			if c.Letter == 'M' {
 				got.MoveTo(10, 10)
 				return
 			}
-			c.conics(geom.Point{X: 10, Y: 10}, c.end().counted, func(s *geom.Segment) {
+			conics(c, geom.Point{X: 10, Y: 10}, c.End().Counted, func(s *geom.Segment) {
 				if s.Verb == geom.Line {
 					got.LineTo(s.P[1].X, s.P[1].Y)
 					return
@@ -197,7 +198,7 @@ func TestStrokesKeepTheirNumbers(t *testing.T) {
 		`<path d="M10 50l4.1-3.9c.1.2.3.4.5.6z" transform="translate(-7.123 3)" stroke="#000"/>`:         `stroke="#000"`,
 		`<path d="M50 10c2 2 2 6 0 8s-6 2-8 0-2-6 0-8 6-2 8 0z" transform="matrix(.9 .1 -.1 .9 3 -2)"/>`: `d="M`,
 	} {
-		if got := written(t, content, WriteOptions{}); !strings.Contains(got, want) {
+		if got := written(t, content, Options{}); !strings.Contains(got, want) {
 			t.Errorf("%s\nis written %s\nwithout    %s", content, got, want)
 		}
 	}

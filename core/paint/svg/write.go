@@ -1,3 +1,6 @@
+// Package svg writes a paint tree as a small SVG file that browsers paint to the same pixels. Start with Write; path.go
+// writes outlines, judge.go holds that they come out the same.
+// https://www.w3.org/TR/SVG2/
 package svg
 
 import (
@@ -16,8 +19,8 @@ import (
 	pixels "archetyp/core/paint/picture"
 )
 
-// WriteOptions are about the form of a picture that is written.
-type WriteOptions struct {
+// Options are about the form of a picture that is written.
+type Options struct {
 	Scale   float64      // of width and height: px for each of the design; 0 means 1
 	Current *color.Color // written as currentColor where it is painted
 	Prefix  string       // of the ids of definitions, so that pictures put into one page do not clash
@@ -27,7 +30,7 @@ type WriteOptions struct {
 // Write makes a self-contained SVG of a paint tree: the part of the plane in view, at its own size, from 0, 0 on.
 // Styles are resolved, text becomes outlines, transforms are worked into the shapes, only the definitions in use are
 // there, and nothing is said twice.
-func Write(root *design.PaintNode, view geom.Rect, o WriteOptions) []byte {
+func Write(root *design.PaintNode, view geom.Rect, o Options) []byte {
 	scale := o.Scale
 	if scale == 0 {
 		scale = 1
@@ -59,7 +62,7 @@ func Write(root *design.PaintNode, view geom.Rect, o WriteOptions) []byte {
 }
 
 type writer struct {
-	o      WriteOptions
+	o      Options
 	defs   []*tag
 	ids    map[string]string // definition → id
 	digits int               // decimals of lengths
@@ -125,21 +128,10 @@ func (t *tag) print(b *strings.Builder) {
 	b.WriteString("</" + t.name + ">")
 }
 
-func (w *writer) num(v float64) string { return short(css.Num(v, w.digits)) }
+func (w *writer) num(v float64) string { return css.Terse(css.Num(v, w.digits)) }
 
 // ratio prints a value between 0 and 1.
-func ratio(v float64) string { return short(css.Num(v, 4)) }
-
-// short leaves out the zero before a decimal point.
-func short(s string) string {
-	if strings.HasPrefix(s, "0.") {
-		return s[1:]
-	}
-	if strings.HasPrefix(s, "-0.") {
-		return "-" + s[2:]
-	}
-	return s
-}
+func ratio(v float64) string { return css.Terse(css.Num(v, 4)) }
 
 // define adds a definition once and returns its id.
 func (w *writer) define(t *tag) string {

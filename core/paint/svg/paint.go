@@ -19,7 +19,7 @@ func (w *writer) stroke(t *tag, s *design.PaintStroke, m geom.Matrix) {
 		if k == 1 {
 			return same64(v) // to the last bit, as it is painted
 		}
-		return short(css.Num(v, finest))
+		return css.Terse(css.Num(v, finest))
 	}
 	if v := num(s.Width * k); v != "1" {
 		t.set("stroke-width", v)
@@ -51,7 +51,7 @@ func (w *writer) stroke(t *tag, s *design.PaintStroke, m geom.Matrix) {
 func numbers(v ...float64) string {
 	var out []string
 	for _, n := range v {
-		out = append(out, short(css.Num(n, 7)))
+		out = append(out, css.Terse(css.Num(n, 7)))
 	}
 	return strings.Join(out, " ")
 }
@@ -91,7 +91,7 @@ func (w *writer) paint(t *tag, prop string, p design.Paint, m geom.Matrix) {
 func (w *writer) gradient(g *design.Gradient, m geom.Matrix) string {
 	m = m.Mul(g.Matrix)
 	t := &tag{name: "linearGradient"}
-	put := func(name string, v float64) { t.set(name, short(css.Num(v, w.digits+1))) }
+	put := func(name string, v float64) { t.set(name, css.Terse(css.Num(v, w.digits+1))) }
 	if g.R1 > 0 {
 		t.name = "radialGradient"
 		c, f, r, r0 := g.P1, g.P0, g.R1, g.R0

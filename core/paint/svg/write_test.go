@@ -1,6 +1,7 @@
 package svg
 
 import (
+	reader "archetyp/core/read/svg"
 	"math"
 	"math/rand"
 	"strings"
@@ -8,11 +9,12 @@ import (
 
 	"archetyp/core/color"
 	"archetyp/core/geom"
+	"archetyp/core/geom/pathdata"
 )
 
-func written(t testing.TB, content string, o WriteOptions) string {
+func written(t testing.TB, content string, o Options) string {
 	t.Helper()
-	d, err := Read("t.svg", []byte(`<svg xmlns="http://www.w3.org/2000/svg" width="64" height="64">`+content+`</svg>`), Options{})
+	d, err := reader.Read("t.svg", []byte(`<svg xmlns="http://www.w3.org/2000/svg" width="64" height="64">`+content+`</svg>`), reader.Options{})
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -33,22 +35,22 @@ func TestWriteSaysNothingTwice(t *testing.T) {
 		`<path d="M1 1h9v9z" fill="red"/><path d="M5 1h9v9z" fill="red"/>`:                                                    `fill="red"><path d="M1 1h9v9z"/><path d="M5 1h9v9z"/>`,
 		`<g opacity=".5"><path d="M1 1h9v9z"/></g>`:                                                                           `<path d="M1 1h9v9z" opacity=".5"/>`,
 	} {
-		got := written(t, content, WriteOptions{})
+		got := written(t, content, Options{})
 		if got != want {
 			t.Errorf("%s\nis written %s\nnot        %s", content, got, want)
 		}
 	}
-	if got := written(t, `<path d="M1 1h9v9z" fill="#00f"/><path d="M5 1h9v9z" fill="red"/>`, WriteOptions{Current: &sea}); !strings.Contains(got, `fill="currentColor"`) {
+	if got := written(t, `<path d="M1 1h9v9z" fill="#00f"/><path d="M5 1h9v9z" fill="red"/>`, Options{Current: &sea}); !strings.Contains(got, `fill="currentColor"`) {
 		t.Error(got)
 	}
-	if got := written(t, `<linearGradient id="long-name"><stop stop-color="red"/><stop offset="1"/></linearGradient><rect width="9" height="9" fill="url(#long-name)"/>`, WriteOptions{Prefix: "p-"}); !strings.Contains(got, `url(#p-a)`) || strings.Contains(got, "long-name") {
+	if got := written(t, `<linearGradient id="long-name"><stop stop-color="red"/><stop offset="1"/></linearGradient><rect width="9" height="9" fill="url(#long-name)"/>`, Options{Prefix: "p-"}); !strings.Contains(got, `url(#p-a)`) || strings.Contains(got, "long-name") {
 		t.Error(got)
 	}
 }
 
 // TestRootSaysNothingForDefinitions: what masks and patterns hold would take over what the root element says.
 func TestRootSaysNothingForDefinitions(t *testing.T) {
-	got := written(t, `<mask id="m"><rect width="30" height="30" fill="#fff"/><path d="M2 2h9v9z"/></mask><g fill="red"><path d="M1 1h9v9z" mask="url(#m)"/><path d="M5 1h9v9z" opacity=".9"/></g>`, WriteOptions{})
+	got := written(t, `<mask id="m"><rect width="30" height="30" fill="#fff"/><path d="M2 2h9v9z"/></mask><g fill="red"><path d="M1 1h9v9z" mask="url(#m)"/><path d="M5 1h9v9z" opacity=".9"/></g>`, Options{})
 	if strings.HasPrefix(got, " fill") {
 		t.Error(got)
 	}
@@ -83,7 +85,7 @@ func TestPathDataComesBack(t *testing.T) {
 		}
 		for _, write := range []func(*geom.Path, int) string{PathData, SpacedPathData} {
 			d := write(p, 4)
-			back, err := ParsePath(d)
+			back, err := pathdata.Parse(d)
 			if err != nil {
 				t.Fatalf("%v: %s", err, d)
 			}
@@ -105,12 +107,12 @@ func FuzzWrite(f *testing.F) {
 	f.Add(`<g opacity=".5"><rect width="9" height="9" rx="2"/><path d="M1 1a3 3 0 1 1 2 0z" stroke="red"/></g>`)
 	f.Add(`<pattern id="p" width="4" height="4"><rect width="2" height="2"/></pattern><mask id="m"><rect fill="url(#p)" width="9" height="9"/></mask><rect mask="url(#m)" width="9" height="9"/>`)
 	f.Fuzz(func(t *testing.T, content string) {
-		d, err := Read("t.svg", []byte(`<svg xmlns="http://www.w3.org/2000/svg" width="20" height="20">`+content+`</svg>`), Options{})
+		d, err := reader.Read("t.svg", []byte(`<svg xmlns="http://www.w3.org/2000/svg" width="20" height="20">`+content+`</svg>`), reader.Options{})
 		if err != nil {
 			return
 		}
-		out := Write(d.Screens[0].Paint, geom.Rect{W: 20, H: 20}, WriteOptions{})
-		if _, err := Read("again.svg", out, Options{}); err != nil {
+		out := Write(d.Screens[0].Paint, geom.Rect{W: 20, H: 20}, Options{})
+		if _, err := reader.Read("again.svg", out, reader.Options{}); err != nil {
 			t.Fatalf("%v\n%s", err, out)
 		}
 	})

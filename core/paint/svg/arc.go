@@ -4,23 +4,24 @@ import (
 	"math"
 
 	"archetyp/core/geom"
+	"archetyp/core/geom/pathdata"
 )
 
 // commandsOf are the commands that draw an outline; pieces of one ellipse become one arc.
-func commandsOf(p *geom.Path) []command {
-	var out []command
+func commandsOf(p *geom.Path) []pathdata.Command {
+	var out []pathdata.Command
 	var pending *arc
 	flush := func() {
 		if a := pending; a != nil {
-			e := ellipse{a.rx, a.ry, a.turn}
-			out = append(out, command{letter: 'A', ellipse: e, seen: e, large: math.Abs(a.sweep) > math.Pi, sweep: a.sweep > 0, points: [3]spot{spotOf(a.end)}})
+			e := pathdata.Ellipse{RX: a.rx, RY: a.ry, Turn: a.turn}
+			out = append(out, pathdata.Command{Letter: 'A', Ellipse: e, Seen: e, Large: math.Abs(a.sweep) > math.Pi, Sweep: a.sweep > 0, Points: [3]pathdata.Point{pathdata.At(a.end)}})
 		}
 		pending = nil
 	}
 	p.Each(func(s geom.Segment, first bool) {
 		if first {
 			flush()
-			out = append(out, command{letter: 'M', points: [3]spot{spotOf(s.P[0])}})
+			out = append(out, pathdata.Command{Letter: 'M', Points: [3]pathdata.Point{pathdata.At(s.P[0])}})
 		}
 		if s.Verb == geom.Conic {
 			if next, ok := arcOf(&s); ok {
@@ -33,9 +34,9 @@ func commandsOf(p *geom.Path) []command {
 			s = geom.Segment{Verb: geom.Cubic, P: s.Cubic()}
 		}
 		flush()
-		c := command{letter: map[geom.Verb]byte{geom.Line: 'L', geom.Quad: 'Q', geom.Cubic: 'C', geom.Close: 'Z'}[s.Verb]}
+		c := pathdata.Command{Letter: map[geom.Verb]byte{geom.Line: 'L', geom.Quad: 'Q', geom.Cubic: 'C', geom.Close: 'Z'}[s.Verb]}
 		for i := range s.Verb.Size() {
-			c.points[i] = spotOf(s.P[i+1])
+			c.Points[i] = pathdata.At(s.P[i+1])
 		}
 		out = append(out, c)
 	})
@@ -44,27 +45,27 @@ func commandsOf(p *geom.Path) []command {
 }
 
 // under is an arc under a matrix; ok is false where that would have to turn and squeeze it.
-func (c *command) under(m geom.Matrix) (a command, ok bool) {
+func under(c *pathdata.Command, m geom.Matrix) (a pathdata.Command, ok bool) {
 	a = *c
 	flip := m.Det() < 0
 	switch {
-	case math.Abs(c.rx) == math.Abs(c.ry) && similar(m):
+	case math.Abs(c.RX) == math.Abs(c.RY) && similar(m):
 		k := m.MeanScale()
-		a.rx, a.ry, a.turn = math.Abs(c.rx)*k, math.Abs(c.ry)*k, 0
-	case m.B == 0 && m.C == 0 && (c.turn == 0 || m.A == m.D):
-		a.rx, a.ry = math.Abs(c.rx*m.A), math.Abs(c.ry*m.D)
-	case m.A == 0 && m.D == 0 && c.turn == 0:
-		a.rx, a.ry = math.Abs(c.ry*m.C), math.Abs(c.rx*m.B)
+		a.RX, a.RY, a.Turn = math.Abs(c.RX)*k, math.Abs(c.RY)*k, 0
+	case m.B == 0 && m.C == 0 && (c.Turn == 0 || m.A == m.D):
+		a.RX, a.RY = math.Abs(c.RX*m.A), math.Abs(c.RY*m.D)
+	case m.A == 0 && m.D == 0 && c.Turn == 0:
+		a.RX, a.RY = math.Abs(c.RY*m.C), math.Abs(c.RX*m.B)
 	default:
 		return a, false
 	}
-	a.sweep = c.sweep != flip
+	a.Sweep = c.Sweep != flip
 	return a, true
 }
 
 // conics visits the curves that browsers paint an arc by, all counted in 32 bits.
 // https://www.w3.org/TR/SVG2/implnote.html#ArcImplementationNotes
-func (c *command) conics(from, to geom.Point, visit func(*geom.Segment)) {
+func conics(c *pathdata.Command, from, to geom.Point, visit func(*geom.Segment)) {
 	f := func(v float64) float64 { return float64(float32(v)) }
 	trig := func(v float64) (sin, cos float64) {
 		sin, cos = math.Sincos(v)
@@ -76,7 +77,7 @@ func (c *command) conics(from, to geom.Point, visit func(*geom.Segment)) {
 		}
 		return sin, cos
 	}
-	rx, ry := f(math.Abs(c.seen.rx)), f(math.Abs(c.seen.ry))
+	rx, ry := f(math.Abs(c.Seen.RX)), f(math.Abs(c.Seen.RY))
 	if from == to {
 		return
 	}
@@ -85,14 +86,14 @@ func (c *command) conics(from, to geom.Point, visit func(*geom.Segment)) {
 		line()
 		return
 	}
-	sin, cos := trig(f(f(c.seen.turn) * f(math.Pi/180)))
+	sin, cos := trig(f(f(c.Seen.Turn) * f(math.Pi/180)))
 	back := func(p geom.Point) geom.Point {
 		if sin == 0 && cos == 1 {
 			return p
 		}
 		return geom.Point{X: f(f(p.X*cos) + f(p.Y*sin)), Y: f(f(p.Y*cos) - f(p.X*sin))}
 	}
-	mid := back(rounded32(rounded32(from.Sub(to)).Mul(0.5)))
+	mid := back(pathdata.Round32(pathdata.Round32(from.Sub(to)).Mul(0.5)))
 	if grow := f(f(f(mid.X*mid.X)/f(rx*rx)) + f(f(mid.Y*mid.Y)/f(ry*ry))); grow > 1 {
 		grow = f(math.Sqrt(grow))
 		rx, ry = f(rx*grow), f(ry*grow)
@@ -105,19 +106,19 @@ func (c *command) conics(from, to geom.Point, visit func(*geom.Segment)) {
 		return geom.Point{X: f(f(p.X*f(kx*cos)) + f(p.Y*f(kx*sin))), Y: f(f(p.Y*f(ky*cos)) + f(p.X*f(ky*-sin)))}
 	}
 	p1, p2 := unit(from), unit(to)
-	delta := rounded32(p2.Sub(p1))
+	delta := pathdata.Round32(p2.Sub(p1))
 	k := f(math.Sqrt(math.Max(0, f(f(1/f(f(delta.X*delta.X)+f(delta.Y*delta.Y)))-0.25))))
-	if c.sweep == c.large {
+	if c.Sweep == c.Large {
 		k = -k
 	}
 	centre := geom.Point{X: f(f(f(p1.X+p2.X)*0.5) - f(delta.Y*k)), Y: f(f(f(p1.Y+p2.Y)*0.5) + f(delta.X*k))}
-	p1, p2 = rounded32(p1.Sub(centre)), rounded32(p2.Sub(centre))
+	p1, p2 = pathdata.Round32(p1.Sub(centre)), pathdata.Round32(p2.Sub(centre))
 	at := f(math.Atan2(p1.Y, p1.X))
 	sweep := f(f(math.Atan2(p2.Y, p2.X)) - at)
 	turn := f(2 * f(math.Pi))
-	if sweep < 0 && c.sweep {
+	if sweep < 0 && c.Sweep {
 		sweep = f(sweep + turn)
-	} else if sweep > 0 && !c.sweep {
+	} else if sweep > 0 && !c.Sweep {
 		sweep = f(sweep - turn)
 	}
 	if math.Abs(sweep) < math.Pi/1e6 {
@@ -145,8 +146,8 @@ func (c *command) conics(from, to geom.Point, visit func(*geom.Segment)) {
 	for i := 0.0; i < n; i++ {
 		at = f(at + step)
 		sinE, cosE := trig(at)
-		end := rounded32(geom.Point{X: cosE, Y: sinE}.Add(centre))
-		control := place(rounded32(end.Add(geom.Point{X: f(t * sinE), Y: f(-t * cosE)})))
+		end := pathdata.Round32(geom.Point{X: cosE, Y: sinE}.Add(centre))
+		control := place(pathdata.Round32(end.Add(geom.Point{X: f(t * sinE), Y: f(-t * cosE)})))
 		if end = place(end); i == n-1 {
 			end = to
 		}

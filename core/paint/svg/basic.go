@@ -9,6 +9,7 @@ import (
 	"archetyp/core/css"
 	"archetyp/core/design"
 	"archetyp/core/geom"
+	"archetyp/core/geom/pathdata"
 	"archetyp/core/markup"
 )
 
@@ -72,7 +73,7 @@ func edgesOf(p *geom.Path, on device) (o outlineOn) {
 	p.Each(func(s geom.Segment, _ bool) {
 		s.Weight = float64(float32(s.Weight))
 		for i := range max(2, s.Verb.Size()+1) {
-			s.P[i] = on.apply(rounded32(s.P[i]))
+			s.P[i] = on.apply(pathdata.Round32(s.P[i]))
 			x, y := geom.Cell(s.P[i])
 			o.cells = append(o.cells, [2]int32{x, y})
 		}
@@ -115,7 +116,7 @@ func (t *tag) outline(name string) *geom.Path {
 const asStated = finest + 1
 
 // same64 is the shortest number that is just this one.
-func same64(v float64) string { return short(strconv.FormatFloat(v, 'f', -1, 64)) }
+func same64(v float64) string { return css.Terse(strconv.FormatFloat(v, 'f', -1, 64)) }
 
 // basicShape is a rect, a circle or an ellipse by its numbers; x, y, w and h are those of its box, rx and ry of its corners.
 type basicShape struct {
@@ -180,7 +181,7 @@ func (s basicShape) is(p *geom.Path) bool {
 // write writes the shape where m leads, which only moves, zooms and mirrors it; the name is "" where it would be another.
 func (s basicShape) write(t *tag, m geom.Matrix, digits int) (name string) {
 	put := func(name string, v float64) {
-		text := short(css.Num(v, min(digits, finest)))
+		text := css.Terse(css.Num(v, min(digits, finest)))
 		if digits == asStated {
 			text = same64(math.Round(v*1e12) / 1e12)
 		}

@@ -6,12 +6,13 @@ import (
 	"archetyp/core/css"
 	"archetyp/core/design"
 	"archetyp/core/geom"
+	"archetyp/core/geom/pathdata"
 )
 
 // matrix writes a transform. Of shapes every last bit counts.
 func (t *tag) matrix(name string, m geom.Matrix) {
-	p := func(v float64) string { return short(css.Num(v, 6)) }
-	e := func(v float64) string { return short(css.Num(v, finest)) }
+	p := func(v float64) string { return css.Terse(css.Num(v, 6)) }
+	e := func(v float64) string { return css.Terse(css.Num(v, finest)) }
 	if name == "transform" {
 		p, e = bits32, bits32
 	}
@@ -41,9 +42,9 @@ func turn(m geom.Matrix) string {
 	degrees := m.Rotation()
 	for digits := 0; digits <= 6; digits++ {
 		s := css.Num(degrees, digits)
-		r := geom.Rotate(float64(read32(s)))
+		r := geom.Rotate(float64(pathdata.Float32(s)))
 		if r.Round32() == m.Round32() {
-			return short(s)
+			return css.Terse(s)
 		}
 	}
 	return ""
@@ -58,13 +59,13 @@ func bits32(v float64) string {
 				break
 			}
 			for _, side := range []float64{1, -1} {
-				if s := css.Num(v+side*float64(off)*unit, digits); read32(s) == float32(v) {
-					return short(s)
+				if s := css.Num(v+side*float64(off)*unit, digits); pathdata.Float32(s) == float32(v) {
+					return css.Terse(s)
 				}
 			}
 		}
 	}
-	return short(css.Num(v, 12))
+	return css.Terse(css.Num(v, 12))
 }
 
 // byWholePixels says that a transform moves by whole pixels and does nothing else.

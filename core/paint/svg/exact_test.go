@@ -1,54 +1,33 @@
 package svg
 
 import (
+	"archetyp/core/geom"
+	"archetyp/core/geom/pathdata"
+	reader "archetyp/core/read/svg"
 	"math/rand"
 	"strings"
 	"testing"
-
-	"archetyp/core/geom"
 )
 
 // counts are the points of path data as browsers count them, with the letters of its commands.
 func counts(t testing.TB, d string) (letters string, points []geom.Point) {
 	t.Helper()
-	if err := readPath(d, func(c *command) {
-		letters += string(c.letter)
-		points = append(points, c.points[0].counted, c.points[1].counted, c.end().counted, geom.Point{X: c.seen.rx, Y: c.seen.ry})
+	if err := pathdata.Visit(d, func(c *pathdata.Command) {
+		letters += string(c.Letter)
+		points = append(points, c.Points[0].Counted, c.Points[1].Counted, c.End().Counted, geom.Point{X: c.Seen.RX, Y: c.Seen.RY})
 	}); err != nil {
 		t.Fatalf("%v: %s", err, d)
 	}
 	return letters, points
 }
 
-func TestSameData(t *testing.T) {
-	for d, want := range map[string]string{
-		"M 10.500,0.50 L +3e1 -0.250 z":              "M10.5.5 30-.25z",
-		"m 1 1 l 2 2 l 3 3 m 1 1 m 2 2 l 1 1":        "m1 1 2 2 3 3m1 1m2 2 1 1",
-		"M1 1H 2 H3 h 4\nV 5 z Z m 2 2 h 1":          "M1 1H2 3h4V5zZm2 2h1",
-		"M0 0 A 5.0 5 0.0 0,1 10 , 10 a5 5 0 1010 0": "M0 0A5 5 0 0110 10a5 5 0 1010 0",
-		"M0 0 C 1 -1 2 .5 .5 .25 S 1 1 1 1":          "M0 0C1-1 2 .5.5.25S1 1 1 1",
-		"M 0.30000001 7.0000000000":                  "M.3 7",
-		"M0 0l10e-7-12":                              "M0 0l10e-7-12",
-		"":                                           "",
-	} {
-		if got, ok := sameData(d); got != want || !ok {
-			t.Errorf("%q is written %q, not %q", d, got, want)
-		}
-	}
-	for _, d := range []string{"L1 1", "M1 1 Lx", "M1 1 A1 1 0 2 0 3 3", "M1"} {
-		if got, ok := sameData(d); ok {
-			t.Errorf("%q is written %q", d, got)
-		}
-	}
-}
-
-// TestSameDataIsTheSame writes random paths: to the last bit the same points, in fewer letters.
-func TestSameDataIsTheSame(t *testing.T) {
+// TestShortDataIsTheSame writes random paths: to the last bit the same points, in fewer letters.
+func TestShortDataIsTheSame(t *testing.T) {
 	r := rand.New(rand.NewSource(9))
 	before, after := 0, 0
 	for range 400 {
 		d := randomData(r)
-		got, ok := sameData(d)
+		got, ok := pathdata.Shorten(d)
 		if !ok {
 			t.Fatal(d)
 		}
@@ -76,7 +55,7 @@ func TestBits32(t *testing.T) {
 	for range 5000 {
 		v := (r.Float64() - 0.5) * []float64{1, 2, 50, 2000}[r.Intn(4)]
 		s := bits32(v)
-		if read32(s) != float32(v) {
+		if pathdata.Float32(s) != float32(v) {
 			off++
 		}
 		if len(s) > 14 {
@@ -110,7 +89,7 @@ func TestWhatBrowsersChooseBy(t *testing.T) {
 		`<rect x="4.4971843" y="3.5" width="7" height="9" rx=".50281549" stroke="red"/>`:                                                       `x="4.4971843" y="3.5" width="7" height="9" rx=".50281549"`,
 		`<circle cx="24.042" cy="33.941" r="3" transform="rotate(-45)"/>`:                                                                      `transform="rotate(-45)"`,
 	} {
-		if got := written(t, content, WriteOptions{}); !strings.Contains(got, want) {
+		if got := written(t, content, Options{}); !strings.Contains(got, want) {
 			t.Errorf("%s\nis written %s\nwithout    %s", content, got, want)
 		}
 	}
@@ -118,7 +97,7 @@ func TestWhatBrowsersChooseBy(t *testing.T) {
 
 // TestMany writes more circles than are tried in different numbers of decimals, some of which are none any more.
 func TestMany(t *testing.T) {
-	got := written(t, strings.Repeat(`<circle cx="9.00004" cy="9" r="3"/>`, mostJudged/9+2)+`<circle cx="3" cy="3" r="1" transform="scale(2 3)"/>`, WriteOptions{})
+	got := written(t, strings.Repeat(`<circle cx="9.00004" cy="9" r="3"/>`, mostJudged/9+2)+`<circle cx="3" cy="3" r="1" transform="scale(2 3)"/>`, Options{})
 	if strings.Contains(got, "<>") || !strings.HasSuffix(got, `<circle cx="9" cy="9" r="3"/><circle cx="3" cy="3" r="1" transform="scale(2 3)"/>`) {
 		t.Error(got[len(got)-200:])
 	}
@@ -126,7 +105,7 @@ func TestMany(t *testing.T) {
 
 // TestRough tells drawings apart by what can be seen of them.
 func TestRough(t *testing.T) {
-	form := func(content string) string { return written(t, content, WriteOptions{Rough: true}) }
+	form := func(content string) string { return written(t, content, Options{Rough: true}) }
 	one := form(`<path d="M9.0001 9c3 0 6 3.004 6 6z" fill="red"/>`)
 	if other := form(`<g transform="translate(-700.3 20)"><path d="M709.3-11c3 0 6 3 6 6z" fill="#f00"/></g>`); other != one {
 		t.Errorf("%s is told from %s", other, one)
@@ -138,7 +117,7 @@ func TestRough(t *testing.T) {
 
 // TestViewBoxesAsBrowsersCount: sizes in a view box are read in 32 bits, and multiplied in 64.
 func TestViewBoxesAsBrowsersCount(t *testing.T) {
-	d, err := Read("t.svg", []byte(`<svg xmlns="http://www.w3.org/2000/svg" width="16" height="16" viewBox="0 0 4.2333332 4.2333335"><path transform="scale(0.26458333)" d="M6.0019531 2.5019531L3.0001 8v3z"/></svg>`), Options{})
+	d, err := reader.Read("t.svg", []byte(`<svg xmlns="http://www.w3.org/2000/svg" width="16" height="16" viewBox="0 0 4.2333332 4.2333335"><path transform="scale(0.26458333)" d="M6.0019531 2.5019531L3.0001 8v3z"/></svg>`), reader.Options{})
 	if err != nil {
 		t.Fatal(err)
 	}

@@ -1,4 +1,7 @@
-package svg
+// Package pathdata reads the path data of SVG 2, twice over: as it is meant, and as browsers count it, in 32 bits. Text
+// comes in; commands or an outline go out. What reads drawings and what writes them share it.
+// https://www.w3.org/TR/SVG2/paths.html#PathData
+package pathdata
 
 import (
 	"fmt"
@@ -6,69 +9,72 @@ import (
 
 	"archetyp/core/css"
 	"archetyp/core/geom"
+	"archetyp/core/markup"
 )
 
-// ParsePath reads path data. As SVG says, what comes before a fault is still a path; the error tells of the fault.
+// Parse reads path data. As SVG says, what comes before a fault is still a path; the error tells of the fault.
 // https://www.w3.org/TR/SVG2/paths.html#PathData
-func ParsePath(d string) (*geom.Path, error) {
+func Parse(d string) (*geom.Path, error) {
 	path := &geom.Path{}
-	err := readPath(d, func(c *command) { c.add(path) })
+	err := Visit(d, func(c *Command) { c.Add(path) })
 	return path, err
 }
 
-// spot is a point of path data: as it is meant, and as browsers count it, in 32 bits and from one point to the next.
-type spot struct{ meant, counted geom.Point }
+// Point is a point of path data: as it is meant, and as browsers count it, in 32 bits and from one point to the next.
+type Point struct{ Meant, Counted geom.Point }
 
-func spotOf(p geom.Point) spot { return spot{p, rounded32(p)} }
+// At is a place that browsers count rounded.
+func At(p geom.Point) Point { return Point{p, Round32(p)} }
 
-func rounded32(p geom.Point) geom.Point {
+// Round32 rounds a point to 32-bit numbers.
+func Round32(p geom.Point) geom.Point {
 	return geom.Point{X: float64(float32(p.X)), Y: float64(float32(p.Y))}
 }
 
-func (s spot) add(p spot) spot {
-	return spot{s.meant.Add(p.meant), rounded32(s.counted.Add(p.counted))}
+func (s Point) add(p Point) Point {
+	return Point{s.Meant.Add(p.Meant), Round32(s.Counted.Add(p.Counted))}
 }
 
 // mirrored is the point as far on the other side of a middle.
-func (s spot) mirrored(middle spot) spot {
-	return spot{middle.meant.Mul(2).Sub(s.meant), rounded32(middle.counted.Mul(2).Sub(s.counted))}
+func (s Point) mirrored(middle Point) Point {
+	return Point{middle.Meant.Mul(2).Sub(s.Meant), Round32(middle.Counted.Mul(2).Sub(s.Counted))}
 }
 
-// command is one command of path data, from the origin: M, L, Q, C, A or Z.
-type command struct {
-	letter       byte
-	points       [3]spot // the last one used is the end
-	ellipse              // of an arc
-	seen         ellipse // as browsers count it
-	large, sweep bool
+// Command is one command of path data, from the origin: M, L, Q, C, A or Z.
+type Command struct {
+	Letter       byte
+	Points       [3]Point // the last one used is the end
+	Ellipse               // of an arc
+	Seen         Ellipse  // as browsers count it
+	Large, Sweep bool
 }
 
-// ellipse is the form of an ellipse: its radii, and the turn of the first in degrees.
-type ellipse struct{ rx, ry, turn float64 }
+// Ellipse is the form of an ellipse: its radii, and the turn of the first in degrees.
+type Ellipse struct{ RX, RY, Turn float64 }
 
-// end is where the command leads; Z says where itself.
-func (c *command) end() spot {
-	switch c.letter {
+// End is where the command leads; Z says where itself.
+func (c *Command) End() Point {
+	switch c.Letter {
 	case 'Q':
-		return c.points[1]
+		return c.Points[1]
 	case 'C':
-		return c.points[2]
+		return c.Points[2]
 	}
-	return c.points[0]
+	return c.Points[0]
 }
 
-// add adds a command to a path.
-func (c *command) add(p *geom.Path) {
-	if e := c.end().meant; c.letter == 'A' {
-		p.ArcTo(c.rx, c.ry, c.turn, c.large, c.sweep, e.X, e.Y)
+// Add adds a command to a path.
+func (c *Command) Add(p *geom.Path) {
+	if e := c.End().Meant; c.Letter == 'A' {
+		p.ArcTo(c.RX, c.RY, c.Turn, c.Large, c.Sweep, e.X, e.Y)
 		return
 	}
-	c.addPoints(p, c.points[0].meant, c.points[1].meant, c.end().meant)
+	c.AddPoints(p, c.Points[0].Meant, c.Points[1].Meant, c.End().Meant)
 }
 
-// addPoints adds a command that is no arc to a path: a and b are its control points, where it has any, and e its end.
-func (c *command) addPoints(p *geom.Path, a, b, e geom.Point) {
-	switch c.letter {
+// AddPoints adds a command that is no arc to a path: a and b are its control points, where it has any, and e its end.
+func (c *Command) AddPoints(p *geom.Path, a, b, e geom.Point) {
+	switch c.Letter {
 	case 'M':
 		p.MoveTo(e.X, e.Y)
 	case 'L':
@@ -82,8 +88,8 @@ func (c *command) addPoints(p *geom.Path, a, b, e geom.Point) {
 	}
 }
 
-// readPath visits the commands of path data. The command is only lent.
-func readPath(d string, visit func(*command)) error {
+// Visit visits the commands of path data. The command is only lent.
+func Visit(d string, visit func(*Command)) error {
 	p := &pathParser{s: d, visit: visit}
 	return p.run()
 }
@@ -91,10 +97,10 @@ func readPath(d string, visit func(*command)) error {
 type pathParser struct {
 	s          string
 	i          int
-	visit      func(*command)
-	command    command
-	start, cur spot
-	lastCtrl   spot
+	visit      func(*Command)
+	command    Command
+	start, cur Point
+	lastCtrl   Point
 	lastKind   byte // 'C' or 'Q' where the command before was such a curve
 	failed     error
 	begun      bool
@@ -143,12 +149,12 @@ func (p *pathParser) both() (meant, counted float64) {
 	p.space()
 	from := p.i
 	meant = p.num()
-	return meant, float64(read32(p.s[from:p.i]))
+	return meant, float64(Float32(p.s[from:p.i]))
 }
 
-// read32 reads a number as browsers do those of path data: digit by digit in 32 bits, which is off by the last bit now
+// Float32 reads a number as browsers do those of path data: digit by digit in 32 bits, which is off by the last bit now
 // and then.
-func read32[T string | []byte](s T) float32 {
+func Float32[T string | []byte](s T) float32 {
 	sign, i := float32(1), 0
 	if i < len(s) && (s[i] == '-' || s[i] == '+') {
 		if s[i] == '-' {
@@ -192,10 +198,10 @@ func (p *pathParser) flag() bool {
 	return false
 }
 
-func (p *pathParser) point(rel bool) spot {
+func (p *pathParser) point(rel bool) Point {
 	x, x32 := p.both()
 	y, y32 := p.both()
-	pt := spot{geom.Point{X: x, Y: y}, geom.Point{X: x32, Y: y32}}
+	pt := Point{geom.Point{X: x, Y: y}, geom.Point{X: x32, Y: y32}}
 	if rel {
 		return p.cur.add(pt)
 	}
@@ -254,18 +260,18 @@ func (p *pathParser) segment(c byte) error {
 		q := p.cur
 		x, x32 := p.both()
 		if rel {
-			q = p.cur.add(spot{geom.Point{X: x}, geom.Point{X: x32}})
+			q = p.cur.add(Point{geom.Point{X: x}, geom.Point{X: x32}})
 		} else {
-			q.meant.X, q.counted.X = x, x32
+			q.Meant.X, q.Counted.X = x, x32
 		}
 		p.draw('L', q)
 	case 'V':
 		q := p.cur
 		y, y32 := p.both()
 		if rel {
-			q = p.cur.add(spot{geom.Point{Y: y}, geom.Point{Y: y32}})
+			q = p.cur.add(Point{geom.Point{Y: y}, geom.Point{Y: y32}})
 		} else {
-			q.meant.Y, q.counted.Y = y, y32
+			q.Meant.Y, q.Counted.Y = y, y32
 		}
 		p.draw('L', q)
 	case 'C':
@@ -278,10 +284,10 @@ func (p *pathParser) segment(c byte) error {
 		p.draw('Q', p.mirror('Q'), p.point(rel))
 	case 'A':
 		c := &p.command
-		c.rx, c.seen.rx = p.both()
-		c.ry, c.seen.ry = p.both()
-		c.turn, c.seen.turn = p.both()
-		p.command.large, p.command.sweep = p.flag(), p.flag()
+		c.RX, c.Seen.RX = p.both()
+		c.RY, c.Seen.RY = p.both()
+		c.Turn, c.Seen.Turn = p.both()
+		p.command.Large, p.command.Sweep = p.flag(), p.flag()
 		p.draw('A', p.point(rel))
 	default:
 		return fmt.Errorf("path data: %q at character %d is no command", c, p.i)
@@ -298,7 +304,7 @@ func (p *pathParser) segment(c byte) error {
 }
 
 // draw visits a command that paints. Where a subpath was closed and none is begun, it starts where that one did.
-func (p *pathParser) draw(letter byte, points ...spot) {
+func (p *pathParser) draw(letter byte, points ...Point) {
 	if p.failed != nil {
 		return
 	}
@@ -312,22 +318,22 @@ func (p *pathParser) draw(letter byte, points ...spot) {
 	p.put(letter, points...)
 }
 
-func (p *pathParser) put(letter byte, points ...spot) {
-	p.command.letter = letter
-	copy(p.command.points[:], points)
+func (p *pathParser) put(letter byte, points ...Point) {
+	p.command.Letter = letter
+	copy(p.command.Points[:], points)
 	p.cur = points[len(points)-1]
 	p.visit(&p.command)
 }
 
-func (p *pathParser) mirror(kind byte) spot {
+func (p *pathParser) mirror(kind byte) Point {
 	if p.lastKind != kind {
 		return p.cur
 	}
 	return p.lastCtrl.mirrored(p.cur)
 }
 
-// parseNumbers reads a list of numbers such as points or values.
-func parseNumbers(s string) ([]float64, error) {
+// Numbers reads a list of numbers such as points or values.
+func Numbers(s string) ([]float64, error) {
 	p := &pathParser{s: s}
 	var out []float64
 	for p.more() {
@@ -337,14 +343,16 @@ func parseNumbers(s string) ([]float64, error) {
 		}
 	}
 	if p.i < len(s) {
-		return out, fmt.Errorf("%q is not a list of numbers", clip(s))
+		return out, fmt.Errorf("%q is not a list of numbers", markup.Clip(s))
 	}
 	return out, nil
 }
 
-func clip(s string) string {
-	if len(s) > 40 {
-		return s[:40] + "…"
+// CountedNumbers reads a list of numbers as browsers do, in 32 bits, as far as it goes.
+func CountedNumbers(s string) (out []float64) {
+	for p := (&pathParser{s: s}); p.more() && p.failed == nil; {
+		_, v := p.both()
+		out = append(out, v)
 	}
-	return s
+	return out
 }

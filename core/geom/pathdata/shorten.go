@@ -1,4 +1,4 @@
-package svg
+package pathdata
 
 import (
 	"bytes"
@@ -7,10 +7,10 @@ import (
 	"archetyp/core/css"
 )
 
-// sameData is path data with all its commands as they stand and every number as browsers read it, in fewer letters; ok
+// Shorten is path data with all its commands as they stand and every number as browsers read it, in fewer letters; ok
 // is false where it has a fault. Whatever is done with it, it comes out as before.
-func sameData(d string) (out string, ok bool) {
-	if readPath(d, func(*command) {}) != nil {
+func Shorten(d string) (out string, ok bool) {
+	if Visit(d, func(*Command) {}) != nil {
 		return "", false
 	}
 	w := &sameWriter{p: pathParser{s: d}}
@@ -76,13 +76,13 @@ func (w *sameWriter) number() {
 
 // same32 is the shortest number that browsers read as they do another in path data.
 func same32(s string) []byte {
-	want := read32(s)
+	want := Float32(s)
 	v, err := strconv.ParseFloat(s, 64)
 	if err != nil {
 		return []byte(s)
 	}
 	for digits := 0; digits <= 12; digits++ {
-		if t := short(css.Num(v, digits)); read32(t) == want {
+		if t := css.Terse(css.Num(v, digits)); Float32(t) == want {
 			return []byte(t)
 		}
 	}

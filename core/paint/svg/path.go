@@ -6,6 +6,7 @@ import (
 	"strconv"
 
 	"archetyp/core/geom"
+	"archetyp/core/geom/pathdata"
 )
 
 // PathData writes an outline as short as it goes with so many decimals: from the last point or from the origin,
@@ -40,9 +41,9 @@ type pathWriter struct {
 	missed      int   // commands that the judge found no number of decimals for
 	spaced      bool  // flags stand apart
 	pen         pen
-	from        spot // where the pen is meant to be, as browsers count the original
-	start       pen  // where the subpath began
-	startFrom   spot
+	from        pathdata.Point // where the pen is meant to be, as browsers count the original
+	start       pen            // where the subpath began
+	startFrom   pathdata.Point
 	control     [2]int64 // the last control point
 	controlSeen geom.Point
 	smooth      byte // the curve that may follow smoothly: C, Q or 0
@@ -58,9 +59,9 @@ type pen struct {
 
 // write writes commands. Where the start of a curve has too few decimals for the curve to come out the same, what leads
 // there is written again with more.
-func (w *pathWriter) write(list []command) string {
+func (w *pathWriter) write(list []pathdata.Command) string {
 	before, digits := *w, 0 // the command before, to write it again
-	var last *command
+	var last *pathdata.Command
 	for i := range list {
 		c := &list[i]
 		if w.spare && w.closes(list[i:]) {
@@ -86,21 +87,21 @@ func (w *pathWriter) write(list []command) string {
 }
 
 // closes says that the next of the commands is a line back to where Z leads anyway.
-func (w *pathWriter) closes(list []command) bool {
-	return len(list) > 1 && list[0].letter == 'L' && list[1].letter == 'Z' && list[0].end() == w.startFrom
+func (w *pathWriter) closes(list []pathdata.Command) bool {
+	return len(list) > 1 && list[0].Letter == 'L' && list[1].Letter == 'Z' && list[0].End() == w.startFrom
 }
 
 // command writes a command with the fewest decimals, from least on, that the judge is content with, and says how many
 // those are.
-func (w *pathWriter) command(c *command, least int) (digits int, ok bool) {
-	switch c.letter {
+func (w *pathWriter) command(c *pathdata.Command, least int) (digits int, ok bool) {
+	switch c.Letter {
 	case 'Z':
 		w.note(drawn{command: c})
 		w.take(&draft{piece: w.text('z', nil), end: w.start})
 		w.from, w.smooth = w.startFrom, 0
 		return w.most, true
 	case 'L':
-		if e := c.end(); w.spare && (e == w.from || w.judge == nil && w.nears(w.m.Apply(e.meant))) && w.last != 'M' && w.last != 'm' {
+		if e := c.End(); w.spare && (e == w.from || w.judge == nil && w.nears(w.m.Apply(e.Meant))) && w.last != 'M' && w.last != 'm' {
 			return w.most, true // adds nothing to what is there
 		}
 	}
@@ -138,16 +139,16 @@ func (w *pathWriter) note(d drawn) {
 }
 
 // accept writes a draft of a command.
-func (w *pathWriter) accept(c *command, d *draft) {
+func (w *pathWriter) accept(c *pathdata.Command, d *draft) {
 	w.note(w.drawn(c, d))
 	w.take(d)
-	w.from = c.end()
-	switch c.letter {
+	w.from = c.End()
+	switch c.Letter {
 	case 'M':
 		w.start, w.startFrom = d.end, w.from
 		w.smooth = 0
 	case 'Q', 'C':
-		w.control, w.controlSeen, w.smooth = d.control, d.points[len(d.points)-2], c.letter
+		w.control, w.controlSeen, w.smooth = d.control, d.points[len(d.points)-2], c.Letter
 	default:
 		w.smooth = 0
 	}
@@ -163,13 +164,13 @@ func (w *pathWriter) take(d *draft) {
 type draft struct {
 	piece
 	end     pen
-	control [2]int64     // the last control point
-	points  []geom.Point // of the command, as browsers count them
-	arc     *command     // an arc as written
+	control [2]int64          // the last control point
+	points  []geom.Point      // of the command, as browsers count them
+	arc     *pathdata.Command // an arc as written
 }
 
 // drawn is a draft of a command as browsers count it.
-func (w *pathWriter) drawn(c *command, d *draft) drawn {
+func (w *pathWriter) drawn(c *pathdata.Command, d *draft) drawn {
 	out := drawn{command: c, from: w.pen.seen}
 	if d.arc != nil {
 		out.command = d.arc
@@ -181,12 +182,12 @@ func (w *pathWriter) drawn(c *command, d *draft) drawn {
 // way is how the numbers of a command are meant.
 type way struct {
 	lower byte // what makes its letter
-	aim   func(spot) geom.Point
-	place func(spot) ([2]int64, pen)
+	aim   func(pathdata.Point) geom.Point
+	place func(pathdata.Point) ([2]int64, pen)
 }
 
 // drafts are the ways to write a command with so many decimals.
-func (w *pathWriter) drafts(c *command, digits int) []*draft {
+func (w *pathWriter) drafts(c *pathdata.Command, digits int) []*draft {
 	unit := ten[digits]
 	whole := func(v float64) int64 { return int64(math.Round(v * 1e7)) }
 	round := func(v int64) int64 {
@@ -195,15 +196,15 @@ func (w *pathWriter) drafts(c *command, digits int) []*draft {
 		}
 		return (v + unit/2) / unit * unit
 	}
-	meant := func(s spot) geom.Point { return w.m.Apply(s.meant) }
-	counted := func(s spot) geom.Point { return w.m.Apply(s.counted) }
+	meant := func(s pathdata.Point) geom.Point { return w.m.Apply(s.Meant) }
+	counted := func(s pathdata.Point) geom.Point { return w.m.Apply(s.Counted) }
 	aim := meant
-	relative := func(s spot) (v [2]int64, at pen) {
+	relative := func(s pathdata.Point) (v [2]int64, at pen) {
 		p := aim(s)
 		v = [2]int64{round(whole(p.X) - w.pen.x), round(whole(p.Y) - w.pen.y)}
-		return v, pen{w.pen.x + v[0], w.pen.y + v[1], rounded32(w.pen.seen.Add(point32(v)))}
+		return v, pen{w.pen.x + v[0], w.pen.y + v[1], pathdata.Round32(w.pen.seen.Add(point32(v)))}
 	}
-	absolute := func(s spot) (v [2]int64, at pen) {
+	absolute := func(s pathdata.Point) (v [2]int64, at pen) {
 		p := aim(s)
 		v = [2]int64{round(whole(p.X)), round(whole(p.Y))}
 		return v, pen{v[0], v[1], point32(v)}
@@ -221,8 +222,8 @@ func (w *pathWriter) drafts(c *command, digits int) []*draft {
 	for _, way := range ways {
 		aim = way.aim
 		place, letter := way.place, func(c byte) byte { return c + way.lower }
-		v, end := place(c.end())
-		switch c.letter {
+		v, end := place(c.End())
+		switch c.Letter {
 		case 'M':
 			out = append(out, &draft{piece: w.text(letter('M'), v[:]), end: end})
 		case 'L':
@@ -237,23 +238,23 @@ func (w *pathWriter) drafts(c *command, digits int) []*draft {
 			}
 			out = append(out, &draft{piece: w.text(letter('L'), v[:]), end: end})
 		case 'Q':
-			v1, p1 := place(c.points[0])
+			v1, p1 := place(c.Points[0])
 			if near, mirror := w.mirror('Q', p1, unit); near {
 				out = append(out, &draft{piece: w.text(letter('T'), v[:]), end: end, control: [2]int64{mirror.x, mirror.y}, points: []geom.Point{mirror.seen}})
 			}
 			out = append(out, &draft{piece: w.text(letter('Q'), append(v1[:], v[:]...)), end: end, control: [2]int64{p1.x, p1.y}, points: []geom.Point{p1.seen}})
 		case 'C':
-			v1, p1 := place(c.points[0])
-			v2, p2 := place(c.points[1])
+			v1, p1 := place(c.Points[0])
+			v2, p2 := place(c.Points[1])
 			control, rest := [2]int64{p2.x, p2.y}, append(v2[:], v[:]...)
 			if near, mirror := w.mirror('C', p1, unit); near {
 				out = append(out, &draft{piece: w.text(letter('S'), rest), end: end, control: control, points: []geom.Point{mirror.seen, p2.seen}})
 			}
 			out = append(out, &draft{piece: w.text(letter('C'), append(v1[:], rest...)), end: end, control: control, points: []geom.Point{p1.seen, p2.seen}})
 		case 'A':
-			a, _ := c.under(w.m)
-			out = append(out, w.arc(&a, letter('A'), round(whole(a.rx)), round(whole(a.ry)), round(whole(a.turn)), v, end))
-			if low := whole(a.rx) / unit * unit; a.rx == a.ry && low > 0 { // for half circles: radii that are too small grow
+			a, _ := under(c, w.m)
+			out = append(out, w.arc(&a, letter('A'), round(whole(a.RX)), round(whole(a.RY)), round(whole(a.Turn)), v, end))
+			if low := whole(a.RX) / unit * unit; a.RX == a.RY && low > 0 { // for half circles: radii that are too small grow
 				out = append(out, w.arc(&a, letter('A'), low, low, 0, v, end))
 			}
 		}
@@ -264,17 +265,17 @@ func (w *pathWriter) drafts(c *command, digits int) []*draft {
 	return out
 }
 
-func (w *pathWriter) arc(c *command, letter byte, rx, ry, turn int64, v [2]int64, end pen) *draft {
+func (w *pathWriter) arc(c *pathdata.Command, letter byte, rx, ry, turn int64, v [2]int64, end pen) *draft {
 	flag := map[bool]int64{true: 1}
-	written := &command{letter: 'A', seen: ellipse{value(rx), value(ry), value(turn)}, large: c.large, sweep: c.sweep}
-	return &draft{piece: w.text(letter, []int64{rx, ry, turn, v[0], v[1]}, flag[c.large], flag[c.sweep]), end: end, arc: written}
+	written := &pathdata.Command{Letter: 'A', Seen: pathdata.Ellipse{RX: value(rx), RY: value(ry), Turn: value(turn)}, Large: c.Large, Sweep: c.Sweep}
+	return &draft{piece: w.text(letter, []int64{rx, ry, turn, v[0], v[1]}, flag[c.Large], flag[c.Sweep]), end: end, arc: written}
 }
 
 // mirror is the control point that a smooth curve takes over, and whether that will do for the one that is wanted.
 func (w *pathWriter) mirror(letter byte, want pen, unit int64) (near bool, p pen) {
 	p = w.pen
 	if w.smooth == letter {
-		p = pen{2*w.pen.x - w.control[0], 2*w.pen.y - w.control[1], rounded32(w.pen.seen.Mul(2).Sub(w.controlSeen))}
+		p = pen{2*w.pen.x - w.control[0], 2*w.pen.y - w.control[1], pathdata.Round32(w.pen.seen.Mul(2).Sub(w.controlSeen))}
 	} else if letter == 'Q' {
 		return false, p
 	}
@@ -289,7 +290,7 @@ func abs(v int64) int64 { return max(v, -v) }
 // value is the number that a whole number of the finest decimal stands for, as browsers read it.
 func value(v int64) float64 {
 	var b [24]byte
-	return float64(read32(appendDecimal(b[:0], v)))
+	return float64(pathdata.Float32(appendDecimal(b[:0], v)))
 }
 
 func point32(v [2]int64) geom.Point { return geom.Point{X: value(v[0]), Y: value(v[1])} }
