@@ -64,8 +64,7 @@ func mentions(e *design.Element, text string) bool {
 	if e.Words != nil {
 		words = e.Words.Words
 	}
-	m := e.Marks
-	for _, s := range []string{e.Name, words, e.ID, m.Screen, m.Component, m.Variant, m.State, m.Asset, m.Text, m.LeadsTo, m.Behaviour} {
+	for _, s := range append(e.Marks.Texts(), e.Name, words, e.ID) {
 		if s != "" && strings.Contains(strings.ToLower(s), text) {
 			return true
 		}

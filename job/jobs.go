@@ -4,9 +4,9 @@ import (
 	"runtime"
 	"sync"
 
-	"golang.org/x/sync/errgroup"
-
 	"archetyp/core/guard"
+
+	"golang.org/x/sync/errgroup"
 )
 
 // Side runs jobs on all processors. The error is that of the first that failed, in their order, whichever ended first.

@@ -2,6 +2,7 @@ package design
 
 import (
 	"path"
+	"reflect"
 	"regexp"
 	"strconv"
 	"strings"
@@ -11,22 +12,52 @@ import (
 	"archetyp/core/markup"
 )
 
-// Marks are the statements made about an element, in the drawing or in the configuration.
+// Marks are the statements made about an element, in the drawing or in the configuration. A new mark is a line here: its
+// yaml tag is its key in the configuration and, after data-, its attribute.
 type Marks struct {
-	Screen    string   `json:"screen,omitempty"`
-	Label     string   `json:"label,omitempty"`
-	Component string   `json:"component,omitempty"`
-	Variant   string   `json:"variant,omitempty"`
-	State     string   `json:"state,omitempty"`
-	Asset     string   `json:"asset,omitempty"`
-	Formats   []string `json:"formats,omitempty"`
-	Sets      []string `json:"sets,omitempty"`
-	Text      string   `json:"text,omitempty"`
-	Message   string   `json:"message,omitempty"` // what the words are a sample of: "{n} of {all}"
-	Meaning   string   `json:"meaning,omitempty"` // what the words mean, where they alone do not say
-	Code      string   `json:"code,omitempty"`
-	LeadsTo   string   `json:"leadsTo,omitempty"`
-	Behaviour string   `json:"behaviour,omitempty"`
+	Screen    string   `json:"screen,omitempty" yaml:"screen"`
+	Label     string   `json:"label,omitempty" yaml:"label"`
+	Component string   `json:"component,omitempty" yaml:"component"`
+	Variant   string   `json:"variant,omitempty" yaml:"variant"`
+	State     string   `json:"state,omitempty" yaml:"state"`
+	Asset     string   `json:"asset,omitempty" yaml:"asset"`
+	Formats   []string `json:"formats,omitempty" yaml:"formats"`
+	Sets      []string `json:"sets,omitempty" yaml:"sets"`
+	Text      string   `json:"text,omitempty" yaml:"text"`
+	Message   string   `json:"message,omitempty" yaml:"message"` // what the words are a sample of: "{n} of {all}"
+	Meaning   string   `json:"meaning,omitempty" yaml:"meaning"` // what the words mean, where they alone do not say
+	Code      string   `json:"code,omitempty" yaml:"code"`
+	LeadsTo   string   `json:"leadsTo,omitempty" yaml:"leads-to"`
+	Behaviour string   `json:"behaviour,omitempty" yaml:"behaviour"`
+}
+
+// mark is a field of Marks.
+type mark struct {
+	attribute string
+	index     int
+	list      bool // of words
+	own       bool // what stands in braces is the mark's own
+}
+
+var marks = func() (out []mark) {
+	t := reflect.TypeFor[Marks]()
+	for i := range t.NumField() {
+		f := t.Field(i)
+		name := f.Tag.Get("yaml")
+		out = append(out, mark{"data-" + name, i, f.Type.Kind() == reflect.Slice, name == "message"})
+	}
+	return out
+}()
+
+// Texts are the marks that are one text, those that are given.
+func (m Marks) Texts() (out []string) {
+	v := reflect.ValueOf(m)
+	for _, k := range marks {
+		if f := v.Field(k.index); !k.list && f.Len() > 0 {
+			out = append(out, f.String())
+		}
+	}
+	return out
 }
 
 // SelectedMarks are marks given to all elements of a selector.
@@ -42,9 +73,11 @@ func ForFile(selected []SelectedMarks, file string) []SelectedMarks {
 	base := strings.TrimSuffix(path.Base(file), path.Ext(file))
 	out := make([]SelectedMarks, len(selected))
 	for i, s := range selected {
-		m := &s.Marks
-		for _, v := range []*string{&m.Screen, &m.Label, &m.Component, &m.Asset, &m.Text, &m.Code} {
-			*v = strings.ReplaceAll(*v, "{file}", base)
+		v := reflect.ValueOf(&s.Marks).Elem()
+		for _, k := range marks {
+			if f := v.Field(k.index); !k.list && !k.own {
+				f.SetString(strings.ReplaceAll(f.String(), "{file}", base))
+			}
 		}
 		s.file = base
 		out[i] = s
@@ -65,55 +98,31 @@ func ReadMarks(n *markup.Node, selected []SelectedMarks, match *css.Matcher) Mar
 			m.fill(s.Marks, name)
 		}
 	}
-	own := func(name string, to *string) {
-		if v, ok := n.Attr("data-" + name); ok {
-			*to = strings.TrimSpace(v)
+	v := reflect.ValueOf(&m).Elem()
+	for _, k := range marks {
+		a, ok := n.Attr(k.attribute)
+		switch f := v.Field(k.index); {
+		case ok && k.list:
+			f.Set(reflect.ValueOf(strings.Fields(a)))
+		case ok:
+			f.SetString(strings.TrimSpace(a))
 		}
-	}
-	own("screen", &m.Screen)
-	own("label", &m.Label)
-	own("component", &m.Component)
-	own("variant", &m.Variant)
-	own("state", &m.State)
-	own("asset", &m.Asset)
-	own("text", &m.Text)
-	own("message", &m.Message)
-	own("meaning", &m.Meaning)
-	own("code", &m.Code)
-	own("leads-to", &m.LeadsTo)
-	own("behaviour", &m.Behaviour)
-	if v, ok := n.Attr("data-formats"); ok {
-		m.Formats = strings.Fields(v)
-	}
-	if v, ok := n.Attr("data-sets"); ok {
-		m.Sets = strings.Fields(v)
 	}
 	return m
 }
 
+// fill takes over the marks that are given.
 func (m *Marks) fill(from Marks, name string) {
-	set := func(to *string, v string) {
-		if v != "" {
-			*to = strings.ReplaceAll(v, "{name}", name)
+	v, given := reflect.ValueOf(m).Elem(), reflect.ValueOf(from)
+	for _, k := range marks {
+		f := given.Field(k.index)
+		switch to := v.Field(k.index); {
+		case f.Len() == 0:
+		case k.list || k.own:
+			to.Set(f)
+		default:
+			to.SetString(strings.ReplaceAll(f.String(), "{name}", name))
 		}
-	}
-	set(&m.Screen, from.Screen)
-	set(&m.Label, from.Label)
-	set(&m.Component, from.Component)
-	set(&m.Variant, from.Variant)
-	set(&m.State, from.State)
-	set(&m.Asset, from.Asset)
-	set(&m.Text, from.Text)
-	set(&m.Message, from.Message)
-	set(&m.Meaning, from.Meaning)
-	set(&m.Code, from.Code)
-	set(&m.LeadsTo, from.LeadsTo)
-	set(&m.Behaviour, from.Behaviour)
-	if len(from.Formats) > 0 {
-		m.Formats = from.Formats
-	}
-	if len(from.Sets) > 0 {
-		m.Sets = from.Sets
 	}
 }
 

@@ -1,12 +1,13 @@
 package svg
 
 import (
-	"archetyp/core/geom"
-	"archetyp/core/geom/pathdata"
-	reader "archetyp/core/read/svg"
 	"math/rand"
 	"strings"
 	"testing"
+
+	"archetyp/core/geom"
+	"archetyp/core/geom/pathdata"
+	reader "archetyp/core/read/svg"
 )
 
 // counts are the points of path data as browsers count them, with the letters of its commands.

@@ -1,9 +1,10 @@
 package svg
 
 import (
+	"testing"
+
 	"archetyp/core/geom"
 	"archetyp/core/geom/pathdata"
-	"testing"
 )
 
 // TestPathDataReadsBack writes outlines as path data and reads them again: the same places within 0.01 px.

@@ -1,7 +1,6 @@
 package svg
 
 import (
-	reader "archetyp/core/read/svg"
 	"math"
 	"math/rand"
 	"strings"
@@ -10,6 +9,7 @@ import (
 	"archetyp/core/color"
 	"archetyp/core/geom"
 	"archetyp/core/geom/pathdata"
+	reader "archetyp/core/read/svg"
 )
 
 func written(t testing.TB, content string, o Options) string {

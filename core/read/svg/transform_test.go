@@ -1,9 +1,10 @@
 package svg
 
 import (
+	"testing"
+
 	"archetyp/core/css"
 	"archetyp/core/geom"
-	"testing"
 )
 
 func TestParseTransform(t *testing.T) {
