@@ -64,9 +64,6 @@ func FormatOf(extension string) (name string, ok bool) {
 	return "", false
 }
 
-// Pixels says that a format is made of pixels.
-func Pixels(format string) bool { return formats[format].pixels }
-
 // dpis are the names Android gives densities. https://developer.android.com/guide/topics/resources/providing-resources
 var dpis = map[float64]string{0.75: "ldpi", 1: "mdpi", 1.5: "hdpi", 2: "xhdpi", 3: "xxhdpi", 4: "xxxhdpi"}
 

@@ -146,7 +146,7 @@ func TestTypeNames(t *testing.T) {
 func TestMissingFontsGiveNoLineHeight(t *testing.T) {
 	h := token.Collect(drawing(t, `<text y="40" font-family="Quay" font-size="16">Pier</text><text y="80" font-family="Quay" font-size="20"><tspan x="0" y="80">one</tspan><tspan x="0" y="110">two</tspan></text>
 		<g><rect width="300" height="90" fill="#fff"/><g><text x="16" y="40" font-family="Quay">Pier</text></g><rect x="100" y="16" width="20" height="20"/></g>`), nil, token.Scales{}, nil)
-	data, err := token.Add(nil, "t.json", h.Tokens(func(p string) bool { return strings.HasPrefix(p, "type.") }, nil))
+	data, err := added(nil, "t.json", h.Tokens(func(p string) bool { return strings.HasPrefix(p, "type.") }, nil))
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -169,7 +169,7 @@ func TestAcceptedTokensAreFoundAgain(t *testing.T) {
 		<circle cx="300" cy="300" r="50" fill="url(#r)"/><text x="9" y="300" font-family="Go" font-size="16" letter-spacing=".5">words</text>`)
 	h := token.Collect(docs, nil, token.Scales{Space: 4}, nil)
 	add := h.Tokens(func(string) bool { return true }, nil)
-	data, err := token.Add(nil, "t.json", add)
+	data, err := added(nil, "t.json", add)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -192,4 +192,16 @@ func TestAcceptedTokensAreFoundAgain(t *testing.T) {
 	if some := h.Tokens(func(p string) bool { return strings.HasPrefix(p, "radius.") }, nil); len(some) != 2 {
 		t.Errorf("%d radii are accepted by a pattern, want 2", len(some))
 	}
+}
+
+// added is what a file holds once tokens are added; empty for a new file.
+func added(data []byte, file string, tokens []*token.Token) ([]byte, error) {
+	e, err := token.Edit(data, file)
+	if err != nil {
+		return nil, err
+	}
+	if err := e.Add(tokens); err != nil {
+		return nil, err
+	}
+	return e.Bytes()
 }

@@ -84,8 +84,8 @@ type clash struct {
 	base, theirs string   // JSON, null for removed
 }
 
-// atomic says that a member is compared as a whole.
-func atomic(name string, inExtensions bool) bool {
+// indivisible says that a member is compared as a whole.
+func indivisible(name string, inExtensions bool) bool {
 	return !inExtensions && strings.HasPrefix(name, "$") && name != "$root" && name != "$extensions"
 }
 
@@ -145,7 +145,7 @@ func (m *merging) object(base *hujson.Object, ours hujson.Value, theirs *hujson.
 		oObj, oIs := o.Value.(*hujson.Object)
 		tObj, tIs := t.Value.(*hujson.Object)
 		switch {
-		case inOurs && inTheirs && oIs && tIs && (bObj != nil || !inBase) && !atomic(name, deep) && m.mixes(oObj, tObj, deep || name == "$extensions"):
+		case inOurs && inTheirs && oIs && tIs && (bObj != nil || !inBase) && !indivisible(name, deep) && m.mixes(oObj, tObj, deep || name == "$extensions"):
 			m.object(bObj, o, tObj, below, deep || name == "$extensions")
 		case unchanged && inTheirs && inOurs:
 			m.edits = append(m.edits, edit{o.StartOffset, o.EndOffset, m.shifted(t, len(at)+1)})

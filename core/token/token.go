@@ -8,6 +8,7 @@ import (
 	"fmt"
 	"sort"
 	"strings"
+	"sync/atomic"
 
 	"archetyp/core/color"
 	"archetyp/core/markup"
@@ -147,12 +148,12 @@ type Set struct {
 	byPath   map[string]*Token
 	root     *node
 	files    []*File
-	loose    bool           // aliases may lead out of the set
-	base     *Set           // the set this one differs from in a few tokens; nil for none
-	spans    map[*node]span // where the tokens of a group lie in Tokens
-	fresh    []*Token       // those that were not taken over from base
-	users    map[string][]*Token
-	rootPx   float64 // of 1rem; 0 for the usual
+	loose    bool                                // aliases may lead out of the set
+	base     *Set                                // the set this one differs from in a few tokens; nil for none
+	spans    map[*node]span                      // where the tokens of a group lie in Tokens
+	fresh    []*Token                            // those that were not taken over from base
+	users    atomic.Pointer[map[string][]*Token] // known once somebody asked
+	rootPx   float64                             // of 1rem; 0 for the usual
 }
 
 // span is where the tokens of a group lie, and what they took over from the groups around.
@@ -195,7 +196,7 @@ func NewSet(tokens []*Token) *Set {
 func (s *Set) Announce(t *Token) {
 	s.byPath[t.Path] = t
 	s.Tokens = append(s.Tokens, t)
-	s.users = nil
+	s.users.Store(nil)
 }
 
 // HasGroup says whether any token lies within a path.
@@ -252,11 +253,10 @@ func (s *Set) ResolvePart(v Value) Value {
 
 // Users lists by path the tokens whose values point to each token, whole or in a part.
 func (s *Set) Users() map[string][]*Token {
-	if s.users != nil {
-		return s.users
+	if known := s.users.Load(); known != nil {
+		return *known
 	}
 	out := make(map[string][]*Token, len(s.Tokens))
-	s.users = out
 	for _, t := range s.Tokens {
 		t.Value.Aliases(func(path string) {
 			if l := out[path]; len(l) == 0 || l[len(l)-1] != t {
@@ -264,6 +264,7 @@ func (s *Set) Users() map[string][]*Token {
 			}
 		})
 	}
+	s.users.Store(&out)
 	return out
 }
 

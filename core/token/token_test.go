@@ -165,7 +165,7 @@ func TestAddKeepsEveryOtherByte(t *testing.T) {
 		{"into an empty group", "{\n  \"g\": {}\n}", "g.a", "{\n  \"g\": {\n    \"a\": " + value + "\n  }\n}"},
 		{"four spaces", "{\n    \"x\": {\"$type\": \"number\", \"$value\": 1}\n}", "n.a", "{\n    \"x\": {\"$type\": \"number\", \"$value\": 1},\n    \"n\": {\n        \"a\": " + value + "\n    }\n}"},
 	} {
-		got, err := Add([]byte(c.before), "t.json", []*Token{add(c.path)})
+		got, err := added([]byte(c.before), "t.json", []*Token{add(c.path)})
 		if err != nil || string(got) != c.after {
 			t.Errorf("%s: %v\n%s\nwant\n%s", c.name, err, got, c.after)
 		}
@@ -173,10 +173,10 @@ func TestAddKeepsEveryOtherByte(t *testing.T) {
 			t.Errorf("%s: what was written does not read: %v", c.name, err)
 		}
 	}
-	if _, err := Add([]byte(`{"a": `+value+`}`), "t.json", []*Token{add("a")}); err == nil {
+	if _, err := added([]byte(`{"a": `+value+`}`), "t.json", []*Token{add("a")}); err == nil {
 		t.Error("a token is written over")
 	}
-	if _, err := Add([]byte(`{`), "t.json", []*Token{add("a")}); err == nil {
+	if _, err := added([]byte(`{`), "t.json", []*Token{add("a")}); err == nil {
 		t.Error("a broken file is written into")
 	}
 }
@@ -234,4 +234,16 @@ func BenchmarkParse(b *testing.B) {
 			b.Fatal(err)
 		}
 	}
+}
+
+// added is what a file holds once tokens are added; empty for a new file.
+func added(data []byte, file string, tokens []*Token) ([]byte, error) {
+	e, err := Edit(data, file)
+	if err != nil {
+		return nil, err
+	}
+	if err := e.Add(tokens); err != nil {
+		return nil, err
+	}
+	return e.Bytes()
 }

@@ -134,18 +134,6 @@ func (e *Editor) Add(tokens []*Token) error {
 	return e.insert(list)
 }
 
-// Add is Editor.Add for a file's bytes; empty for a new file.
-func Add(data []byte, file string, tokens []*Token) ([]byte, error) {
-	e, err := Edit(data, file)
-	if err != nil {
-		return nil, err
-	}
-	if err := e.Add(tokens); err != nil {
-		return nil, err
-	}
-	return e.Bytes()
-}
-
 // insert puts members into the file in one go: for each group that is there, what is new in it goes behind its last
 // member.
 func (e *Editor) insert(list []addition) error {

@@ -132,7 +132,7 @@ func clipData(c *design.Clip, m geom.Matrix) (string, error) {
 	return pathData(all), nil
 }
 
-func pathData(p *geom.Path) string { return svg.SpacedPathData(p, 4) }
+func pathData(p *geom.Path) string { return svg.PathData(p, 4) }
 
 // shape writes what a node itself paints, as one or two paths.
 func (w *writer) shape(n *design.PaintNode, m geom.Matrix, opacity float64, indent string) error {

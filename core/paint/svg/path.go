@@ -10,15 +10,10 @@ import (
 )
 
 // PathData writes an outline as short as it goes with so many decimals: from the last point or from the origin,
-// whichever is shorter, with the commands for level, upright and smooth pieces, and arcs of ellipses as such.
+// whichever is shorter, with the commands for level, upright and smooth pieces, and arcs of ellipses as such. The flags of
+// an arc stand apart, as some readers take them for one number.
 // https://www.w3.org/TR/SVG2/paths.html#PathData
 func PathData(p *geom.Path, digits int) string {
-	w := &pathWriter{least: digits, most: digits, m: geom.Identity, spare: true}
-	return w.write(commandsOf(p))
-}
-
-// SpacedPathData is PathData for readers that take the flags of an arc for one number where nothing is between them.
-func SpacedPathData(p *geom.Path, digits int) string {
 	w := &pathWriter{least: digits, most: digits, m: geom.Identity, spare: true, spaced: true}
 	return w.write(commandsOf(p))
 }

@@ -38,7 +38,7 @@ func hanken(size float64) font.Style {
 func said(lines []Line) string {
 	var out []string
 	for _, l := range lines {
-		out = append(out, l.Words())
+		out = append(out, wordsOf(l))
 	}
 	return strings.Join(out, "|")
 }
@@ -74,8 +74,8 @@ func TestWrap(t *testing.T) {
 			t.Errorf("%q in %.1f px: %q, want %q", c.words, c.width, got, c.want)
 		}
 		for _, l := range lines {
-			if c.width > 0 && l.Width > c.width+tolerance && strings.ContainsAny(l.Words(), " ") {
-				t.Errorf("%q is %.2f px wide, in %.2f", l.Words(), l.Width, c.width)
+			if c.width > 0 && l.Width > c.width+tolerance && strings.ContainsAny(wordsOf(l), " ") {
+				t.Errorf("%q is %.2f px wide, in %.2f", wordsOf(l), l.Width, c.width)
 			}
 		}
 	}
@@ -381,4 +381,13 @@ func TestCaseOfATranslation(t *testing.T) {
 			t.Errorf("%s, %s in %s: %s, want %s", c.words, c.transform, c.locale, got, c.want)
 		}
 	}
+}
+
+// wordsOf are the words of a line.
+func wordsOf(l Line) string {
+	var b strings.Builder
+	for _, r := range l.Runs {
+		b.WriteString(r.Words)
+	}
+	return b.String()
 }

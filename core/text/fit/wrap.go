@@ -25,15 +25,6 @@ type Line struct {
 	Width float64 // advance, without white space at the end
 }
 
-// Words are the words of a line.
-func (l Line) Words() string {
-	var b strings.Builder
-	for _, r := range l.Runs {
-		b.WriteString(r.Words)
-	}
-	return b.String()
-}
-
 // Wrap breaks words into lines no wider than width px, where the Unicode line breaking algorithm allows; width 0 breaks
 // only where the words say so. A word that is wider stands on a line of its own. White space at the end of a line does
 // not count. https://www.unicode.org/reports/tr14/, https://www.w3.org/TR/css-text-3/#line-breaking

@@ -211,7 +211,7 @@ func FuzzCSS(f *testing.F) {
 		}
 		p := absorb.Make(&absorb.Input{Language: absorb.Languages["css"], Now: decls, Library: library(t, palette, ""), File: "f.css"})
 		for _, e := range p.Edits {
-			data, err := token.Add(nil, "t.json", []*token.Token{{Path: "x", Type: e.Type, Value: e.Value, Own: e.Own}})
+			data, err := added(nil, "t.json", []*token.Token{{Path: "x", Type: e.Type, Value: e.Value, Own: e.Own}})
 			if err != nil {
 				t.Fatal(err)
 			}
@@ -222,4 +222,16 @@ func FuzzCSS(f *testing.F) {
 			}
 		}
 	})
+}
+
+// added is what a file holds once tokens are added; empty for a new file.
+func added(data []byte, file string, tokens []*token.Token) ([]byte, error) {
+	e, err := token.Edit(data, file)
+	if err != nil {
+		return nil, err
+	}
+	if err := e.Add(tokens); err != nil {
+		return nil, err
+	}
+	return e.Bytes()
 }
