@@ -47,11 +47,14 @@ type Cascade struct {
 	byTag  map[string][]int
 	byWord map[string][]int // class
 	rest   []int
+	above  lineages
 }
 
 type indexed struct {
-	rule *Rule
-	cx   *Complex
+	rule  *Rule
+	cx    *Complex
+	layer int // its rank: of two layers the higher wins
+	above []trait
 }
 
 // NewCascade prepares style sheets for the document of a root, in their order. hints are the presentation attributes of
@@ -59,7 +62,8 @@ type indexed struct {
 func NewCascade(root *markup.Node, sheets []*Sheet, hints func(*markup.Node) []Decl, budget *limit.Budget) *Cascade {
 	c := &Cascade{hints: hints, match: NewMatcher(nil, budget), byID: map[string][]int{}, byTag: map[string][]int{}, byWord: map[string][]int{}}
 	var names *nameSet
-	for _, s := range sheets {
+	ranks := rankLayers(sheets)
+	for n, s := range sheets {
 		for r := range s.Rules {
 			rule := &s.Rules[r]
 			for k := range rule.Selector.Complex {
@@ -70,30 +74,125 @@ func NewCascade(root *markup.Node, sheets []*Sheet, hints func(*markup.Node) []D
 				if !names.allow(cx) {
 					continue
 				}
-				i := len(c.rules)
-				c.rules = append(c.rules, indexed{rule, cx})
-				last := &cx.Parts[0]
-				switch {
-				case len(last.ID) > 0:
-					c.byID[last.ID[0]] = append(c.byID[last.ID[0]], i)
-				case len(last.Class) > 0:
-					c.byWord[last.Class[0]] = append(c.byWord[last.Class[0]], i)
-				case last.Tag != "" && last.Tag != "*":
-					c.byTag[last.Tag] = append(c.byTag[last.Tag], i)
-				default:
-					c.rest = append(c.rest, i)
-				}
+				c.add(indexed{rule, cx, ranks[n][rule.layer], wanted(cx)})
 			}
 		}
 	}
 	return c
 }
 
+// add puts a rule where the elements that it can mean are looked up: by id, class or tag of its last compound.
+func (c *Cascade) add(r indexed) {
+	i := len(c.rules)
+	c.rules = append(c.rules, r)
+	last := &r.cx.Parts[0]
+	for len(last.ID)+len(last.Class) == 0 && (last.Tag == "" || last.Tag == "*") { // :is(.a) means what .a does
+		inner := last.only()
+		if inner == nil {
+			break
+		}
+		last = inner
+	}
+	switch {
+	case len(last.ID) > 0:
+		c.byID[last.ID[0]] = append(c.byID[last.ID[0]], i)
+	case len(last.Class) > 0:
+		c.byWord[last.Class[0]] = append(c.byWord[last.Class[0]], i)
+	case last.Tag != "" && last.Tag != "*":
+		tag := strings.ToLower(last.Tag) // HTML knows no case
+		c.byTag[tag] = append(c.byTag[tag], i)
+	default:
+		c.rest = append(c.rest, i)
+	}
+}
+
+// only is the last compound of the one selector in :is() or :where(), nil for none.
+func (c *Compound) only() *Compound {
+	for i := range c.Pseudo {
+		if p := &c.Pseudo[i]; (p.name == "is" || p.name == "where") && len(p.sel.Complex) == 1 {
+			return &p.sel.Complex[0].Parts[0]
+		}
+	}
+	return nil
+}
+
+// rankLayers ranks the layers of sheets, by sheet and place in its list. Layers of one name are one; those named later
+// win, what stands in a layer itself wins over layers within it, and what stands in none wins over all.
+func rankLayers(sheets []*Sheet) [][]int {
+	type branch struct {
+		rank int
+		kids []*branch
+		by   map[string]*branch
+	}
+	root := &branch{}
+	at := make([][]*branch, len(sheets))
+	for n, s := range sheets {
+		at[n] = []*branch{root}
+		for _, l := range s.layers[min(1, len(s.layers)):] {
+			in := at[n][l.within]
+			b := in.by[l.name]
+			if b == nil {
+				b = &branch{}
+				in.kids = append(in.kids, b)
+				if l.name != "" {
+					if in.by == nil {
+						in.by = map[string]*branch{}
+					}
+					in.by[l.name] = b
+				}
+			}
+			at[n] = append(at[n], b)
+		}
+	}
+	next := 0
+	var rank func(b *branch)
+	rank = func(b *branch) {
+		for _, k := range b.kids {
+			rank(k)
+		}
+		b.rank = next
+		next++
+	}
+	rank(root)
+	out := make([][]int, len(sheets))
+	for n := range at {
+		for _, b := range at[n] {
+			out[n] = append(out[n], b.rank)
+		}
+	}
+	return out
+}
+
+// declared is a declaration with all that decides what it gives way to.
 type declared struct {
 	Decl
+	layer int
 	spec  Specificity
 	order int
 	src   Source
+}
+
+// Layers of what is no rule: hints give way to all, style attributes to nothing.
+const (
+	ofHints = -1
+	ofStyle = 1 << 30
+)
+
+// less says that a gives way to b. https://www.w3.org/TR/css-cascade-5/#cascade-sort
+func (a *declared) less(b *declared) bool {
+	if a.Important != b.Important {
+		return b.Important
+	}
+	if a.layer != b.layer {
+		if a.Important && a.layer != ofStyle && b.layer != ofStyle {
+			return a.layer > b.layer // what is important is so the other way round
+		}
+		return a.layer < b.layer
+	}
+	if a.spec != b.spec {
+		return a.spec.Less(b.spec)
+	}
+	return a.order < b.order
 }
 
 // Err is the limit that was reached while matching, as a *limit.Error.
@@ -103,31 +202,31 @@ func (c *Cascade) Err() error { return c.match.Err() }
 func (c *Cascade) Style(n *markup.Node, parent *Style) *Style {
 	var all []declared
 	for _, d := range c.hints(n) {
-		all = append(all, declared{d, Specificity{-1}, -1, Source{FromAttribute, nil, n}})
+		all = append(all, declared{d, ofHints, Specificity{}, 0, Source{FromAttribute, nil, n}})
 	}
+	var above *lineage
 	for _, i := range c.candidates(n) {
-		r := c.rules[i]
+		r := &c.rules[i]
+		if len(r.above) > 0 {
+			if above == nil {
+				above = c.above.of(n.Parent)
+			}
+			if !above.all(r.above) {
+				continue
+			}
+		}
 		if c.match.matches(r.cx, n) {
 			for _, d := range r.rule.Decls {
-				all = append(all, declared{d, r.cx.Spec, i, Source{FromRule, r.rule, n}})
+				all = append(all, declared{d, r.layer, r.cx.Spec, i, Source{FromRule, r.rule, n}})
 			}
 		}
 	}
 	if st, ok := n.Attr("style"); ok {
 		for _, d := range ParseDecls(st) {
-			all = append(all, declared{d, Specificity{1 << 30}, 1 << 30, Source{FromInline, nil, n}})
+			all = append(all, declared{d, ofStyle, Specificity{}, 0, Source{FromInline, nil, n}})
 		}
 	}
-	sort.SliceStable(all, func(i, j int) bool {
-		a, b := &all[i], &all[j]
-		if a.Important != b.Important {
-			return b.Important
-		}
-		if a.spec != b.spec {
-			return a.spec.Less(b.spec)
-		}
-		return a.order < b.order
-	})
+	sort.SliceStable(all, func(i, j int) bool { return all[i].less(&all[j]) })
 	s := &Style{Parent: parent}
 	for i := range all {
 		for _, d := range expand(all[i].Decl) {
@@ -142,7 +241,7 @@ func (c *Cascade) candidates(n *markup.Node) []int {
 		return nil
 	}
 	out := append([]int(nil), c.rest...)
-	out = append(out, c.byTag[n.Local]...)
+	out = append(out, c.byTag[strings.ToLower(n.Local)]...)
 	if id := n.ID(); id != "" {
 		out = append(out, c.byID[id]...)
 	}

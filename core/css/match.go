@@ -26,6 +26,7 @@ type Matcher struct {
 	steps  atomic.Int64
 	over   atomic.Bool
 	places sync.Map // placing → map[*markup.Node]int
+	firsts sync.Map // following → int, the place among the children
 	words  sync.Map // long lists of classes, by their text → map[string]bool
 }
 
@@ -121,11 +122,7 @@ func matchFrom(parts []Compound, n *markup.Node, m *matching) bool {
 		s := sibling(n, -1)
 		return s != nil && matchFrom(rest, s, m)
 	case '~':
-		for s := sibling(n, -1); s != nil; s = sibling(s, -1) {
-			if matchFrom(rest, s, m) {
-				return true
-			}
-		}
+		return m.follows(n, rest)
 	default:
 		for a := n.Parent; a != nil; a = a.Parent {
 			if matchFrom(rest, a, m) {
@@ -134,6 +131,43 @@ func matchFrom(parts []Compound, n *markup.Node, m *matching) bool {
 		}
 	}
 	return false
+}
+
+// follows says whether an element before n matches. Of many siblings the first that does is found once.
+func (m *matching) follows(n *markup.Node, rest []Compound) bool {
+	if n.Parent == nil {
+		return false
+	}
+	all := n.Parent.Children
+	if len(all) <= fewSiblings {
+		for _, s := range all[:n.Index] {
+			if s.Kind == markup.Element && matchFrom(rest, s, m) {
+				return true
+			}
+		}
+		return false
+	}
+	key := following{n.Parent, &rest[0]}
+	first, known := m.firsts.Load(key)
+	if !known {
+		first = len(all)
+		for i, s := range all {
+			if s.Kind == markup.Element && matchFrom(rest, s, m) {
+				first = i
+				break
+			}
+		}
+		if !m.over.Load() {
+			m.firsts.Store(key, first)
+		}
+	}
+	return first.(int) < n.Index
+}
+
+// following is a question of siblings: which child of a node is the first that matches from a compound on.
+type following struct {
+	parent *markup.Node
+	from   *Compound
 }
 
 // sibling is the next element in a direction.
@@ -155,6 +189,9 @@ func (c *Compound) matches(n *markup.Node, m *matching) bool {
 		return false
 	}
 	if c.Tag != "" && c.Tag != "*" && c.Tag != n.Local && !(n.HTML && strings.EqualFold(c.Tag, n.Local)) {
+		return false
+	}
+	if c.Bare && n.Space != "" {
 		return false
 	}
 	for _, id := range c.ID {
@@ -293,16 +330,53 @@ func (ps *pseudo) matches(n *markup.Node, m *matching) bool {
 		return k%ps.a == 0 && k/ps.a >= 0
 	case "link", "any-link":
 		return n.Local == "a" && n.Href() != ""
-	case "disabled", "checked":
-		_, has := n.Attr(ps.name)
-		return m.states[ps.name] || has
+	case "disabled":
+		return m.states[ps.name] || isControl(n) && has(n, ps.name)
+	case "checked":
+		return m.states[ps.name] || n.HTML && (has(n, ps.name) && n.Local == "input" || has(n, "selected") && n.Local == "option")
 	case "enabled":
-		_, has := n.Attr("disabled")
-		return !has && !m.states["disabled"]
+		return isControl(n) && !has(n, "disabled") && !m.states["disabled"]
+	case "lang":
+		return inLanguage(n, ps.words)
 	case "defined":
 		return true
 	}
 	return m.states[ps.name]
+}
+
+// isControl says whether an element can be disabled.
+func isControl(n *markup.Node) bool {
+	switch n.Local {
+	case "button", "input", "select", "textarea", "optgroup", "option", "fieldset":
+		return n.HTML
+	}
+	return false
+}
+
+func has(n *markup.Node, attribute string) bool {
+	_, ok := n.Attr(attribute)
+	return ok
+}
+
+// inLanguage answers :lang(), with ranges in lower case. https://www.w3.org/TR/selectors-4/#the-lang-pseudo
+func inLanguage(n *markup.Node, ranges []string) bool {
+	for ; n != nil; n = n.Parent {
+		lang, ok := n.Attr("xml:lang")
+		if !ok {
+			lang, ok = n.Attr("lang")
+		}
+		if !ok {
+			continue
+		}
+		lang = strings.ToLower(lang)
+		for _, r := range ranges {
+			if r = strings.TrimPrefix(r, "*-"); lang == r || strings.HasPrefix(lang, r+"-") || r == "*" && lang != "" {
+				return true
+			}
+		}
+		return false
+	}
+	return false
 }
 
 // placing is a way to count the children of a node.

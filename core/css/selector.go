@@ -2,6 +2,7 @@ package css
 
 import (
 	"fmt"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -43,6 +44,7 @@ func (s Specificity) plus(o Specificity) Specificity {
 type Compound struct {
 	Comb   byte
 	Tag    string // "" or "*" for any
+	Bare   bool   // |name: only elements of no namespace
 	ID     []string
 	Class  []string
 	Attrs  []attrTest
@@ -58,14 +60,18 @@ type attrTest struct {
 }
 
 type pseudo struct {
-	name string
-	a, b int       // an+b
-	sel  *Selector // argument of :is, :not, :where, :has, "of S"
+	name  string
+	a, b  int       // an+b
+	sel   *Selector // argument of :is, :not, :where, :has, "of S"
+	words []string  // of :lang
 }
 
 // ParseSelector reads a selector list. The error is an *Error with the offset in s.
-func ParseSelector(s string) (*Selector, error) {
-	p := &selParser{toks: Tokenize(s), text: s}
+func ParseSelector(s string) (*Selector, error) { return parseSelector(s, nil) }
+
+// parseSelector is ParseSelector where a sheet has given prefixes to namespaces.
+func parseSelector(s string, prefixes []string) (*Selector, error) {
+	p := &selParser{toks: Tokenize(s), text: s, prefixes: prefixes}
 	sel, err := p.list(0, false)
 	if err != nil {
 		return nil, err
@@ -78,9 +84,11 @@ func ParseSelector(s string) (*Selector, error) {
 }
 
 type selParser struct {
-	toks []Token
-	i    int
-	text string
+	toks     []Token
+	i        int
+	text     string
+	prefixes []string // of namespaces
+	has      bool     // within :has()
 }
 
 func (p *selParser) fail(format string, args ...any) error {
@@ -123,6 +131,48 @@ func (p *selParser) list(depth int, relative bool) (*Selector, error) {
 			return sel, nil
 		}
 		p.i++
+	}
+}
+
+// forgiving reads the argument of :is() and :where(): what cannot be read is left out.
+// https://www.w3.org/TR/selectors-4/#forgiving-selector
+func (p *selParser) forgiving(depth int) (*Selector, error) {
+	if depth > maxNesting {
+		return nil, p.fail("selectors more than %d deep", maxNesting)
+	}
+	sel := &Selector{}
+	for {
+		c, err := p.complex(depth, false)
+		t, ok := p.peek()
+		if err == nil && ok && (t.Type == lexer.CommaToken || t.Type == lexer.RightParenthesisToken) {
+			sel.Complex = append(sel.Complex, c)
+		} else if p.skipItem(); p.i == len(p.toks) {
+			return sel, nil
+		}
+		if p.toks[p.i].Type == lexer.RightParenthesisToken {
+			return sel, nil
+		}
+		p.i++
+	}
+}
+
+// skipItem goes on to the next comma or closing bracket.
+func (p *selParser) skipItem() {
+	for depth := 0; p.i < len(p.toks); p.i++ {
+		switch p.toks[p.i].Type {
+		case lexer.FunctionToken, lexer.LeftParenthesisToken, lexer.LeftBracketToken:
+			depth++
+		case lexer.RightBracketToken:
+			depth--
+		case lexer.RightParenthesisToken:
+			if depth--; depth < 0 {
+				return
+			}
+		case lexer.CommaToken:
+			if depth <= 0 {
+				return
+			}
+		}
 	}
 }
 
@@ -211,7 +261,10 @@ func (p *selParser) compound(depth int) (Compound, error) {
 		case t.Type == lexer.DelimToken && t.Data == "*" && p.i == start:
 			c.Tag = "*"
 			p.i++
-		case t.Type == lexer.DelimToken && t.Data == "|" && p.i <= start+1: // svg|rect: the prefix is not checked
+		case t.Type == lexer.DelimToken && t.Data == "|" && p.i <= start+1:
+			if c.Bare = p.i == start; !c.Bare && c.Tag != "*" && !slices.Contains(p.prefixes, c.Tag) {
+				return c, p.fail("the namespace %s has no @namespace", c.Tag)
+			}
 			p.i++
 			n, ok := p.peek()
 			if !ok || (n.Type != lexer.IdentToken && n.Data != "*") {
@@ -220,6 +273,9 @@ func (p *selParser) compound(depth int) (Compound, error) {
 			c.Tag = n.Text()
 			p.i++
 		case t.Type == lexer.HashToken:
+			if d := t.Data[1:]; d == "-" || strings.TrimLeft(d, "0123456789") != d || len(d) > 1 && d[0] == '-' && d[1] >= '0' && d[1] <= '9' {
+				return c, p.fail("an id that begins with a digit is written #\\%x %s", t.Text()[0], t.Text()[1:])
+			}
 			c.ID = append(c.ID, t.Text())
 			p.i++
 		case t.Type == lexer.DelimToken && t.Data == ".":
@@ -364,14 +420,32 @@ func (p *selParser) pseudo(c *Compound, depth int) error {
 		if name == "matches" {
 			ps.name = "is"
 		}
-		ps.sel, err = p.list(depth+1, false)
+		if name == "not" {
+			ps.sel, err = p.list(depth+1, false)
+			break
+		}
+		ps.sel, err = p.forgiving(depth + 1)
 	case "has":
+		if p.has {
+			return p.fail(":has() cannot stand within :has()")
+		}
+		p.has = true
 		ps.sel, err = p.list(depth+1, true)
+		p.has = false
 	case "nth-child", "nth-last-child", "nth-of-type", "nth-last-of-type":
 		err = p.nth(&ps, depth)
 	case "lang", "dir", "host", "host-context":
+		from := p.i
+		if err := p.skipArgs(); err != nil {
+			return err
+		}
+		for _, t := range p.toks[from : p.i-1] {
+			if t.Type == lexer.IdentToken || t.Type == lexer.StringToken {
+				ps.words = append(ps.words, strings.ToLower(t.Text()))
+			}
+		}
 		c.Pseudo = append(c.Pseudo, ps)
-		return p.skipArgs()
+		return nil
 	default:
 		p.i--
 		return p.fail("the pseudo-class :%s() is not known", name)

@@ -1,7 +1,8 @@
 package css
 
 import (
-	"strconv"
+	"fmt"
+	"slices"
 	"strings"
 
 	lexer "github.com/tdewolff/parse/v2/css"
@@ -15,11 +16,13 @@ type Decl struct {
 	Offset    int // of the property, in the sheet's text
 }
 
-// Rule is a style rule. Offset is that of its selector in the sheet's text.
+// Rule is a style rule, or a part of one that stands before or after nested rules. Offset is that of its selector in the
+// sheet's text.
 type Rule struct {
 	Selector *Selector
 	Decls    []Decl
 	Offset   int
+	layer    int // into the sheet's layers
 }
 
 // FontFace is an @font-face rule.
@@ -36,6 +39,13 @@ type Sheet struct {
 	FontFaces []FontFace
 	Imports   []string
 	Skipped   []Error // what was no CSS and was left out, as CSS says it must be
+	layers    []layer // in the order they are named; the first is no layer at all
+}
+
+// layer is a cascade layer. https://www.w3.org/TR/css-cascade-5/#layering
+type layer struct {
+	name   string // "" for one without a name, which is never named again
+	within int    // the layer around it
 }
 
 // Medium is what media queries are asked about.
@@ -46,8 +56,8 @@ type Medium struct {
 
 // ParseSheet reads a style sheet. Faulty rules are skipped as CSS Syntax says and listed in Skipped.
 func ParseSheet(text string, m Medium) *Sheet {
-	p := &sheetParser{toks: Tokenize(text), medium: m, sheet: &Sheet{}}
-	p.rules(0)
+	p := &sheetParser{toks: Tokenize(text), medium: m, sheet: &Sheet{layers: make([]layer, 1)}}
+	p.rules(len(p.toks), around{})
 	return p.sheet
 }
 
@@ -62,6 +72,8 @@ type sheetParser struct {
 	i      int
 	medium Medium
 	sheet  *Sheet
+
+	prefixes []string // of @namespace
 }
 
 func (p *sheetParser) skip(offset int, msg string) {
@@ -84,26 +96,76 @@ func (p *sheetParser) block() int {
 	return len(p.toks)
 }
 
-func (p *sheetParser) rules(depth int) {
-	end := len(p.toks)
-	if depth > 0 {
-		end = p.block()
-		p.i++
-	}
-	for p.i < end {
-		t := p.toks[p.i]
-		switch t.Type {
-		case lexer.WhitespaceToken, lexer.CDOToken, lexer.CDCToken, lexer.SemicolonToken:
-			p.i++
-		case lexer.AtKeywordToken:
-			p.atRule(depth, end)
-		default:
-			p.styleRule(end)
+// around is what a run of rules stands in.
+type around struct {
+	parent string // the selector of the rule around it, as nested selectors mean it; "" for none
+	offset int    // of that rule
+	layer  int    // into the sheet's layers
+	depth  int
+}
+
+// rules reads rules up to token end (not eaten); within a rule also its declarations. Where rules stand between them,
+// those behind count as written there. https://www.w3.org/TR/css-nesting-1/
+func (p *sheetParser) rules(end int, in around) {
+	var decls []Decl
+	flush := func() {
+		if len(decls) > 0 {
+			p.rule(in.parent, decls, in)
+			decls = nil
 		}
 	}
-	if depth > 0 && p.i < len(p.toks) {
-		p.i++
+	for p.i < end {
+		switch t := p.toks[p.i]; t.Type {
+		case lexer.WhitespaceToken, lexer.CDOToken, lexer.CDCToken, lexer.SemicolonToken, lexer.CommentToken:
+			p.i++
+		case lexer.AtKeywordToken:
+			flush()
+			p.atRule(in, end)
+		default:
+			if in.parent != "" && !p.beginsRule(end) {
+				if d, ok := p.decl(end); ok {
+					decls = append(decls, d)
+				}
+				continue
+			}
+			flush()
+			p.styleRule(in, end)
+		}
 	}
+	flush()
+}
+
+// beginsRule says whether what stands next within a rule is a rule: its { comes before any ; does.
+func (p *sheetParser) beginsRule(end int) bool {
+	if p.toks[p.i].Type == lexer.CustomPropertyNameToken {
+		return false
+	}
+	depth := 0
+	for _, t := range p.toks[p.i:end] {
+		switch t.Type {
+		case lexer.LeftParenthesisToken, lexer.FunctionToken, lexer.LeftBracketToken:
+			depth++
+		case lexer.RightParenthesisToken, lexer.RightBracketToken:
+			depth--
+		case lexer.SemicolonToken, lexer.RightBraceToken:
+			if depth <= 0 {
+				return false
+			}
+		case lexer.LeftBraceToken:
+			return true
+		}
+	}
+	return false
+}
+
+// rule adds a rule, unless its selector is none.
+func (p *sheetParser) rule(selector string, decls []Decl, in around) {
+	sel, err := parseSelector(selector, p.prefixes)
+	if err != nil {
+		p.skip(in.offset+err.(*Error).Offset, err.Error())
+		return
+	}
+	p.sheet.Rules = append(p.sheet.Rules, Rule{sel, decls, in.offset, in.layer})
 }
 
 // prelude collects text up to { or ; (not eaten).
@@ -119,61 +181,142 @@ func (p *sheetParser) prelude(end int) string {
 	return b.String()
 }
 
-func (p *sheetParser) styleRule(end int) {
-	offset := p.toks[p.i].Offset
-	var b strings.Builder
-	for ; p.i < end && p.toks[p.i].Type != lexer.LeftBraceToken; p.i++ {
-		b.WriteString(p.toks[p.i].Data)
+func (p *sheetParser) styleRule(in around, end int) {
+	from := p.i
+	for p.i < end && p.toks[p.i].Type != lexer.LeftBraceToken {
+		p.i++
 	}
+	head, offset := p.toks[from:p.i], p.toks[from].Offset
 	if p.i >= end {
 		p.skip(offset, "a rule without a block")
 		return
 	}
 	close := min(p.block(), end)
 	p.i++
-	decls := p.decls(close)
-	p.i = close + 1
-	sel, err := ParseSelector(b.String())
-	if err != nil {
-		p.skip(offset+err.(*Error).Offset, err.Error())
-		return
+	inner := around{nested(head, in.parent), offset, in.layer, in.depth + 1}
+	switch {
+	case inner.depth > maxNesting:
+		p.skip(inner.offset, fmt.Sprintf("rules more than %d deep", maxNesting))
+	case len(inner.parent) > maxSelector:
+		p.skip(inner.offset, "a selector that grows beyond measure through nesting")
+	default:
+		if _, err := parseSelector(inner.parent, p.prefixes); err != nil {
+			p.skip(inner.offset+min(err.(*Error).Offset, len(inner.parent)), err.Error())
+			break
+		}
+		p.rules(close, inner)
 	}
-	p.sheet.Rules = append(p.sheet.Rules, Rule{sel, decls, offset})
+	p.i = close + 1
 }
 
-func (p *sheetParser) atRule(depth, end int) {
+// maxSelector is how long a selector may get by what it is nested in, in bytes.
+const maxSelector = 1 << 14
+
+// nested is a selector list with the rule around it put where & stands, or before it.
+func nested(head []Token, parent string) string {
+	var out []string
+	var b strings.Builder
+	nests, depth := false, 0
+	self := ":is(" + parent + ")"
+	if parent == "" {
+		self = ":scope"
+	}
+	flush := func() {
+		text := strings.TrimSpace(b.String())
+		if parent != "" && !nests {
+			text = self + " " + text
+		}
+		out = append(out, text)
+		b.Reset()
+		nests = false
+	}
+	for _, t := range head {
+		switch {
+		case t.Type == lexer.LeftParenthesisToken || t.Type == lexer.FunctionToken || t.Type == lexer.LeftBracketToken:
+			depth++
+		case t.Type == lexer.RightParenthesisToken || t.Type == lexer.RightBracketToken:
+			depth--
+		case t.Type == lexer.CommaToken && depth <= 0 && parent != "":
+			flush()
+			continue
+		case t.Type == lexer.DelimToken && t.Data == "&":
+			b.WriteString(self)
+			nests = true
+			continue
+		}
+		b.WriteString(t.Data)
+	}
+	if parent == "" {
+		return b.String()
+	}
+	flush()
+	return strings.Join(out, ", ")
+}
+
+func (p *sheetParser) atRule(in around, end int) {
 	name, offset := p.toks[p.i].Text(), p.toks[p.i].Offset
 	p.i++
 	pre := strings.TrimSpace(p.prelude(end))
 	if p.i >= end || p.toks[p.i].Type == lexer.SemicolonToken {
-		if name == "import" {
+		switch name {
+		case "import":
 			if toks := Tokenize(pre); len(toks) > 0 {
 				p.sheet.Imports = append(p.sheet.Imports, toks[0].Text())
+			}
+		case "namespace":
+			if toks := Tokenize(pre); len(toks) > 0 && toks[0].Type == lexer.IdentToken {
+				p.prefixes = append(p.prefixes, toks[0].Text())
+			}
+		case "layer":
+			for _, l := range SplitTop(pre, ',') {
+				p.layer(strings.TrimSpace(l), in.layer)
 			}
 		}
 		p.i++
 		return
 	}
 	close := min(p.block(), end)
+	p.i++
+	inner, holds := in, true
+	inner.depth++
 	switch name {
 	case "media":
-		if depth < maxNesting && MatchMedia(pre, p.medium) {
-			p.rules(depth + 1)
-			return
-		}
-	case "supports", "layer", "container", "scope":
-		if depth < maxNesting {
-			p.rules(depth + 1)
-			return
-		}
+		holds = MatchMedia(pre, p.medium)
+	case "supports":
+		holds = Supports(pre)
+	case "layer":
+		inner.layer = p.layer(pre, in.layer)
+	case "container", "scope":
 	case "font-face":
-		p.i++
 		p.sheet.FontFaces = append(p.sheet.FontFaces, fontFace(p.decls(close)))
-	case "keyframes", "-webkit-keyframes", "property", "page", "counter-style", "font-feature-values":
+		holds = false
+	case "keyframes", "-webkit-keyframes", "property", "page", "counter-style", "font-feature-values", "starting-style", "view-transition",
+		"font-palette-values", "position-try", "charset", "namespace", "-moz-document", "-ms-viewport", "viewport":
+		holds = false
 	default:
 		p.skip(offset, "@"+name+" is not known")
+		holds = false
+	}
+	if holds && inner.depth <= maxNesting {
+		p.rules(close, inner)
 	}
 	p.i = close + 1
+}
+
+// layer is the place of a layer in the sheet's list, by its name ("base.reset" is one within another).
+func (p *sheetParser) layer(name string, within int) int {
+	for _, part := range strings.Split(name, ".") {
+		at := -1
+		if part != "" {
+			at = slices.Index(p.sheet.layers, layer{part, within})
+		}
+		if at < 0 {
+			at = len(p.sheet.layers)
+			p.sheet.layers = append(p.sheet.layers, layer{part, within})
+		}
+		within = at
+	}
+	return within
 }
 
 func fontFace(decls []Decl) FontFace {
@@ -266,75 +409,4 @@ func cutImportant(v string) (string, bool) {
 		return v, false
 	}
 	return strings.TrimSpace(v[:i]), true
-}
-
-// MatchMedia answers a media query list for a screen of this size and scheme. Features we do not know do not match.
-// https://www.w3.org/TR/mediaqueries-4/
-func MatchMedia(query string, m Medium) bool {
-	if strings.TrimSpace(query) == "" {
-		return true
-	}
-	for _, q := range SplitTop(strings.ToLower(query), ',') {
-		if matchQuery(q, m) {
-			return true
-		}
-	}
-	return false
-}
-
-func matchQuery(q string, m Medium) bool {
-	negate := false
-	if rest, ok := strings.CutPrefix(q, "not "); ok {
-		q, negate = rest, true
-	}
-	q = strings.TrimPrefix(q, "only ")
-	result := true
-	for _, part := range strings.Split(q, " and ") {
-		part = strings.TrimSpace(part)
-		switch {
-		case part == "all" || part == "screen":
-		case strings.HasPrefix(part, "(") && strings.HasSuffix(part, ")"):
-			result = result && matchFeature(part[1:len(part)-1], m)
-		default:
-			result = false
-		}
-	}
-	return result != negate
-}
-
-func matchFeature(f string, m Medium) bool {
-	name, value, has := strings.Cut(f, ":")
-	name, value = strings.TrimSpace(name), strings.TrimSpace(value)
-	if !has {
-		return name == "color" || name == "hover" || name == "width"
-	}
-	px := func() float64 {
-		l, err := ParseLength(value)
-		if err != nil {
-			return -1
-		}
-		return l.Px(Units{Em: 16, Rem: 16})
-	}
-	switch name {
-	case "min-width":
-		return m.Width >= px()
-	case "max-width":
-		return m.Width <= px()
-	case "min-height":
-		return m.Height >= px()
-	case "max-height":
-		return m.Height <= px()
-	case "prefers-color-scheme":
-		return value == "light" != m.Dark
-	case "prefers-reduced-motion", "prefers-contrast":
-		return value == "no-preference"
-	case "orientation":
-		return value == "portrait" == (m.Height >= m.Width)
-	case "hover", "any-hover":
-		return value == "hover"
-	case "min-resolution":
-		v, err := strconv.ParseFloat(strings.TrimSuffix(strings.TrimSuffix(value, "dppx"), "x"), 64)
-		return err == nil && v <= 1
-	}
-	return false
 }

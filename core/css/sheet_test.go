@@ -33,7 +33,7 @@ func TestParseSheet(t *testing.T) {
 		{"a{fill:red! important;}", "a{fill:red!}"},
 		{"/* x */ a /* y */ { fill/**/:red }", "a{fill:red}"},
 		{"a{--Sea:#0b6e8f;FILL:var(--Sea)}", "a{--Sea:#0b6e8f;fill:var(--Sea)}"},
-		{"a{fill:url(#x)} b{}", "a{fill:url(#x)} b{}"},
+		{"a{fill:url(#x)} b{}", "a{fill:url(#x)}"},
 		{"a{fill:red;;;stroke:blue}", "a{fill:red;stroke:blue}"},
 		{"a{fill red; stroke:blue}", "a{stroke:blue}"},
 		{"a{fill:red", "a{fill:red}"},
@@ -44,6 +44,11 @@ func TestParseSheet(t *testing.T) {
 		{"@media (prefers-color-scheme: dark){a{fill:red}}", ""},
 		{"@supports (display:grid){a{fill:red}}", "a{fill:red}"},
 		{"@layer base{@media all{a{fill:red}}}", "a{fill:red}"},
+		{"@supports not (display:grid){a{fill:red}}", ""},
+		{"@namespace svg url(http://www.w3.org/2000/svg); svg|a{fill:red} html|a{fill:blue}", "svg|a{fill:red}"},
+		{"g{fill:red;.a &{fill:blue}& > b,c{fill:lime}fill:teal}", "g{fill:red} .a :is(g){fill:blue} :is(g) > b, :is(g) c{fill:lime} g{fill:teal}"},
+		{"g{@media print{fill:red} @media all{fill:blue;&:hover{fill:red}}}", "g{fill:blue} :is(g):hover{fill:red}"},
+		{"g{--a:{b};c:hover{fill:red}}", "g{--a:{b}} :is(g) c:hover{fill:red}"},
 		{"@keyframes x{from{fill:red}to{fill:blue}} a{fill:red}", "a{fill:red}"},
 		{"@charset 'utf-8'; a{fill:red}", "a{fill:red}"},
 		{"a:unknown{fill:red} b{fill:blue}", "b{fill:blue}"},
@@ -302,7 +307,8 @@ func TestNum(t *testing.T) {
 }
 
 func FuzzSheet(f *testing.F) {
-	for _, s := range []string{"a{fill:red}", "@media (min-width:1px){a{b:c}}", "a{--x:{};y:z}", "@font-face{src:url(", "}{", "a{b:var(--c,d)}", "@a;@b{}"} {
+	for _, s := range []string{"a{fill:red}", "@media (min-width:1px){a{b:c}}", "a{--x:{};y:z}", "@font-face{src:url(", "}{", "a{b:var(--c,d)}", "@a;@b{}", "{", "a{{b:c}}", "a{&:is(&,&){b:c}@layer x.y{b:d}}",
+		"@supports not (a:b){}", "@media (1px<width<=2em) or (not (x)){}", "@namespace a 'b';a|b{c:d}"} {
 		f.Add(s)
 	}
 	d, err := markup.ParseXML([]byte(`<svg><g id="x" class="a b"/></svg>`))
