@@ -1,99 +1,14 @@
 package token
 
 import (
-	"bytes"
 	"fmt"
-	"math"
-	"sort"
 	"strconv"
 	"strings"
-
-	"archetyp/core/color"
-	"archetyp/core/markup"
 
 	"github.com/tailscale/hujson"
 )
 
 // Files are edited over another parser than they are read with: one that keeps white space.
-
-// parseJSON reads a file to be edited.
-func parseJSON(data []byte, name string) (hujson.Value, *Error) {
-	if _, err := readJSON(data, name); err != nil {
-		return hujson.Value{}, err
-	}
-	v, err := hujson.Parse(data)
-	if err != nil {
-		return v, &Error{name, markup.Position{Line: 1, Column: 1}, "", "not valid JSON: " + err.Error()}
-	}
-	return v, nil
-}
-
-// ParseJSON is a JSON file as a tree that knows its places; the error is an *Error.
-func ParseJSON(data []byte, name string) (hujson.Value, error) {
-	v, err := parseJSON(data, name)
-	if err != nil {
-		return v, err
-	}
-	return v, nil
-}
-
-func member(obj *hujson.Object, name string) (hujson.Value, bool) {
-	for i := range obj.Members {
-		if called(obj.Members[i].Name, name) {
-			return obj.Members[i].Value, true
-		}
-	}
-	return hujson.Value{}, false
-}
-
-// word is a string's text; "" for what is none.
-func word(v hujson.Value) string {
-	l, ok := v.Value.(hujson.Literal)
-	if !ok || len(l) < 2 || l[0] != '"' {
-		return ""
-	}
-	return unquote(l)
-}
-
-// called says that a member has a name.
-func called(v hujson.Value, name string) bool {
-	l, ok := v.Value.(hujson.Literal)
-	if !ok || len(l) < 2 {
-		return false
-	}
-	return string(l[1:len(l)-1]) == name && !strings.Contains(name, `\`) || bytes.IndexByte(l, '\\') >= 0 && unquote(l) == name
-}
-
-// raw is a value as it is written.
-func raw(v hujson.Value) string { return strings.TrimSpace(string(v.Pack())) }
-
-// light is a value in the form that values are read in.
-func light(v hujson.Value) jsonValue {
-	out, _ := readJSON([]byte(raw(v)), "")
-	return out
-}
-
-// edit replaces the bytes from start up to end.
-type edit struct {
-	start, end int
-	text       string
-}
-
-// apply does edits that do not overlap.
-func apply(data []byte, edits []edit) []byte {
-	sort.SliceStable(edits, func(i, j int) bool { return edits[i].start < edits[j].start })
-	grown := 0
-	for _, e := range edits {
-		grown += len(e.text)
-	}
-	out := make([]byte, 0, len(data)+grown)
-	at := 0
-	for _, e := range edits {
-		out = append(append(out, data[at:e.start]...), e.text...)
-		at = e.end
-	}
-	return append(out, data[at:]...)
-}
 
 // Editor changes the bytes of one token file. What an edit does not concern keeps every byte, order and indentation.
 type Editor struct {
@@ -481,93 +396,4 @@ func (e *Editor) Redirect(from, to string) (int, error) {
 	walk(e.root, "")
 	n = len(e.pending) - n
 	return n, e.flush()
-}
-
-// patch turns an old value into a new one, leaving every part that says the same as it is.
-func patch(data []byte, old, now hujson.Value) []edit {
-	whole := []edit{{old.StartOffset, old.EndOffset, raw(now)}}
-	if same(old, now) {
-		return nil
-	}
-	switch a := old.Value.(type) {
-	case *hujson.Object:
-		b, ok := now.Value.(*hujson.Object)
-		if !ok {
-			return whole
-		}
-		var out []edit
-		for _, m := range a.Members {
-			key := word(m.Name)
-			v, has := member(b, key)
-			if !has && key == "alpha" {
-				v, has = hujson.Value{Value: hujson.Int(1)}, true
-			}
-			if !has {
-				return whole
-			}
-			out = append(out, patch(data, m.Value, v)...)
-		}
-		for _, m := range b.Members {
-			key := word(m.Name)
-			if _, has := member(a, key); !has && key != "hex" {
-				return whole
-			}
-		}
-		return out
-	case *hujson.Array:
-		b, ok := now.Value.(*hujson.Array)
-		if !ok || len(a.Elements) != len(b.Elements) {
-			return whole
-		}
-		var out []edit
-		for i := range a.Elements {
-			out = append(out, patch(data, a.Elements[i], b.Elements[i])...)
-		}
-		return out
-	}
-	return whole
-}
-
-// same says that two values mean the same, though one may be written as an older form or as a pointer.
-func same(before, after hujson.Value) bool {
-	old, now := light(before), light(after)
-	if x, ok := number(old); ok {
-		y, ok := number(now)
-		return ok && math.Abs(x-y) < 1e-9
-	}
-	if old.kind == '{' {
-		ref, isRef := old.member("$ref")
-		s, isText := text(now)
-		if !isRef || !isText {
-			return false
-		}
-		to, _ := text(ref)
-		steps, _ := pointer(to)
-		return s == "{"+strings.TrimSuffix(strings.Join(steps, "."), ".$value")+"}"
-	}
-	s, ok := text(old)
-	if !ok {
-		return old.kind != '[' && old.kind == now.kind
-	}
-	if t, ok := text(now); ok {
-		return s == t
-	}
-	if f, ok := weights[s]; ok {
-		y, ok := number(now)
-		return ok && f == y
-	}
-	r := &reader{file: &File{}}
-	if now.kind != '{' {
-		return false
-	}
-	if c, err := color.Parse(s); err == nil {
-		v, fault := r.color(now)
-		return fault == nil && v.Color != nil && *v.Color == c
-	}
-	for _, typ := range []Type{Dimension, Duration} {
-		if v, fault := r.value(now, typ); fault == nil && v.Length != nil {
-			return s == num(v.Length.Value)+v.Length.Unit
-		}
-	}
-	return false
 }

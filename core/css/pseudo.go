@@ -1,0 +1,211 @@
+package css
+
+import (
+	"strconv"
+	"strings"
+
+	lexer "github.com/tdewolff/parse/v2/css"
+)
+
+// forgiving reads the argument of :is() and :where(): what cannot be read is left out.
+// https://www.w3.org/TR/selectors-4/#forgiving-selector
+func (p *selParser) forgiving(depth int) (*Selector, error) {
+	if depth > maxNesting {
+		return nil, p.fail("selectors more than %d deep", maxNesting)
+	}
+	sel := &Selector{}
+	for {
+		c, err := p.complex(depth, false)
+		t, ok := p.peek()
+		if err == nil && ok && (t.Type == lexer.CommaToken || t.Type == lexer.RightParenthesisToken) {
+			sel.Complex = append(sel.Complex, c)
+		} else if p.skipItem(); p.i == len(p.toks) {
+			return sel, nil
+		}
+		if p.toks[p.i].Type == lexer.RightParenthesisToken {
+			return sel, nil
+		}
+		p.i++
+	}
+}
+
+// skipItem goes on to the next comma or closing bracket.
+func (p *selParser) skipItem() {
+	for depth := 0; p.i < len(p.toks); p.i++ {
+		switch p.toks[p.i].Type {
+		case lexer.FunctionToken, lexer.LeftParenthesisToken, lexer.LeftBracketToken:
+			depth++
+		case lexer.RightBracketToken:
+			depth--
+		case lexer.RightParenthesisToken:
+			if depth--; depth < 0 {
+				return
+			}
+		case lexer.CommaToken:
+			if depth <= 0 {
+				return
+			}
+		}
+	}
+}
+
+// plainPseudos are the pseudo-classes without an argument that we know; the user-action and form ones are the
+// states a design may show.
+var plainPseudos = map[string]bool{
+	"root": true, "empty": true, "first-child": true, "last-child": true, "only-child": true, "first-of-type": true,
+	"last-of-type": true, "only-of-type": true, "scope": true, "any-link": true, "link": true, "visited": true,
+	"hover": true, "active": true, "focus": true, "focus-visible": true, "focus-within": true, "disabled": true,
+	"enabled": true, "checked": true, "target": true, "placeholder-shown": true, "required": true, "optional": true,
+	"invalid": true, "valid": true, "read-only": true, "read-write": true, "indeterminate": true, "default": true,
+	"autofill": true, "open": true, "modal": true, "user-invalid": true, "user-valid": true, "defined": true,
+	"in-range": true, "out-of-range": true, "fullscreen": true, "host": true,
+}
+
+func (p *selParser) pseudo(c *Compound, depth int) error {
+	p.i++ // :
+	t, ok := p.peek()
+	element := false
+	if ok && t.Type == lexer.ColonToken {
+		element = true
+		p.i++
+		t, ok = p.peek()
+	}
+	if !ok || (t.Type != lexer.IdentToken && t.Type != lexer.FunctionToken) {
+		return p.fail("the name of a pseudo-class is wanted after the colon")
+	}
+	name := strings.ToLower(t.Text())
+	if element || name == "before" || name == "after" || name == "first-line" || name == "first-letter" {
+		c.Never = true
+		p.i++
+		if t.Type == lexer.FunctionToken {
+			return p.skipArgs()
+		}
+		return nil
+	}
+	if t.Type == lexer.IdentToken {
+		if !plainPseudos[name] && !strings.HasPrefix(name, "-") {
+			return p.fail("the pseudo-class :%s is not known", name)
+		}
+		p.i++
+		c.Pseudo = append(c.Pseudo, pseudo{name: name})
+		return nil
+	}
+	p.i++
+	ps := pseudo{name: name}
+	var err error
+	switch name {
+	case "is", "not", "where", "matches":
+		if name == "matches" {
+			ps.name = "is"
+		}
+		if name == "not" {
+			ps.sel, err = p.list(depth+1, false)
+			break
+		}
+		ps.sel, err = p.forgiving(depth + 1)
+	case "has":
+		if p.has {
+			return p.fail(":has() cannot stand within :has()")
+		}
+		p.has = true
+		ps.sel, err = p.list(depth+1, true)
+		p.has = false
+	case "nth-child", "nth-last-child", "nth-of-type", "nth-last-of-type":
+		err = p.nth(&ps, depth)
+	case "lang", "dir", "host", "host-context":
+		from := p.i
+		if err := p.skipArgs(); err != nil {
+			return err
+		}
+		for _, t := range p.toks[from : p.i-1] {
+			if t.Type == lexer.IdentToken || t.Type == lexer.StringToken {
+				ps.words = append(ps.words, strings.ToLower(t.Text()))
+			}
+		}
+		c.Pseudo = append(c.Pseudo, ps)
+		return nil
+	default:
+		p.i--
+		return p.fail("the pseudo-class :%s() is not known", name)
+	}
+	if err != nil {
+		return err
+	}
+	p.space()
+	if t, ok := p.peek(); !ok || t.Type != lexer.RightParenthesisToken {
+		return p.fail(") is missing after :%s(", name)
+	}
+	p.i++
+	c.Pseudo = append(c.Pseudo, ps)
+	return nil
+}
+
+func (p *selParser) skipArgs() error {
+	for depth := 1; p.i < len(p.toks); p.i++ {
+		switch p.toks[p.i].Type {
+		case lexer.FunctionToken, lexer.LeftParenthesisToken:
+			depth++
+		case lexer.RightParenthesisToken:
+			if depth--; depth == 0 {
+				p.i++
+				return nil
+			}
+		}
+	}
+	return p.fail(") is missing")
+}
+
+// nth reads an+b, odd, even and "of S". https://www.w3.org/TR/css-syntax-3/#anb-microsyntax
+func (p *selParser) nth(ps *pseudo, depth int) error {
+	var b strings.Builder
+	at := p.i
+	for ; p.i < len(p.toks); p.i++ {
+		t := p.toks[p.i]
+		if t.Type == lexer.RightParenthesisToken {
+			break
+		}
+		if t.Type == lexer.IdentToken && strings.EqualFold(t.Data, "of") {
+			p.i++
+			sel, err := p.list(depth+1, false)
+			if err != nil {
+				return err
+			}
+			ps.sel = sel
+			break
+		}
+		if t.Type != lexer.WhitespaceToken {
+			b.WriteString(strings.ToLower(t.Data))
+		}
+	}
+	s := b.String()
+	switch s {
+	case "odd":
+		ps.a, ps.b = 2, 1
+		return nil
+	case "even":
+		ps.a, ps.b = 2, 0
+		return nil
+	}
+	coef, rest, hasN := strings.Cut(s, "n")
+	var err error
+	if hasN {
+		switch coef {
+		case "", "+":
+			ps.a = 1
+		case "-":
+			ps.a = -1
+		default:
+			ps.a, err = strconv.Atoi(coef)
+		}
+		if rest != "" && err == nil {
+			ps.b, err = strconv.Atoi(rest)
+		}
+	} else {
+		ps.b, err = strconv.Atoi(s)
+	}
+	if err != nil {
+		p.i = at
+		return p.fail("%q is not of the form an+b", s)
+	}
+	return nil
+}
