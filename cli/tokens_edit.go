@@ -270,10 +270,14 @@ func unused(lib *token.Library, t *token.Token, lock *workspace.Lock, force bool
 	}
 	sort.Strings(list)
 	if len(list) > 0 {
-		return hint(fmt.Sprintf("%s is used: %s", t.Path, someOf(list, 4)), "Point "+map[bool]string{true: "that token", false: "those tokens"}[len(list) == 1]+" elsewhere first, with \"archetyp tokens set\".")
+		those := "those tokens"
+		if len(list) == 1 {
+			those = "that token"
+		}
+		return hint(fmt.Sprintf("%s is used: %s", t.Path, someOf(list, 4)), "Point "+those+" elsewhere first, with \"archetyp tokens set\".")
 	}
 	if n := len(lock.TokensNow()[t.Path].Uses); n > 0 && !force {
-		return hint(fmt.Sprintf("%s is used: %s in the drawings %s its value", t.Path, plural(n, "element", "elements"), map[bool]string{true: "has", false: "have"}[n == 1]), "\"archetyp tokens where "+t.Path+"\" lists them; --force removes it all the same.")
+		return hint(fmt.Sprintf("%s is used: %s its value", t.Path, plural(n, "element in the drawings has", "elements in the drawings have")), "\"archetyp tokens where "+t.Path+"\" lists them; --force removes it all the same.")
 	}
 	return nil
 }

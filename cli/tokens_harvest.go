@@ -108,7 +108,11 @@ func (a *app) printAccepted(r *job.Reading, written []job.Accepted, pattern stri
 		}
 	}
 	if len(written) == 0 {
-		a.say("no proposal to write%s\n", map[bool]string{true: "", false: " matches " + pattern}[pattern == "*" || pattern == ""])
+		none := "no proposal to write"
+		if pattern != "*" && pattern != "" {
+			none += " matches " + pattern
+		}
+		a.say("%s\n", none)
 	} else {
 		a.say("%s written. Next: %s\n", plural(len(written), "token", "tokens"), a.term.accent("archetyp sync"))
 	}

@@ -47,7 +47,11 @@ func (c *Config) check(shown string, file *ast.File) error {
 			return fail(at+".as", "a template output names its template: the file")
 		}
 		if forms := Forms[o.As]; o.Form != "" && !slices.Contains(forms, o.Form) {
-			return fail(at+".form", "the form %q is not known for %s; %s", o.Form, o.As, map[bool]string{true: "it has none", false: "there are " + strings.Join(forms, " and ")}[forms == nil])
+			known := "it has none"
+			if forms != nil {
+				known = "there are " + strings.Join(forms, " and ")
+			}
+			return fail(at+".form", "the form %q is not known for %s; %s", o.Form, o.As, known)
 		}
 	}
 	if err := c.checkText(fail); err != nil {

@@ -125,7 +125,11 @@ func mirror(s string) string {
 	for _, r := range s {
 		word := !unicode.IsSpace(r)
 		if word != inside {
-			b.WriteString(map[bool]string{true: "\u200f\u202e", false: "\u202c\u200f"}[word])
+			if word {
+				b.WriteString("\u200f\u202e")
+			} else {
+				b.WriteString("\u202c\u200f")
+			}
 			inside = word
 		}
 		b.WriteRune(r)

@@ -1,7 +1,6 @@
 package text
 
 import (
-	"fmt"
 	"math"
 	"strconv"
 	"strings"
@@ -24,7 +23,15 @@ type Room struct {
 
 // String says the room in words.
 func (r *Room) String() string {
-	return fmt.Sprintf("%s px wide, %d %s", strconv.FormatFloat(r.Width, 'f', -1, 64), r.Lines, map[bool]string{true: "line", false: "lines"}[r.Lines == 1])
+	return strconv.FormatFloat(r.Width, 'f', -1, 64) + " px wide, " + lines(r.Lines)
+}
+
+// lines says a number of lines.
+func lines(n int) string {
+	if n == 1 {
+		return "1 line"
+	}
+	return strconv.Itoa(n) + " lines"
 }
 
 // Clear space kept to what stands beside a text, in px, where less is not left free already.

@@ -220,7 +220,11 @@ func (e *Editor) SetOwn(path string, own Own) error {
 		return nil
 	}
 	if json != "" {
-		e.pending = append(e.pending, edit{old.EndOffset - 1, old.EndOffset - 1, map[bool]string{true: ", "}[len(obj.Members) > 0] + quote(Extension) + ": " + json})
+		added := quote(Extension) + ": " + json
+		if len(obj.Members) > 0 {
+			added = ", " + added
+		}
+		e.pending = append(e.pending, edit{old.EndOffset - 1, old.EndOffset - 1, added})
 	}
 	return nil
 }

@@ -242,8 +242,12 @@ func (t *Token) json() string {
 	if t.Description != "" {
 		s += `, "$description": ` + quote(t.Description)
 	}
-	if t.Deprecated != "" {
-		s += `, "$deprecated": ` + map[bool]string{true: "true", false: quote(t.Deprecated)}[t.Deprecated == "deprecated"]
+	switch t.Deprecated {
+	case "":
+	case "deprecated":
+		s += `, "$deprecated": true`
+	default:
+		s += `, "$deprecated": ` + quote(t.Deprecated)
 	}
 	if own := t.Own.json(); own != "" {
 		s += fmt.Sprintf(`, "$extensions": {%q: %s}`, Extension, own)

@@ -261,9 +261,14 @@ func (w *pathWriter) drafts(c *pathdata.Command, digits int) []*draft {
 }
 
 func (w *pathWriter) arc(c *pathdata.Command, letter byte, rx, ry, turn int64, v [2]int64, end pen) *draft {
-	flag := map[bool]int64{true: 1}
+	flag := func(on bool) int64 {
+		if on {
+			return 1
+		}
+		return 0
+	}
 	written := &pathdata.Command{Letter: 'A', Seen: pathdata.Ellipse{RX: value(rx), RY: value(ry), Turn: value(turn)}, Large: c.Large, Sweep: c.Sweep}
-	return &draft{piece: w.text(letter, []int64{rx, ry, turn, v[0], v[1]}, flag[c.Large], flag[c.Sweep]), end: end, arc: written}
+	return &draft{piece: w.text(letter, []int64{rx, ry, turn, v[0], v[1]}, flag(c.Large), flag(c.Sweep)), end: end, arc: written}
 }
 
 // mirror is the control point that a smooth curve takes over, and whether that will do for the one that is wanted.

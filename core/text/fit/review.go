@@ -53,7 +53,11 @@ func (j Judged) Msg() string {
 		return fmt.Sprintf("overflows by %.1f px (%.1f of %.1f px)", j.Over, j.Needs, r.Width)
 	case Lines:
 		n := j.Lines - r.Lines
-		return fmt.Sprintf("needs %d more %s (%d of %d)", n, map[bool]string{true: "line", false: "lines"}[n == 1], j.Lines, r.Lines)
+		more := "more lines"
+		if n == 1 {
+			more = "more line"
+		}
+		return fmt.Sprintf("needs %d %s (%d of %d)", n, more, j.Lines, r.Lines)
 	case Glyphs:
 		return "no glyph for " + strings.Join(j.Missing, " ") + " in " + j.Font
 	case Tight:

@@ -74,7 +74,12 @@ func (p *cssWriter) declarations(t *token.Token) []declaration {
 }
 
 // closing is the parenthesis a reference ends with, in the languages whose references do.
-func closing(ref string) string { return map[bool]string{true: ")"}[strings.HasSuffix(ref, ")")] }
+func closing(ref string) string {
+	if strings.HasSuffix(ref, ")") {
+		return ")"
+	}
+	return ""
+}
 
 // refers says whether an alias is written as a reference.
 func (p *cssWriter) refers(path string) bool { return p.ref != nil && p.wants(path) }
@@ -325,8 +330,10 @@ func (p *cssWriter) family(s string) string {
 
 func (p *cssWriter) length(l token.Length) string {
 	switch {
+	case l.Value == 0 && (l.Unit == "ms" || l.Unit == "s"):
+		return "0" + l.Unit
 	case l.Value == 0:
-		return "0" + map[bool]string{true: l.Unit}[l.Unit == "ms" || l.Unit == "s"]
+		return "0"
 	case l.Unit == "px" && p.unit == "rem":
 		return trim(l.Value/p.root) + "rem"
 	case l.Unit == "rem" && p.unit == "px":
