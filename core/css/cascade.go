@@ -216,6 +216,7 @@ func (c *Cascade) Style(n *markup.Node, parent *Style) *Style {
 			}
 		}
 		if c.match.matches(r.cx, n) {
+			c.match.declared(len(r.rule.Decls))
 			for _, d := range r.rule.Decls {
 				all = append(all, declared{d, r.layer, r.cx.Spec, i, Source{FromRule, r.rule, n}})
 			}

@@ -55,6 +55,13 @@ func (m *Matcher) matches(c *Complex, n *markup.Node) bool {
 	return c.matches(n, &r)
 }
 
+// declared takes from the budget what declarations cost that a rule gives to an element.
+func (m *Matcher) declared(n int) {
+	r := matching{Matcher: m}
+	r.spend(min(4*n, manySteps))
+	r.end()
+}
+
 // Err is the limit that was reached, as a *limit.Error.
 func (m *Matcher) Err() error {
 	if m.over.Load() {
@@ -85,9 +92,12 @@ func (m *matching) selector(s *Selector, n *markup.Node) bool {
 const manySteps = 1024
 
 // step counts one test of an element; false says that there have been too many.
-func (m *matching) step() bool {
-	if m.steps++; m.steps == manySteps {
-		m.steps = 0
+func (m *matching) step() bool { return m.spend(1) }
+
+// spend counts what costs as much as so many tests, manySteps at most.
+func (m *matching) spend(n int) bool {
+	if m.steps += n; m.steps >= manySteps {
+		m.steps -= manySteps
 		if m.over.Load() || m.budget.Spend(limit.Steps, manySteps) != nil || m.budget.Time() != nil {
 			m.over.Store(true)
 		}
@@ -147,6 +157,7 @@ func (m *matching) follows(n *markup.Node, rest []Compound) bool {
 		}
 		return false
 	}
+	m.spend(lookup)
 	key := following{n.Parent, &rest[0]}
 	first, known := m.firsts.Load(key)
 	if !known {
@@ -163,6 +174,9 @@ func (m *matching) follows(n *markup.Node, rest []Compound) bool {
 	}
 	return first.(int) < n.Index
 }
+
+// lookup is what it costs to remember something, in tests of an element.
+const lookup = 8
 
 // following is a question of siblings: which child of a node is the first that matches from a compound on.
 type following struct {
