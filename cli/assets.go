@@ -18,7 +18,7 @@ func (a *app) assetsCmd() *cobra.Command {
 	c := &cobra.Command{
 		Use:     "assets",
 		Short:   "List, export and question the pictures of a design",
-		Long:    long("List the elements marked as assets, export them in every format and density, and tell which pictures are needed at all."),
+		Long:    long("List the elements marked as assets, export them in every format and density, and report which pictures are needed at all."),
 		Example: example("archetyp assets list"),
 		Args:    cobra.NoArgs,
 		RunE:    func(c *cobra.Command, _ []string) error { return c.Help() },

@@ -38,7 +38,7 @@ and those of assets that are gone are removed, unless somebody edited them. With
 		RunE: func(_ *cobra.Command, args []string) error {
 			if len(args) == 0 && f.set == "" && f.out == "" {
 				if f.join || f.strip || f.at != "" || f.format != "" || f.trim || f.square || f.pad != 0 || f.background != "" || !f.effects || f.quality != 0 {
-					return hint("what is said of a picture needs a SOURCE", "The sets under assets: in "+workspace.ConfigName+" say what marked elements become.")
+					return hint("flags that describe a picture need a SOURCE", "The sets under assets: in "+workspace.ConfigName+" say what marked elements become.")
 				}
 				return a.exportWorkspace(f)
 			}

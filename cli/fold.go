@@ -53,7 +53,7 @@ func foldAt(files []string, depth int) []fileLine {
 	return lines
 }
 
-// printFiles tells what happened to files, summed up by folder unless --verbose.
+// printFiles reports what happened to files, summed up by folder unless --verbose.
 func (a *app) printFiles(what string, files []string) {
 	if a.verbose {
 		for _, f := range files {

@@ -36,7 +36,7 @@ token by token.`),
 		},
 	}
 	c.Flags().BoolVar(&harvest, "harvest", false, "accept every proposed token")
-	c.Flags().BoolVar(&git, "git", false, "in a workspace: tell git how its files merge")
+	c.Flags().BoolVar(&git, "git", false, "in a workspace: set up git to merge its files")
 	return c
 }
 
@@ -53,7 +53,7 @@ func (a *app) init(dir string, harvest, git bool) error {
 		if git {
 			return a.initGit(abs, dir)
 		}
-		return hint(config+" is there already: this is a workspace", "\"archetyp sync\" brings it in step; \"archetyp tokens harvest --write\" adds tokens; \"archetyp init --git\" tells git how its files merge.")
+		return hint(config+" is there already: this is a workspace", "\"archetyp sync\" brings it in step; \"archetyp tokens harvest --write\" adds tokens; \"archetyp init --git\" sets up git to merge its files.")
 	}
 	drawings, fontDirs, count := survey(abs)
 	if len(drawings) == 0 {

@@ -27,7 +27,7 @@ between them. --area: what lies in a part of the screen. In px, the unit, and pe
 		Args: between(1, 3, "a SOURCE and one or two selectors"),
 		RunE: func(_ *cobra.Command, args []string) error {
 			if (area == "") == (len(args) == 1) {
-				return hint("measure wants a selector, or --area", "For example: archetyp measure "+args[0]+" '#pay'")
+				return hint("measure needs a selector or --area", "For example: archetyp measure "+args[0]+" '#pay'")
 			}
 			if to != "" && to != "screen" && to != "container" {
 				return hint(fmt.Sprintf("--to %q is not known", to), "Choose container or screen.")
@@ -76,7 +76,7 @@ between them. --area: what lies in a part of the screen. In px, the unit, and pe
 	}
 	unit.add(c)
 	bare.add(c, "width, height, x, y, inset-left, gap-right; of two elements gap-down, left, top")
-	c.Flags().StringVar(&area, "area", "", "tell what lies in `X,Y,W,H` of a screen, in px")
+	c.Flags().StringVar(&area, "area", "", "list what lies in `X,Y,W,H` of a screen, in px")
 	c.Flags().StringVar(&on, "screen", "", "the `NAME` of the area's screen (default: the first)")
 	c.Flags().StringVar(&to, "to", "container", "measure insets `TO` the container or the screen")
 	c.Flags().StringVar(&which, "box", "layout", "the `BOX` to measure: layout (CSS border boxes), geometry (outlines) or painted")
@@ -240,7 +240,7 @@ type spacingJSON struct {
 	Text string    `json:"text"`
 }
 
-// siblings tells how evenly an element and those beside it stand.
+// siblings reports how evenly an element and those beside it stand.
 func (m *measurer) siblings(e *design.Element) []spacingJSON {
 	if e.Parent == nil {
 		return nil
@@ -397,7 +397,7 @@ type coveringJSON struct {
 	Inside   float64     `json:"inside"`
 }
 
-// area tells what lies in a part of a screen.
+// area reports what lies in a part of a screen.
 func (m *measurer) area(s *design.Screen, arg string) error {
 	r, err := parseArea(arg)
 	if err != nil {

@@ -99,7 +99,7 @@ func (a *app) save(files map[string][]byte) error {
 	return err
 }
 
-// sameFile says whether two paths are of one file.
+// sameFile reports whether two paths are of one file.
 func (a *app) sameFile(one, other string) bool {
 	x, err1 := os.Stat(a.path(one))
 	y, err2 := os.Stat(a.path(other))

@@ -58,7 +58,7 @@ SOURCE in all of the workspace.`),
 	return c
 }
 
-// mentions says whether an element's name, words, id or marks hold a text, given in lower case.
+// mentions reports whether an element's name, words, id or marks hold a text, given in lower case.
 func mentions(e *design.Element, text string) bool {
 	words := ""
 	if e.Words != nil {

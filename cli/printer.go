@@ -59,7 +59,7 @@ func plain(s string, lines bool) bool {
 	return true
 }
 
-// obeyed says whether a terminal does something with a character, or hides it, rather than show it: controls (C0, DEL,
+// obeyed reports whether a terminal does something with a character, or hides it, rather than show it: controls (C0, DEL,
 // C1), overrides and marks of direction, invisible signs and separators. Joiners are part of words and stay.
 func obeyed(r rune) bool {
 	switch {

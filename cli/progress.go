@@ -9,7 +9,7 @@ import (
 	xterm "golang.org/x/term"
 )
 
-// watched says whether somebody sees how far work is.
+// watched reports whether somebody sees how far work is.
 func (a *app) watched() bool {
 	f, ok := a.err.(*os.File)
 	return !a.quiet && !a.json && ok && xterm.IsTerminal(int(f.Fd()))

@@ -46,7 +46,7 @@ type app struct {
 	opened  map[string]*workspace.Workspace // by folder from which they were found; nil where there is none
 }
 
-// writes says that the command is going to change the workspace, before it is opened.
+// writes reports whether the command is going to change the workspace, before it is opened.
 func (a *app) writes(really bool) {
 	if really {
 		a.how = workspace.Writing
@@ -212,7 +212,7 @@ func exactly(names ...string) cobra.PositionalArgs {
 		if len(args) == len(names) {
 			return nil
 		}
-		msg := fmt.Sprintf("%s wants %s", c.CommandPath(), strings.Join(names, " and "))
+		msg := fmt.Sprintf("%s needs %s", c.CommandPath(), strings.Join(names, " and "))
 		if len(args) > len(names) {
 			msg += fmt.Sprintf("; %q is one argument too many", args[len(names)])
 		}
@@ -226,6 +226,6 @@ func between(min, max int, what string) cobra.PositionalArgs {
 		if len(args) >= min && len(args) <= max {
 			return nil
 		}
-		return hint(fmt.Sprintf("%s wants %s", c.CommandPath(), what), "For example: "+strings.TrimSpace(strings.SplitN(c.Example, "\n", 2)[0]))
+		return hint(fmt.Sprintf("%s needs %s", c.CommandPath(), what), "For example: "+strings.TrimSpace(strings.SplitN(c.Example, "\n", 2)[0]))
 	}
 }

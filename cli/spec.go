@@ -39,7 +39,7 @@ differs. Without a selector, what each screen uses: colours, type styles, fonts,
 			}
 			if len(args) == 1 {
 				if bare.name != "" {
-					return hint("--value wants a SELECTOR", "For example: archetyp spec "+args[0]+" '#pay' --value width")
+					return hint("--value needs a SELECTOR", "For example: archetyp spec "+args[0]+" '#pay' --value width")
 				}
 				return a.answer(&bare, func() error { return a.printSummaries(doc, names) })
 			}
@@ -179,7 +179,7 @@ func (t *teller) asJSON(found []*design.Element) error {
 // mostCompared is how many elements are held against each other; more have little in common but their number.
 const mostCompared = 5000
 
-// several tells what elements share, and what differs.
+// several reports what elements share, and what differs.
 func (t *teller) several(found []*design.Element) {
 	lists := make([][]design.FactLine, 0, len(found))
 	for _, e := range found[:min(len(found), mostCompared)] {
@@ -218,7 +218,7 @@ func (t *teller) several(found []*design.Element) {
 	}
 	t.print("%s", t.term.table(nil, rows))
 	if !t.verbose {
-		t.print("%s\n", t.term.dim("--verbose tells all facts of each"))
+		t.print("%s\n", t.term.dim("--verbose shows all facts of each"))
 	}
 }
 

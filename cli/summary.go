@@ -15,7 +15,7 @@ type summaryJSON struct {
 	Tokens map[string]string `json:"tokens,omitempty"` // value → token
 }
 
-// printSummaries tells what each screen of a document uses.
+// printSummaries reports what each screen of a document uses.
 func (a *app) printSummaries(doc *design.Document, names tokenNames) error {
 	var all []summaryJSON
 	for _, s := range doc.Screens {

@@ -84,7 +84,7 @@ func errorTexts(list []error) (out []string) {
 	return out
 }
 
-// warnUnread tells what an answer leaves out.
+// warnUnread reports what an answer leaves out.
 func (a *app) warnUnread(list []error) {
 	a.tell("left out", errorTexts(list))
 }
@@ -127,7 +127,7 @@ func (a *app) mergeDriver(ws *workspace.Workspace, register bool) {
 		a.say("git in this clone merges token files token by token from now on\n")
 		return
 	}
-	a.say("%s git in this clone does not know how token files merge; \"archetyp sync\" tells it\n", newTerm(a.err, a.color).warn("warning"))
+	a.say("%s git in this clone is not set up to merge token files; \"archetyp sync\" sets it up\n", newTerm(a.err, a.color).warn("warning"))
 }
 
 type syncJSON struct {
@@ -310,7 +310,7 @@ func (a *app) list(head, mark string, lines []string) {
 	}
 }
 
-// printApart tells where a drawing shows another value than its token has.
+// printApart reports where a drawing shows another value than its token has.
 func (a *app) printApart(list []job.Apart) {
 	t := a.term
 	var lines []string

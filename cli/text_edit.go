@@ -199,7 +199,7 @@ func (a *app) textJoinCmd() *cobra.Command {
 	return &cobra.Command{
 		Use:     "join KEY OTHER",
 		Short:   "Make two keys with the same words one",
-		Long:    long("Make two keys with the same words one: KEY stays and gets the places of OTHER. Translations that only\nOTHER has are kept; those that differ are told."),
+		Long:    long("Make two keys with the same words one: KEY stays and gets the places of OTHER. Translations that only\nOTHER has are kept; those that differ are listed."),
 		Example: example("archetyp text join components.badge.cancelled timetable.badge.cancelled"),
 		Args:    exactly("a KEY", "the OTHER key"),
 		RunE: func(_ *cobra.Command, args []string) error {

@@ -106,7 +106,7 @@ as well, all three values are shown and nothing is taken unless --prefer or --se
 		},
 	}
 	f.flags(c)
-	c.Flags().StringArrayVar(&f.where, "where", nil, "take what is said within this `SELECTOR` as said everywhere; may be repeated")
+	c.Flags().StringArrayVar(&f.where, "where", nil, "treat edits within this `SELECTOR` as if they stood everywhere; may be repeated")
 	c.Flags().BoolVar(&f.dry, "dry-run", false, "say what would be taken, and write nothing")
 	return c
 }
@@ -155,7 +155,7 @@ func editsJSON(list []*absorb.Edit) []editJSON {
 	return out
 }
 
-// printAbsorbed tells what became of edits; open conflicts end with status 1.
+// printAbsorbed reports what became of edits; open conflicts end with status 1.
 func (a *app) printAbsorbed(list []*job.Absorbed, dry bool) error {
 	conflicts := 0
 	out := []absorbedJSON{}

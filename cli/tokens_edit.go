@@ -41,7 +41,7 @@ With --context the value holds in that context only. Every other byte of the tok
 		},
 	}
 	c.Flags().StringVar(&context, "context", "", "set it in this `CONTEXT` only, such as scheme.dark")
-	c.Flags().StringVar(&typ, "type", "", "the `TYPE` of a new token, where the value does not tell")
+	c.Flags().StringVar(&typ, "type", "", "the `TYPE` of a new token, where the value leaves it open")
 	c.Flags().StringVar(&about, "describe", "", "the token's description, in `WORDS`")
 	return c
 }
@@ -105,7 +105,7 @@ func (a *app) setToken(ws *workspace.Workspace, e *job.TokenEdit, path, text, co
 	return nil
 }
 
-// sayBehind tells which drawings still show what tokens were before.
+// sayBehind reports which drawings still show what tokens were before.
 func (a *app) sayBehind(ws *workspace.Workspace, set *token.Set, paths ...string) {
 	still, err := job.StillShown(ws, set, paths)
 	if err != nil || len(still) == 0 {

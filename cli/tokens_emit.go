@@ -38,7 +38,7 @@ configuration. The languages:
 				return hint(fmt.Sprintf("--form %q is not known for %s", o.Form, o.As), "json and ts: nested or flat; css-classes: class or fragment.")
 			}
 			if o.As == "template" && o.Template == "" {
-				return hint("--as template wants --template FILE", "docs/outputs.md says what a template is given.")
+				return hint("--as template needs --template FILE", "docs/outputs.md says what a template is given.")
 			}
 			ws, lib, err := a.library()
 			if err != nil {

@@ -104,7 +104,7 @@ func (a *app) printAccepted(r *job.Reading, written []job.Accepted, pattern stri
 	}
 	for _, f := range r.Harvest.Found {
 		if f.Wide() != "" && job.WideContext(r.Tokens) == "" {
-			a.say("%s the wide form of %s wants a resolver with a modifier \"width\" of two contexts; docs/workspace.md shows one\n", newTerm(a.err, a.color).warn("left"), f.Wide())
+			a.say("%s the wide form of %s needs a resolver with a modifier \"width\" of two contexts; docs/workspace.md shows one\n", newTerm(a.err, a.color).warn("left"), f.Wide())
 		}
 	}
 	if len(written) == 0 {

@@ -18,7 +18,7 @@ type unitFlags struct {
 
 func (f *unitFlags) add(c *cobra.Command) {
 	f.command = c
-	c.Flags().StringVar(&f.name, "unit", "px", "tell lengths in `UNIT`: px, rem, em, pt, dp or %")
+	c.Flags().StringVar(&f.name, "unit", "px", "print lengths in `UNIT`: px, rem, em, pt, dp or %")
 	c.Flags().Float64Var(&f.root, "root", 0, "the `PX` of 1rem (default: the workspace's, else 16)")
 }
 

@@ -189,7 +189,7 @@ func TestFactsOfForeignDrawingsAgreeWithChromium(t *testing.T) {
 	}
 }
 
-// measuredWithItsFont says whether a text was set in a font it asks for, not in one that stands in.
+// measuredWithItsFont reports whether a text was set in a font it asks for, not in one that stands in.
 func (e *element) measuredWithItsFont() bool {
 	for _, f := range e.Facts {
 		if used, ok := strings.CutPrefix(f.From, "measured with "); ok {
@@ -204,7 +204,7 @@ func (e *element) measuredWithItsFont() bool {
 	return true
 }
 
-// insideUse says whether an element is a copy that a <use> makes: the browser has none of its own for it.
+// insideUse reports whether an element is a copy that a <use> makes: the browser has none of its own for it.
 func insideUse(all []element, e *element) bool {
 	for i := range all {
 		if u := &all[i]; u.Shape == "use" && strings.HasPrefix(e.Path, u.Path+"/") {

@@ -75,7 +75,7 @@ func TestSpec(t *testing.T) {
 		t.Errorf("%+v", s)
 	}
 	many := must(t, dir, "spec", "design/components.svg", "text")
-	if !strings.Contains(many.out, "--verbose tells all facts of each") {
+	if !strings.Contains(many.out, "--verbose shows all facts of each") {
 		t.Error("many matches are not folded")
 	}
 }
@@ -188,9 +188,9 @@ func TestBadInput(t *testing.T) {
 		{"-C " + bigDir + " outline big.svg", "big.svg: 200 MB; files over 128 MB are not read"},
 		{"spec good.svg #y", "good.svg: nothing matches the selector #y"},
 		{"spec good.svg g[", "selector:1:3: "},
-		{"code good.svg", "wants a SOURCE and a SELECTOR"},
+		{"code good.svg", "needs a SOURCE and a SELECTOR"},
 		{"code good.svg #x --as cobol", `--as "cobol" is not known`},
-		{"render good.svg", "wants -o"},
+		{"render good.svg", "needs -o"},
 		{"render good.svg -o x.bmp", "only PNG"},
 		{"render good.svg -o x.png --at 0", "--at 0"},
 		{"render good.svg -o x.png --at -1", "--at -1"},
@@ -318,7 +318,7 @@ func TestMistakesGetSuggestions(t *testing.T) {
 		{"tokns", `"tokns" is no command of archetyp`, `"tokens"`},
 		{"tokens lst", `"lst" is no command of archetyp tokens`, `"list"`},
 		{"text frobnicate", `"frobnicate" is no command of archetyp text`, "collect"},
-		{"outline booking extra", `outline wants a SOURCE; "extra" is one argument too many`, "For example"},
+		{"outline booking extra", `outline needs a SOURCE; "extra" is one argument too many`, "For example"},
 		{"outline booking --detph 2", "unknown flag: --detph", "--depth"},
 		{"spec booking #adults --root 0", "--root 0", ""},
 		{"tokens list nothing", `there is no token "nothing"`, ""},

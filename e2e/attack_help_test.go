@@ -39,7 +39,7 @@ func attemptAs(t testing.TB, dir, name string, args ...string) (r result, hung b
 	return finish(t, cmd), ctx.Err() != nil
 }
 
-// failed says whether the program itself failed, rather than its input.
+// failed reports whether the program itself failed, rather than its input.
 func (r result) failed() bool {
 	return strings.Contains(r.err, "panic") || strings.Contains(r.err, "fault of the program") || strings.Contains(r.err, "goroutine ") || r.status < 0 || r.status > 3
 }

@@ -48,7 +48,7 @@ func themeIcons(t testing.TB, n int) []string {
 	return out
 }
 
-// wholeSize says that an icon measures whole px: others are pulled to some by everybody in another way.
+// wholeSize reports whether an icon measures whole px: others are pulled to some by everybody in another way.
 func wholeSize(svg string) bool {
 	root, _, _ := strings.Cut(svg[max(0, strings.Index(svg, "<svg")):], ">")
 	for _, m := range regexp.MustCompile(`\s(?:width|height)=["']([0-9.]+)["']`).FindAllStringSubmatch(root, -1) {
@@ -350,7 +350,7 @@ func TestVectorDrawables(t *testing.T) {
 	}
 	link(t, filepath.Join(dir, "out/res"))
 	files, _ := filepath.Glob(filepath.Join(dir, "out/res/drawable-anydpi-v24/*.xml"))
-	t.Logf("%d of %d icons are vector drawables; the others are said to be none, and why", len(files), len(icons))
+	t.Logf("%d of %d icons are vector drawables; for the others the program says why not", len(files), len(icons))
 	if len(files)+refused != len(icons) || len(files) < len(icons)*9/10 {
 		t.Errorf("%d files, %d refused", len(files), refused)
 	}

@@ -27,7 +27,7 @@ func TestBareValues(t *testing.T) {
 		}
 	}
 	for _, c := range [][2]string{
-		{"spec booking #pay --value colour", "#pay has no value called \"colour\""}, {"spec booking --value width", "--value wants a SELECTOR"},
+		{"spec booking #pay --value colour", "#pay has no value called \"colour\""}, {"spec booking --value width", "--value needs a SELECTOR"},
 		{"spec booking #pay --copy", "there is no terminal here"}, {"sample booking 30,776 --value x", "It has painted, rgb, oklch, token"},
 	} {
 		if r := run(t, dir, strings.Fields(c[0])...); r.status != 2 || !strings.Contains(r.err, c[1]) {

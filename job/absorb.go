@@ -31,7 +31,7 @@ type Absorbed struct {
 	Files   []string       // token files written
 }
 
-// Complete says that nothing of the file is left to take or to decide.
+// Complete reports whether nothing of the file is left to take or to decide.
 func (a *Absorbed) Complete() bool { return len(a.Open)+len(a.Left) == 0 }
 
 // Absorb takes the edits of a generated file into the token files.
@@ -198,7 +198,7 @@ func EditedOutputs(ws *workspace.Workspace) ([]string, error) {
 	return out, nil
 }
 
-// CanAbsorb says whether a generated file's edits can be taken back.
+// CanAbsorb reports whether a generated file's edits can be taken back.
 func CanAbsorb(ws *workspace.Workspace, file string) bool {
 	for _, o := range ws.Config.Outputs {
 		if _, ok := absorb.Languages[o.As]; ok && path.Clean(o.To) == file {

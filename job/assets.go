@@ -87,7 +87,7 @@ func (r *run) sourcesSeen() string {
 	return workspace.Hash([]byte(b.String()))
 }
 
-// assetsUnchanged says that the assets are as the drawings want them.
+// assetsUnchanged reports whether the assets are as the drawings want them.
 func (r *run) assetsUnchanged() bool {
 	var c assetCache
 	data, ok := r.ws.Cached(assetCacheFile)

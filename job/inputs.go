@@ -176,12 +176,12 @@ func (r *run) loadFonts() error {
 	return nil
 }
 
-// unchanged says that all inputs are those of the last run, and all that it wrote lies there still.
+// unchanged reports whether all inputs are those of the last run, and all that it wrote lies there still.
 func (r *run) unchanged() bool {
 	return r.sameInputs() && r.disk.Intact(r.lock.Outputs)
 }
 
-// sameInputs says that all inputs, and what they link to, are those of the last run.
+// sameInputs reports whether all inputs, and what they link to, are those of the last run.
 func (r *run) sameInputs() bool {
 	l := r.lock
 	if l.Program != Program || len(l.Inputs) != len(r.hashes) || len(l.Summary) == 0 {

@@ -190,7 +190,7 @@ func (r *run) newLock() error {
 // unreadMark makes the hash of a source in the lock another one than it ever has.
 const unreadMark = "?"
 
-// isUnread says whether a use in the lock is of a source that could not be read.
+// isUnread reports whether a use in the lock is of a source that could not be read.
 func (r *run) isUnread(use string) bool {
 	source, _, _ := strings.Cut(use, "#")
 	return r.unread[source]

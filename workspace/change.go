@@ -30,7 +30,7 @@ const (
 	Drawings              // sources
 )
 
-// owned says whether people lose something with such a file: it is on the disk before the write counts as done.
+// owned reports whether people lose something with such a file: it is on the disk before the write counts as done.
 func (k Kind) owned() bool { return k != Generated && k != Named }
 
 // Change is a set of files to write and remove together, by path from the workspace with forward slashes.
@@ -44,7 +44,7 @@ type changed struct {
 	remove bool
 }
 
-// Empty says that there is nothing to do.
+// Empty reports whether there is nothing to do.
 func (c *Change) Empty() bool { return len(c.files) == 0 }
 
 // Put adds a file unless it is there already with these very bytes. It says whether it did.

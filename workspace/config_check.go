@@ -172,7 +172,7 @@ func (c *Config) checkText(fail func(path, format string, args ...any) error) er
 // Forms are those an output comes in, the first by default.
 var Forms = map[string][]string{"json": {"nested", "flat"}, "ts": {"nested", "flat"}, "css-classes": {"class", "fragment"}}
 
-// inside says whether a place lies within the workspace.
+// inside reports whether a place lies within the workspace.
 func inside(to string) error {
 	if to == "" || !filepath.IsLocal(filepath.FromSlash(to)) || filepath.Clean(to) == "." {
 		return fmt.Errorf("%q is no place inside the workspace", to)

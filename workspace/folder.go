@@ -243,7 +243,7 @@ func (e *FileError) Error() string {
 	return e.File + ": " + e.Msg
 }
 
-// Missing says whether an error is that there is no such file.
+// Missing reports whether an error is that there is no such file.
 func Missing(err error) bool {
 	var fe *FileError
 	return errors.Is(err, fs.ErrNotExist) || errors.As(err, &fe) && fe.gone

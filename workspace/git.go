@@ -14,7 +14,7 @@ import (
 	"archetyp/core/token/emit"
 )
 
-// MissingError says that something outside of the program is missing.
+// MissingError reports whether something outside of the program is missing.
 type MissingError struct{ Msg, Hint string }
 
 func (e *MissingError) Error() string { return e.Msg }
@@ -110,7 +110,7 @@ func attributePath(p string) string {
 	return strings.ReplaceAll(strings.TrimSuffix(p, "/"), " ", "[[:space:]]")
 }
 
-// InGit says whether the workspace lies in a work tree of git.
+// InGit reports whether the workspace lies in a work tree of git.
 func (w *Workspace) InGit() bool {
 	if w.gitDir() != "" {
 		return true
@@ -211,7 +211,7 @@ func Conflict(name string, data []byte) error {
 		Hint: "Keep one side of each, then \"git add " + name + "\". \"archetyp init --git\" has token files merged token by token."}
 }
 
-// MergesByToken says whether git in this clone knows how token files merge. wanted is false where nobody asked for it:
+// MergesByToken reports whether git in this clone knows how token files merge. wanted is false where nobody asked for it:
 // no git, or no .gitattributes that names the driver.
 func (w *Workspace) MergesByToken() (known, wanted bool) {
 	data, err := w.ReadFile(AttributesName)

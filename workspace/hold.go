@@ -48,7 +48,7 @@ type hold struct {
 	flock *flock.Flock // nil where the folder has never been written to
 }
 
-// BusyError says that another process holds the workspace.
+// BusyError reports whether another process holds the workspace.
 type BusyError struct {
 	Holder string // "" where it is not known
 	Waited time.Duration
@@ -195,7 +195,7 @@ func tryLock(l *flock.Flock, how How) (bool, error) {
 	return l.TryLock()
 }
 
-// isLockFile says whether what was locked is still what others will lock: somebody may have removed the folder.
+// isLockFile reports whether what was locked is still what others will lock: somebody may have removed the folder.
 func (w *Workspace) isLockFile(l *flock.Flock) bool {
 	mine, err1 := l.Stat()
 	there, err2 := w.folder.root.Lstat(lockFile)

@@ -191,7 +191,7 @@ func (c *Config) reserved(name string) string {
 	return ""
 }
 
-// IsCatalogue says whether a path is that of a file of the catalogue: text/<locale>.json or text/keys.json.
+// IsCatalogue reports whether a path is that of a file of the catalogue: text/<locale>.json or text/keys.json.
 func IsCatalogue(name string) bool {
 	stem, ok := strings.CutSuffix(path.Base(name), ".json")
 	return ok && path.Dir(name) == TextDir && (stem == "keys" || text.CheckLocale(stem))
@@ -217,7 +217,7 @@ func (w *Workspace) Protected(name string) string {
 // fold makes paths alike that some file systems take for one.
 func fold(name string) string { return strings.ToLower(name) }
 
-// IsGitDir says whether a name is, on any file system, that of git's own folder: other case, letters that are not
+// IsGitDir reports whether a name is, on any file system, that of git's own folder: other case, letters that are not
 // shown, trailing dots and spaces, its short name, or a stream of it.
 func IsGitDir(name string) bool {
 	name = strings.Map(func(r rune) rune {

@@ -180,7 +180,7 @@ func (w *Workspace) globOutside(pattern string) ([]string, error) {
 	return found, err
 }
 
-// sourceOutside says whether the configuration names a path outside as a source.
+// sourceOutside reports whether the configuration names a path outside as a source.
 func (w *Workspace) sourceOutside(name string) bool {
 	for _, p := range w.Config.Sources {
 		if clean := path.Clean(filepath.ToSlash(p)); strings.HasPrefix(clean, "../") {

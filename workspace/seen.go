@@ -110,7 +110,7 @@ func (s *Seen) stat(name string) (fs.FileInfo, error) {
 	return s.ws.Stat(name)
 }
 
-// Intact says that all files are as their hashes say.
+// Intact reports whether all files are as their hashes say.
 func (s *Seen) Intact(files map[string]string) bool {
 	type file struct{ path, hash string }
 	list := make([]file, 0, len(files))

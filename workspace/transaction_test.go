@@ -231,7 +231,7 @@ var (
 	afterIt  = map[string]string{"tokens/a.tokens.json": "new a", "tokens/b.tokens.json": "new b", "src/gone.css": "(none)", "deep/er/new.tokens.json": "new d"}
 )
 
-// whole says whether all files but some are as before, or all as after.
+// whole reports whether all files but some are as before, or all as after.
 func whole(t testing.TB, ws *Workspace, but ...string) (before, after bool) {
 	before, after = true, true
 	for name := range beforeIt {

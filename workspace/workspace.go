@@ -156,7 +156,7 @@ func (w *Workspace) Stat(path string) (fs.FileInfo, error) {
 	return w.folder.stat(path)
 }
 
-// Exists says whether something stands at a path of the workspace.
+// Exists reports whether something stands at a path of the workspace.
 func (w *Workspace) Exists(path string) bool {
 	_, err := w.Stat(path)
 	return err == nil

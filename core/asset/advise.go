@@ -149,7 +149,7 @@ func (a *adviser) joined(forms []*design.Element) {
 	}
 }
 
-// drawn says that a group is a drawing: shapes alone, one of which no style sheet can draw, and no larger than icons
+// drawn reports whether a group is a drawing: shapes alone, one of which no style sheet can draw, and no larger than icons
 // and emblems are.
 func drawn(e *design.Element) bool {
 	if b := e.Painted.Value; b.W > 160 || b.H > 160 {

@@ -72,12 +72,12 @@ func Of(d *design.Document, e *design.Element, sets []Set) (*Asset, error) {
 	a := &Asset{Name: name, Element: e, Source: d.Name, Box: Frame(e), Formats: e.Marks.Formats, Sets: e.Marks.Sets}
 	for _, f := range a.Formats {
 		if _, ok := formats[f]; !ok {
-			return nil, fmt.Errorf("wants the format %q; there are %s", f, strings.Join(FormatNames(), ", "))
+			return nil, fmt.Errorf("unknown format %q; there are %s", f, strings.Join(FormatNames(), ", "))
 		}
 	}
 	for _, s := range a.Sets {
 		if _, ok := find(sets, s); !ok {
-			return nil, fmt.Errorf("wants the set %q; there are %s", s, strings.Join(setNames(sets), ", "))
+			return nil, fmt.Errorf("unknown set %q; there are %s", s, strings.Join(setNames(sets), ", "))
 		}
 	}
 	if e.Hidden || a.Box.W <= 0 || a.Box.H <= 0 {
@@ -86,7 +86,7 @@ func Of(d *design.Document, e *design.Element, sets []Set) (*Asset, error) {
 	return a, nil
 }
 
-// ValidName says whether a name can be a file's below a folder.
+// ValidName reports whether a name can be a file's below a folder.
 func ValidName(s string) bool {
 	if s == "" || s == "." || strings.HasPrefix(s, "/") || strings.HasPrefix(s, "../") || s == ".." || len(s) > 1000 {
 		return false

@@ -144,7 +144,7 @@ func painted(paint *design.PaintNode, box geom.Rect) (geom.Rect, bool) {
 	return geom.Rect{X: box.X + float64(r.Min.X), Y: box.Y + float64(r.Min.Y), W: float64(r.Dx()), H: float64(r.Dy())}, !r.Empty()
 }
 
-// bitmap says whether the drawing is one bitmap and nothing else, upright and whole.
+// bitmap reports whether the drawing is one bitmap and nothing else, upright and whole.
 func (c *Cut) bitmap() *Bitmap {
 	n, m := c.Paint, c.Paint.Matrix
 	for n.Bitmap == nil && len(n.Children) == 1 && n.Path == nil && n.Opacity >= 1 && n.Clip == nil && n.Mask == nil && n.Filter == nil {

@@ -93,7 +93,7 @@ func clippedRadii(e *design.Element) (r design.Radii, ok bool) {
 	return r, true
 }
 
-// straight says that an element is one level or upright line.
+// straight reports whether an element is one level or upright line.
 func straight(e *design.Element) bool {
 	b := e.Geometry.Value
 	return e.Paint.Path != nil && len(e.Strokes) == 1 && (b.W == 0) != (b.H == 0) && len(e.Paint.Path.Verbs) == 2

@@ -80,7 +80,7 @@ func BuiltIn() []Set {
 // Check says what is wrong with a set.
 func (s *Set) Check() error {
 	if s.Name == "" {
-		return fmt.Errorf("a set wants a name")
+		return fmt.Errorf("a set needs a name")
 	}
 	if len(s.Formats) == 0 {
 		return fmt.Errorf("the set %s has no formats; there are %s", s.Name, strings.Join(FormatNames(), ", "))
@@ -89,7 +89,7 @@ func (s *Set) Check() error {
 	for _, f := range s.Formats {
 		known, ok := formats[f]
 		if !ok || f == "ico" && s.Kind != "favicon" {
-			return fmt.Errorf("the set %s wants the format %q; there are %s", s.Name, f, strings.Join(FormatNames(), ", "))
+			return fmt.Errorf("the set %s: unknown format %q; there are %s", s.Name, f, strings.Join(FormatNames(), ", "))
 		}
 		if known.pixels {
 			many++
@@ -97,14 +97,14 @@ func (s *Set) Check() error {
 	}
 	for _, d := range s.At {
 		if !(d >= 0.1 && d <= 16) {
-			return fmt.Errorf("the set %s wants the density %g; 0.1 to 16 are made", s.Name, d)
+			return fmt.Errorf("the set %s: no density %g; 0.1 to 16 are possible", s.Name, d)
 		}
 		if s.Kind == "android" && dpis[d] == "" {
 			return fmt.Errorf("there is no folder for the density %g on Android; it has 0.75, 1, 1.5, 2, 3 and 4", d)
 		}
 	}
 	if s.Quality < 1 || s.Quality > 100 {
-		return fmt.Errorf("the set %s wants the quality %d; 1 to 100 are possible", s.Name, s.Quality)
+		return fmt.Errorf("the set %s: no quality %d; 1 to 100 are possible", s.Name, s.Quality)
 	}
 	if s.Kind == "favicon" {
 		return nil
@@ -113,14 +113,14 @@ func (s *Set) Check() error {
 		return fmt.Errorf("the set %s: %w", s.Name, err)
 	}
 	if !strings.Contains(s.Files, "{name}") && !strings.Contains(s.Files, "{file}") {
-		return fmt.Errorf("the set %s: the pattern %q gives all assets the same name; it wants {name}", s.Name, s.Files)
+		return fmt.Errorf("the set %s: the pattern %q gives all assets the same name; it needs {name}", s.Name, s.Files)
 	}
 	tells := strings.Contains(s.Files, "{density}") || strings.Contains(s.Files, "{x}") || strings.Contains(s.Files, "{dpi}") || strings.Contains(s.Files, "{width}")
 	if many > 0 && len(s.At) > 1 && !tells {
-		return fmt.Errorf("the set %s: the pattern %q gives all densities the same name; it wants {x} or {density}", s.Name, s.Files)
+		return fmt.Errorf("the set %s: the pattern %q gives all densities the same name; it needs {x} or {density}", s.Name, s.Files)
 	}
 	if len(s.Formats) > 1 && !strings.Contains(s.Files, "{format}") {
-		return fmt.Errorf("the set %s: the pattern %q gives all formats the same name; it wants {format}", s.Name, s.Files)
+		return fmt.Errorf("the set %s: the pattern %q gives all formats the same name; it needs {format}", s.Name, s.Files)
 	}
 	return nil
 }

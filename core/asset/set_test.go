@@ -53,12 +53,12 @@ func TestSetsAreChecked(t *testing.T) {
 		t.Error(err)
 	}
 	for want, change := range map[string]func(*Set){
-		"wants a name":                 func(s *Set) { s.Name = "" },
+		"needs a name":                 func(s *Set) { s.Name = "" },
 		"has no formats":               func(s *Set) { s.Formats = nil },
-		`the format "bmp"`:             func(s *Set) { s.Formats = []string{"bmp"} },
-		`the format "ico"`:             func(s *Set) { s.Formats = []string{"ico"} },
-		"the density 99":               func(s *Set) { s.At = []float64{99} },
-		"the quality 0":                func(s *Set) { s.Quality = 0 },
+		`unknown format "bmp"`:         func(s *Set) { s.Formats = []string{"bmp"} },
+		`unknown format "ico"`:         func(s *Set) { s.Formats = []string{"ico"} },
+		"no density 99":                func(s *Set) { s.At = []float64{99} },
+		"no quality 0":                 func(s *Set) { s.Quality = 0 },
 		"the unknown placeholder {nam": func(s *Set) { s.Files = "{nam}.png" },
 		"leads out of the folder":      func(s *Set) { s.Files = "../{name}{x}.{format}" },
 		"all assets the same name":     func(s *Set) { s.Files = "a{x}.{format}" },

@@ -69,7 +69,7 @@ func (c *Cut) Strip() (css func(file string) string, ok bool, err error) {
 	return css, true, nil
 }
 
-// alikeAlong says that all pixels of each of n lines are alike.
+// alikeAlong reports whether all pixels of each of n lines are alike.
 func alikeAlong(length, n int, at func(along, line int) []uint8) bool {
 	for line := 0; line < n; line++ {
 		first := at(0, line)

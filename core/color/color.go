@@ -67,7 +67,7 @@ func to8(v float64) uint8 {
 	return uint8(math.Round(math.Min(1, math.Max(0, v)) * 255))
 }
 
-// InSRGB says whether sRGB can show the colour.
+// InSRGB reports whether sRGB can show the colour.
 func (c Color) InSRGB() bool {
 	for _, v := range c.SRGB() {
 		if v < -1e-4 || v > 1+1e-4 {
@@ -77,7 +77,7 @@ func (c Color) InSRGB() bool {
 	return true
 }
 
-// Same says whether both are shown the same on an 8-bit sRGB screen (and both are inside or outside its gamut).
+// Same reports whether both are shown the same on an 8-bit sRGB screen (and both are inside or outside its gamut).
 func (c Color) Same(o Color) bool {
 	r, g, b, a := c.RGBA8()
 	R, G, B, A := o.RGBA8()

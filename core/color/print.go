@@ -74,7 +74,7 @@ var shortNames = func() map[string]string {
 // String is CSS.
 func (c Color) String() string { return c.CSS() }
 
-// Is8Bit says that the components are whole 255ths, as five decimals tell.
+// Is8Bit reports whether the components are whole 255ths, as five decimals tell.
 func (c Color) Is8Bit() bool {
 	for _, v := range c.C {
 		if v < 0 || v > 1 || math.Abs(v*255-math.Round(v*255)) > 0.002 { // five decimals tell 8 bits
@@ -84,7 +84,7 @@ func (c Color) Is8Bit() bool {
 	return true
 }
 
-// exact8 says that an alpha is a whole 255th and no short decimal, so that hex is how it was written.
+// exact8 reports whether an alpha is a whole 255th and no short decimal, so that hex is how it was written.
 func exact8(a float64) bool {
 	return math.Abs(a*255-math.Round(a*255)) < 1e-9 && math.Abs(a*100-math.Round(a*100)) > 1e-9
 }

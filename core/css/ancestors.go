@@ -27,7 +27,7 @@ func traitOf(kind byte, name string) trait {
 
 func (l *lineage) add(t trait) { l[t>>6] |= 1 << (t & 63) }
 
-// all says whether all traits may be there.
+// all reports whether all traits may be there.
 func (l *lineage) all(traits []trait) bool {
 	for _, t := range traits {
 		if l[t>>6]&(1<<(t&63)) == 0 {

@@ -178,7 +178,7 @@ const (
 	ofStyle = 1 << 30
 )
 
-// less says that a gives way to b. https://www.w3.org/TR/css-cascade-5/#cascade-sort
+// less reports whether a gives way to b. https://www.w3.org/TR/css-cascade-5/#cascade-sort
 func (a *declared) less(b *declared) bool {
 	if a.Important != b.Important {
 		return b.Important
@@ -307,7 +307,7 @@ var inherited = func() map[string]bool {
 	return m
 }()
 
-// Inherits says whether a property passes from parent to child by itself.
+// Inherits reports whether a property passes from parent to child by itself.
 func Inherits(prop string) bool { return inherited[prop] || strings.HasPrefix(prop, "--") }
 
 // Get is the specified value of a property with var() resolved, and the statement it comes from. ok is false where

@@ -9,7 +9,7 @@ import (
 	"archetyp/core/markup"
 )
 
-// Matches says whether the selector means the element, with none of the states (hover, focus …) in force. To ask about
+// Matches reports whether the selector means the element, with none of the states (hover, focus …) in force. To ask about
 // many elements of a document, use one Matcher.
 func (s *Selector) Matches(n *markup.Node) bool { return NewMatcher(nil, nil).Matches(s, n) }
 
@@ -35,7 +35,7 @@ func NewMatcher(states map[string]bool, budget *limit.Budget) *Matcher {
 	return &Matcher{states: states, budget: budget}
 }
 
-// Matches says whether a selector means an element. When the budget is spent, nothing matches; see Err.
+// Matches reports whether a selector means an element. When the budget is spent, nothing matches; see Err.
 func (m *Matcher) Matches(s *Selector, n *markup.Node) bool {
 	if m.over.Load() {
 		return false
@@ -143,7 +143,7 @@ func matchFrom(parts []Compound, n *markup.Node, m *matching) bool {
 	return false
 }
 
-// follows says whether an element before n matches. Of many siblings the first that does is found once.
+// follows reports whether an element before n matches. Of many siblings the first that does is found once.
 func (m *matching) follows(n *markup.Node, rest []Compound) bool {
 	if n.Parent == nil {
 		return false

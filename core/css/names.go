@@ -33,7 +33,7 @@ func namesIn(root *markup.Node) *nameSet {
 	return s
 }
 
-// allow says whether all names that a selector wants are there.
+// allow reports whether all names that a selector wants are there.
 func (s *nameSet) allow(cx *Complex) bool {
 	for i := range cx.Parts {
 		c := &cx.Parts[i]

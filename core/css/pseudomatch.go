@@ -64,7 +64,7 @@ func (ps *pseudo) matches(n *markup.Node, m *matching) bool {
 	return m.states[ps.name]
 }
 
-// isControl says whether an element can be disabled.
+// isControl reports whether an element can be disabled.
 func isControl(n *markup.Node) bool {
 	switch n.Local {
 	case "button", "input", "select", "textarea", "optgroup", "option", "fieldset":
@@ -185,7 +185,7 @@ func hasRelative(n *markup.Node, sel *Selector, m *matching) bool {
 	return false
 }
 
-// onlyDown says whether compounds lead only to what lies inside.
+// onlyDown reports whether compounds lead only to what lies inside.
 func onlyDown(parts []Compound) bool {
 	for i := range parts {
 		if parts[i].Comb == '+' || parts[i].Comb == '~' {

@@ -24,7 +24,7 @@ type Complex struct {
 // Specificity counts ids, classes and types. https://www.w3.org/TR/selectors-4/#specificity-rules
 type Specificity [3]int
 
-// Less says whether s gives way to o.
+// Less reports whether s gives way to o.
 func (s Specificity) Less(o Specificity) bool {
 	for i := range s {
 		if s[i] != o[i] {

@@ -135,7 +135,7 @@ func (p *sheetParser) rules(end int, in around) {
 	flush()
 }
 
-// beginsRule says whether what stands next within a rule is a rule: its { comes before any ; does.
+// beginsRule reports whether what stands next within a rule is a rule: its { comes before any ; does.
 func (p *sheetParser) beginsRule(end int) bool {
 	if p.toks[p.i].Type == lexer.CustomPropertyNameToken {
 		return false

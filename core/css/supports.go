@@ -64,7 +64,7 @@ func condition(words []string, leaf func(string) answer) answer {
 	return unknown // an operator with nothing behind it, or nothing at all
 }
 
-// isTest says whether a word is one of the functions of @supports.
+// isTest reports whether a word is one of the functions of @supports.
 func isTest(word string) bool {
 	return strings.HasPrefix(word, "selector(") || strings.HasPrefix(word, "font-tech(") || strings.HasPrefix(word, "font-format(")
 }
@@ -88,7 +88,7 @@ func Supports(cond string) bool {
 	}) == yes
 }
 
-// foreign says whether a text bears the prefix of a browser that is no more, or of one alone.
+// foreign reports whether a text bears the prefix of a browser that is no more, or of one alone.
 func foreign(s string) bool {
 	for _, prefix := range []string{"-ms-", "-moz-", "-o-", "-khtml-"} {
 		if strings.Contains(s, prefix) {

@@ -7,7 +7,7 @@ import (
 	"archetyp/core/geom"
 )
 
-// clips tells what cuts the element off: each clip as a CSS basic shape on the element's layout box where it is one,
+// clips reports what cuts the element off: each clip as a CSS basic shape on the element's layout box where it is one,
 // else where it lies. https://www.w3.org/TR/css-shapes-1/#basic-shape-functions
 func (l *factList) clips(e *Element) {
 	if e.Paint == nil {

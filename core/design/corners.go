@@ -30,7 +30,7 @@ func (e *Element) Corners() Fact[Radii] {
 	return f
 }
 
-// Pill says whether the ends of the element's box are as round as they can be: then the radius only follows from the
+// Pill reports whether the ends of the element's box are as round as they can be: then the radius only follows from the
 // height. Circles and ovals are none.
 func (e *Element) Pill() bool {
 	face := e.Face()

@@ -20,7 +20,7 @@ func (p Paint) CSS(box geom.Rect, toScreen geom.Matrix) (text string, ok bool) {
 	case Radial:
 		return p.Gradient.radialCSS(box, toScreen, p.Opacity)
 	}
-	return "a pattern, for which CSS wants a picture", false
+	return "a pattern, for which CSS needs a picture", false
 }
 
 // Line gives a linear gradient on a box in CSS terms: angle in degrees (0 up, 90 right) and the stops as shares of

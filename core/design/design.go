@@ -124,7 +124,7 @@ type Element struct {
 	ground atomic.Int32 // place of the background among the children, plus 2; 0 while nobody has asked
 }
 
-// Oval says whether the element is a circle or an ellipse, whatever way it is written.
+// Oval reports whether the element is a circle or an ellipse, whatever way it is written.
 func (e *Element) Oval() bool {
 	return e.Shape == "circle" || e.Shape == "ellipse" || e.Form.Value == geom.FormCircle || e.Form.Value == geom.FormOval
 }
@@ -138,7 +138,7 @@ type Declaration struct {
 // Radii are the corner radii in px: top left, top right, bottom right, bottom left; horizontal and vertical.
 type Radii struct{ X, Y [4]float64 }
 
-// Uniform says whether all corners are the same quarter circle.
+// Uniform reports whether all corners are the same quarter circle.
 func (r Radii) Uniform() bool {
 	for i := range r.X {
 		if r.X[i] != r.X[0] || r.Y[i] != r.X[0] {
@@ -148,7 +148,7 @@ func (r Radii) Uniform() bool {
 	return true
 }
 
-// Zero says whether all corners are square.
+// Zero reports whether all corners are square.
 func (r Radii) Zero() bool { return r == Radii{} }
 
 // PaintKind tells paints apart.

@@ -41,7 +41,7 @@ func (s *Screen) Hits(at geom.Point) []Hit {
 	return out
 }
 
-// contains says whether a point of the node's space lies in the glyph's ink.
+// contains reports whether a point of the node's space lies in the glyph's ink.
 func (g *Glyph) contains(p geom.Point) bool {
 	return contains(g.Box(), p) && g.Outline.Contains(p.Sub(g.Origin).Mul(1/g.Size), false)
 }
@@ -50,7 +50,7 @@ func contains(r geom.Rect, p geom.Point) bool {
 	return p.X >= r.X && p.X <= r.Right() && p.Y >= r.Y && p.Y <= r.Bottom()
 }
 
-// contains says whether a point of the clipped node's space is left by the clip.
+// contains reports whether a point of the clipped node's space is left by the clip.
 func (c *Clip) contains(at geom.Point) bool {
 	for ; c != nil; c = c.Clip {
 		inside := len(c.Shapes) == 0

@@ -181,7 +181,7 @@ var kindWords = func() map[string]bool {
 
 var copyWord = regexp.MustCompile(`(?i)(^|[^a-z])copy([^a-z]|$)`)
 
-// meaningless says whether a name is only a kind word with a number, or a "copy".
+// meaningless reports whether a name is only a kind word with a number, or a "copy".
 func meaningless(s string) bool {
 	word := strings.TrimRight(s, "0123456789_. #-")
 	if word == "" || len(word) <= 9 && kindWords[strings.ToLower(word)] {

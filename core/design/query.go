@@ -75,7 +75,7 @@ func (e *Element) Selector() string {
 	return strings.Join(parts, " > ")
 }
 
-// ambiguous says whether an id stands more than once in the element's file.
+// ambiguous reports whether an id stands more than once in the element's file.
 func (e *Element) ambiguous(id string) bool {
 	return e.Screen != nil && e.Screen.Document != nil && e.Screen.Document.Markup != nil && e.Screen.Document.Markup.Repeated(id)
 }
@@ -250,7 +250,7 @@ func (e *Element) Contents() []*Element {
 	return out
 }
 
-// Line says whether the element has no area that a fill could show on.
+// Line reports whether the element has no area that a fill could show on.
 func (e *Element) Line() bool {
 	g := e.Geometry.Value
 	return e.Kind != Group && e.Words == nil && (g.W == 0 || g.H == 0 || e.Paint != nil && e.Paint.Path != nil && len(e.Paint.Path.Points) < 3)

@@ -31,7 +31,7 @@ func (w *TextFacts) looks() []Run {
 	return out
 }
 
-// setAlike says whether two runs have the same face, size and colour.
+// setAlike reports whether two runs have the same face, size and colour.
 func (r Run) setAlike(o Run) bool {
 	return r.Family == o.Family && r.Size == o.Size && r.Weight == o.Weight && r.Italic == o.Italic && r.fill() == o.fill()
 }

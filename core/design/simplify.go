@@ -55,7 +55,7 @@ func (p *PaintNode) simplify(m geom.Matrix, view geom.Rect) *PaintNode {
 	return &k
 }
 
-// Plain says that a node does nothing to what it holds but move it.
+// Plain reports whether a node does nothing to what it holds but move it.
 func (p *PaintNode) Plain() bool {
 	return p.Opacity >= 1 && p.Clip == nil && p.Mask == nil && p.Filter == nil && p.Blend == "" && !p.Isolate
 }
@@ -76,7 +76,7 @@ func (p *PaintNode) dropPaint() {
 	}
 }
 
-// makesPaint says that a filter may paint where its input does not.
+// makesPaint reports whether a filter may paint where its input does not.
 func (f *Filter) makesPaint() bool {
 	for _, p := range f.Primitives {
 		switch p.Kind {

@@ -6,7 +6,7 @@ import (
 	"archetyp/core/css"
 )
 
-// turns tells how the element is turned, slanted or flipped out of the upright, in the order CSS applies it, and how
+// turns reports how the element is turned, slanted or flipped out of the upright, in the order CSS applies it, and how
 // large it is before.
 func (l *factList) turns(e *Element) {
 	m := e.Matrix

@@ -43,7 +43,7 @@ var Languages = map[string]map[Place]func(string) string{
 // In is text as it can stand at a place in a language. A place that a language does not have is a fault of the program.
 func In(language string, place Place, s string) string { return Languages[language][place](s) }
 
-// breaks says whether some language takes a character for the end of a line.
+// breaks reports whether some language takes a character for the end of a line.
 func breaks(r rune) bool {
 	switch r {
 	case '\n', '\r', '\v', '\f', 0x85, 0x2028, 0x2029:
@@ -65,7 +65,7 @@ func line(s string) string {
 	}, s)
 }
 
-// turns says whether a character changes the direction of those that follow, so that code reads otherwise than it is.
+// turns reports whether a character changes the direction of those that follow, so that code reads otherwise than it is.
 func turns(r rune) bool {
 	return r >= 0x202a && r <= 0x202e || r >= 0x2066 && r <= 0x2069 || r == 0x200e || r == 0x200f || r == 0x061c
 }

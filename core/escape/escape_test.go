@@ -62,7 +62,7 @@ func TestNothingGetsOut(t *testing.T) {
 	}
 }
 
-// ends says whether a quotation mark in a string stands without a backslash before it.
+// ends reports whether a quotation mark in a string stands without a backslash before it.
 func ends(s string) bool {
 	for i := 0; i < len(s); i++ {
 		switch s[i] {

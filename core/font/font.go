@@ -168,7 +168,7 @@ func parse(data []byte, file string) (face *Face, err error) {
 	return face, nil
 }
 
-// Same says whether two names are one family: case and spaces do not count.
+// Same reports whether two names are one family: case and spaces do not count.
 func Same(a, b string) bool { return gofont.NormalizeFamily(a) == gofont.NormalizeFamily(b) }
 
 // Families splits a CSS font-family list; quotes are undone.

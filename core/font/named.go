@@ -15,7 +15,7 @@ var generics = map[string][]string{
 	"system-ui":  {"Noto Sans", "DejaVu Sans", "Segoe UI", "Helvetica", "Liberation Sans"},
 }
 
-// Generic says whether a family name is one of CSS's generic families, for which any font will do.
+// Generic reports whether a family name is one of CSS's generic families, for which any font will do.
 func Generic(family string) bool { return genericKind(family) != "" }
 
 // genericKind is the key of generics for a generic family; "" for a name of a font.

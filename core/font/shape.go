@@ -167,7 +167,7 @@ func (s *Set) Lacks(words string, families []string, weight int, italic bool) []
 	return out
 }
 
-// plain says whether a face has the letters of ASCII, by one of them.
+// plain reports whether a face has the letters of ASCII, by one of them.
 func (f *Face) plain() bool {
 	_, ok := f.font.NominalGlyph('e')
 	return ok
@@ -196,7 +196,7 @@ func (s *Shaper) split(in shaping.Input, u *used) []shaping.Input {
 	return visual(s.seg.Split(in, u.fonts), in.Text, in.Direction == di.DirectionRTL)
 }
 
-// latin says whether words are in Latin letters that the first face has.
+// latin reports whether words are in Latin letters that the first face has.
 func (s *Shaper) latin(runes []rune, u *used) bool {
 	letters := false
 	for _, r := range runes {

@@ -69,8 +69,8 @@ func TestTablesThatLie(t *testing.T) {
 		head  int
 		want  string
 	}{
-		{"longer than the file", plain, func(e []byte) { binary.BigEndian.PutUint32(e[12:], 0xf0000000) }, 16, 12, "said to be"},
-		{"packed, longer than the file", packed, func(e []byte) { binary.BigEndian.PutUint32(e[8:], 0xf0000000) }, 20, 44, "said to be"},
+		{"longer than the file", plain, func(e []byte) { binary.BigEndian.PutUint32(e[12:], 0xf0000000) }, 16, 12, "claims"},
+		{"packed, longer than the file", packed, func(e []byte) { binary.BigEndian.PutUint32(e[8:], 0xf0000000) }, 20, 44, "claims"},
 		{"packed, of endless bytes", packed, func(e []byte) { binary.BigEndian.PutUint32(e[12:], 0xf0000000) }, 20, 44, "MB unpacked"},
 	} {
 		for i := range int(binary.BigEndian.Uint16(plain[4:])) {

@@ -47,7 +47,7 @@ func (t *Turning) Close() {
 	}
 }
 
-// Convex says whether the outline is one subpath all of whose corners turn the same way.
+// Convex reports whether the outline is one subpath all of whose corners turn the same way.
 func (t *Turning) Convex() bool {
 	if t.drawing {
 		t.close()

@@ -114,7 +114,7 @@ func corners(all []Segment, box Rect, tol float64) (r [4]Point) {
 	return r
 }
 
-// fits says whether every point of the segments lies on the form's outline, and what they enclose is its area.
+// fits reports whether every point of the segments lies on the form's outline, and what they enclose is its area.
 func (f *Form) fits(all []Segment, tol float64) bool {
 	area := 0.0
 	for i := range all {
@@ -167,7 +167,7 @@ func (f *Form) off(p Point) float64 {
 	return d
 }
 
-// Contains says whether a point lies inside the outline, by the non-zero or the even-odd rule. Curves count by chords
+// Contains reports whether a point lies inside the outline, by the non-zero or the even-odd rule. Curves count by chords
 // that stray from them by less than a tenth of a unit.
 func (p *Path) Contains(at Point, evenOdd bool) bool {
 	winding := 0

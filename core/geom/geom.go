@@ -29,7 +29,7 @@ func (p Point) Lerp(q Point, t float64) Point {
 // that is flat in one direction (a line) is not.
 type Rect struct{ X, Y, W, H float64 }
 
-// Empty says that the rectangle covers nothing and has no extent.
+// Empty reports whether the rectangle covers nothing and has no extent.
 func (r Rect) Empty() bool { return r.W <= 0 && r.H <= 0 }
 
 // Right is the x of the right edge.
@@ -74,7 +74,7 @@ func (r Rect) GrowXY(dx, dy float64) Rect {
 // Move shifts the rectangle.
 func (r Rect) Move(dx, dy float64) Rect { return Rect{r.X + dx, r.Y + dy, r.W, r.H} }
 
-// Contains says whether o lies inside r, with tol pixels of grace.
+// Contains reports whether o lies inside r, with tol pixels of grace.
 func (r Rect) Contains(o Rect, tol float64) bool {
 	return o.X >= r.X-tol && o.Y >= r.Y-tol && o.Right() <= r.Right()+tol && o.Bottom() <= r.Bottom()+tol
 }
@@ -172,7 +172,7 @@ func (m Matrix) Inverse() (inv Matrix, ok bool) {
 	}, true
 }
 
-// Upright says that the transform only moves, scales and flips: rectangles stay rectangles.
+// Upright reports whether the transform only moves, scales and flips: rectangles stay rectangles.
 func (m Matrix) Upright() bool {
 	const eps = 1e-9
 	return math.Abs(m.B) < eps && math.Abs(m.C) < eps

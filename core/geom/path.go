@@ -25,7 +25,7 @@ type Path struct {
 	Weights []float64 // of the conics, in order
 }
 
-// Empty says that nothing was added.
+// Empty reports whether nothing was added.
 func (p *Path) Empty() bool { return p == nil || len(p.Verbs) == 0 }
 
 // Last is the current point.
@@ -182,7 +182,7 @@ func (p *Path) Append(q *Path) {
 	p.Weights = append(p.Weights, q.Weights...)
 }
 
-// IsRect says whether a path is one rectangle along the axes.
+// IsRect reports whether a path is one rectangle along the axes.
 func (p *Path) IsRect() bool {
 	if len(p.Verbs) != 5 || p.Verbs[4] != Close || len(p.Points) != 4 {
 		return false

@@ -69,7 +69,7 @@ func On(ctx context.Context, l Limits) *Budget {
 	return &Budget{limits: l, ctx: ctx, until: time.Now().Add(time.Duration(l.Of(Seconds)) * time.Second)}
 }
 
-// Time says whether there is time left: an *Error where there is not, the context's error where nobody waits any more.
+// Time reports whether there is time left: an *Error where there is not, the context's error where nobody waits any more.
 func (b *Budget) Time() error {
 	if b == nil {
 		return nil
@@ -110,7 +110,7 @@ func Check(l Limits, k Kind, n int64) error {
 	return nil
 }
 
-// Error says that a limit was reached.
+// Error reports whether a limit was reached.
 type Error struct {
 	Kind  Kind
 	Limit int64

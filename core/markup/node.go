@@ -61,7 +61,7 @@ type Document struct {
 	repeated map[string]bool // ids that stand more than once
 }
 
-// Repeated says whether an id stands more than once in the file, which it should not.
+// Repeated reports whether an id stands more than once in the file, which it should not.
 func (d *Document) Repeated(id string) bool {
 	d.once.Do(func() {
 		seen := map[string]bool{}
@@ -192,7 +192,7 @@ func (n *Node) Href() string {
 // ID is the id attribute.
 func (n *Node) ID() string { return n.AttrOr("id", "") }
 
-// Is says whether the node is an SVG element of this name.
+// Is reports whether the node is an SVG element of this name.
 func (n *Node) Is(local string) bool {
 	return n.Kind == Element && n.Local == local && n.Space == SVG
 }

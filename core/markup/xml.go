@@ -311,7 +311,7 @@ func (p *xmlParser) attribute(node *Node, at int, data []byte, lex *xml.Lexer) e
 // fewAttrs are looked through one by one; more are kept in a set.
 const fewAttrs = 16
 
-// repeats says whether a tag has an attribute already.
+// repeats reports whether a tag has an attribute already.
 func (p *xmlParser) repeats(node *Node, name string) bool {
 	if len(node.Attrs) < fewAttrs {
 		return slices.ContainsFunc(node.Attrs, func(a Attr) bool { return a.Name == name })

@@ -327,7 +327,7 @@ func (c *Catalogue) picked(e *Entry, f Filter) bool {
 	return false
 }
 
-// On says whether the entry stands on a screen, by the screen's name in any case of letters.
+// On reports whether the entry stands on a screen, by the screen's name in any case of letters.
 func (e *Entry) On(screen string) bool {
 	for _, p := range e.Places {
 		if strings.EqualFold(p.Screen, screen) {

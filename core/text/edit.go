@@ -121,7 +121,7 @@ func (c *Catalogue) Rename(old, new string) error {
 	return nil
 }
 
-// CheckKey says whether a key given by hand can be one.
+// CheckKey reports whether a key given by hand can be one.
 func CheckKey(key string) error {
 	if key == "" || strings.ContainsAny(key, " \t\r\n\"'<>&\\\x00") || len(key) > 200 || key == "none" {
 		return refuse("Keys have letters, digits and . - _ /, such as booking.pay.", "%q cannot be a key", key)

@@ -79,7 +79,7 @@ func joinWords(words []string, style string) string {
 	return b.String()
 }
 
-// CheckPattern says whether a key pattern can be followed.
+// CheckPattern reports whether a key pattern can be followed.
 func CheckPattern(pattern string) error {
 	if pattern == NoKeys {
 		return nil

@@ -194,7 +194,7 @@ func (c *collector) stays(f *found) bool {
 	return true
 }
 
-// gains says whether an entry that had no meaning may take that of a text: a mark was added to all texts with its words.
+// gains reports whether an entry that had no meaning may take that of a text: a mark was added to all texts with its words.
 func (c *collector) gains(o *Entry, f *found) bool {
 	if f.meaning == "" || o.Meaning != "" || c.unmeant[f.words] {
 		return false

@@ -185,7 +185,7 @@ func (p *messageParser) quote(words *strings.Builder, plural bool) {
 	}
 }
 
-// tagBegins says whether a < begins an element: a letter follows, or a slash and a letter.
+// tagBegins reports whether a < begins an element: a letter follows, or a slash and a letter.
 func tagBegins(s string) bool {
 	s = strings.TrimPrefix(s[1:], "/")
 	return s != "" && letter(s[0])
@@ -438,7 +438,7 @@ func escape(s string, plural, more bool) string {
 	return b.String()
 }
 
-// Plain says whether the message is words only, and gives them.
+// Plain reports whether the message is words only, and gives them.
 func (m Message) Plain() (string, bool) {
 	switch {
 	case len(m) == 0:

@@ -25,7 +25,7 @@ type body struct {
 	box   geom.Rect
 }
 
-// has says whether an element is one of the text's.
+// has reports whether an element is one of the text's.
 func (b body) has(e *design.Element) bool { return e == b.first || slices.Contains(b.more, e) }
 
 // bodies are the texts of a screen that are shown, by their first element; the other lines are in none but their own.

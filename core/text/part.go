@@ -6,7 +6,7 @@ import (
 	"strings"
 )
 
-// leaves says whether a screen is left as it is: it was not asked for, or its source could not be read.
+// leaves reports whether a screen is left as it is: it was not asked for, or its source could not be read.
 func (o *Options) leaves(source, screen string) bool {
 	return o.Unread[source] || len(o.Screens) > 0 && !slices.ContainsFunc(o.Screens, func(s string) bool { return strings.EqualFold(s, screen) })
 }

@@ -102,7 +102,7 @@ func Language(locale string) string {
 	return lang
 }
 
-// RightToLeft says whether a locale is written from right to left.
+// RightToLeft reports whether a locale is written from right to left.
 func RightToLeft(locale string) bool {
 	for _, part := range strings.Split(locale, "-")[1:] { // a script that is named decides
 		switch strings.ToLower(part) {
@@ -119,7 +119,7 @@ func RightToLeft(locale string) bool {
 	return false
 }
 
-// CheckLocale says whether a locale is a well-formed BCP 47 tag.
+// CheckLocale reports whether a locale is a well-formed BCP 47 tag.
 func CheckLocale(locale string) bool {
 	if n := len(Language(locale)); n < 2 || n > 3 || len(locale) > 64 || strings.ContainsAny(locale, "/\\") {
 		return false // longer ones are well-formed, and no language has one

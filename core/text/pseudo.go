@@ -12,7 +12,7 @@ const (
 	PseudoRTL  = "ar-x-pseudo" // from right to left
 )
 
-// Pseudo says whether a locale is made up by the program.
+// Pseudo reports whether a locale is made up by the program.
 func Pseudo(locale string) bool { return locale == PseudoLong || locale == PseudoRTL }
 
 // Made is the message in a made-up locale; arguments and elements stay.

@@ -157,7 +157,7 @@ func greyness(r design.Run) int {
 	return int(r.Fill.Color.To(color.OKLCH).C[1] / 0.03)
 }
 
-// unstyled says whether nothing but a text element itself says how a run is set: tspans around it only say a place.
+// unstyled reports whether nothing but a text element itself says how a run is set: tspans around it only say a place.
 func unstyled(n *markup.Node) bool {
 	for ; n != nil && !n.Is("text") && n.Local != "foreignObject"; n = n.Parent {
 		for _, a := range n.Attrs {
@@ -245,7 +245,7 @@ func lineBreak(w *design.TextFacts, i int) string {
 	return " "
 }
 
-// full says whether the first word of line i would not have fit on the line before, in a text of sentences.
+// full reports whether the first word of line i would not have fit on the line before, in a text of sentences.
 func full(w *design.TextFacts, i int) bool {
 	a, b := w.Lines[i-1], w.Lines[i]
 	widest := 0.0
@@ -257,7 +257,7 @@ func full(w *design.TextFacts, i int) bool {
 	return len(strings.Fields(a.Words)) >= 4 && a.Width+share*b.Width > widest
 }
 
-// noSpaces says whether a letter is of a script that puts no spaces between words.
+// noSpaces reports whether a letter is of a script that puts no spaces between words.
 func noSpaces(r rune) bool {
 	return unicode.In(r, unicode.Han, unicode.Hiragana, unicode.Katakana, unicode.Thai, unicode.Lao, unicode.Khmer, unicode.Myanmar)
 }

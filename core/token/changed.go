@@ -6,7 +6,7 @@ type Changed struct {
 	Tokens []*Token        // those, and all that point to one of them, in the order of the set
 }
 
-// Changed tells what a context changes. It is worked out once.
+// Changed reports what a context changes. It is worked out once.
 func (l *Library) Changed(c Context) *Changed {
 	l.mu.Lock()
 	defer l.mu.Unlock()

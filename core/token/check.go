@@ -258,7 +258,7 @@ func (c *checker) readable(s *Set) []*Token {
 	return out
 }
 
-// said says that two colours are what they are where nothing is chosen, so that it was said there.
+// said reports whether two colours are what they are where nothing is chosen, so that it was said there.
 func (c *checker) said(s *Set, a, b *Token) bool {
 	for _, t := range []*Token{a, b} {
 		o := c.lib.Base.Get(t.Path)
@@ -287,7 +287,7 @@ func exempt(names []string) bool {
 	return false
 }
 
-// together says whether a text may stand on a surface, by their names.
+// together reports whether a text may stand on a surface, by their names.
 func together(text, on []string) bool {
 	last, onLast := text[len(text)-1], on[len(on)-1]
 	if rest, ok := strings.CutPrefix(last, "on-"); ok {
@@ -334,7 +334,7 @@ func (c *checker) unused() {
 	})
 	for _, t := range c.lib.Base.Tokens {
 		if !used[t.Path] {
-			c.add(t, "unused", false, "", "no drawing, no code and no other token in use wants it")
+			c.add(t, "unused", false, "", "no drawing, no code and no other token in use refers to it")
 		}
 	}
 }

@@ -17,7 +17,7 @@ type Change struct {
 	Difference float64 // of colours, in OKLab
 }
 
-// Compare tells what differs from one library to another: in the default contexts, and in each context what is another
+// Compare reports what differs from one library to another: in the default contexts, and in each context what is another
 // there. A token that vanished and one that came with the same value in the same group, or of the same last name, is
 // one renamed; what only points to it by the new name has not changed.
 func Compare(old, now *Library) []Change {
@@ -64,7 +64,7 @@ func overridden(s, base *Set) *Set {
 	return &Set{Tokens: out, byPath: NewSet(out).byPath, root: s.root}
 }
 
-// sameMeaning says that two tokens say the same; renamed maps new paths of aliases to old ones.
+// sameMeaning reports whether two tokens say the same; renamed maps new paths of aliases to old ones.
 func sameMeaning(old, now *Token, renamed map[string]string) bool {
 	return old.Type == now.Type && old.Own.Equal(now.Own) && old.Value.JSON() == back(now.Value, renamed).JSON()
 }

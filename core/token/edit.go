@@ -103,7 +103,7 @@ func (e *Editor) find(path string) (s spot, rest []string) {
 	return s, nil
 }
 
-// Has says whether a token or group stands in the file. Edits that wait change no paths.
+// Has reports whether a token or group stands in the file. Edits that wait change no paths.
 func (e *Editor) Has(path string) bool {
 	_, rest := e.find(path)
 	return rest == nil
@@ -229,7 +229,7 @@ func (e *Editor) SetOwn(path string, own Own) error {
 	return nil
 }
 
-// hasOwn says whether anything stands under our key.
+// hasOwn reports whether anything stands under our key.
 func (e *Editor) hasOwn(path string) bool {
 	s, rest := e.find(path)
 	if rest != nil {

@@ -58,10 +58,10 @@ func (f *Found) own() Own {
 	return Own{Angle: f.Angle}
 }
 
-// Flagged says that the value looks like a mistake.
+// Flagged reports whether the value looks like a mistake.
 func (f *Found) Flagged() bool { return f.Near != "" || f.Off != "" }
 
-// Notable says that a flag deserves a person's look: an odd distance that stands once or twice may be no distance at
+// Notable reports whether a flag deserves a person's look: an odd distance that stands once or twice may be no distance at
 // all.
 func (f *Found) Notable() bool { return f.Flagged() && (f.Kind != "space" || len(f.Uses) > 2) }
 
@@ -93,7 +93,7 @@ func (h *Harvest) Proposals() int {
 	return n
 }
 
-// Held tells which token an element goes on having while the drawing shows another value; "" for none.
+// Held reports which token an element goes on having while the drawing shows another value; "" for none.
 type Held func(f *Found, u *Use) (path string)
 
 // Collect gathers the values of documents. have and held may be nil.

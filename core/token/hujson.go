@@ -48,7 +48,7 @@ func word(v hujson.Value) string {
 	return unquote(l)
 }
 
-// called says that a member has a name.
+// called reports whether a member has a name.
 func called(v hujson.Value, name string) bool {
 	l, ok := v.Value.(hujson.Literal)
 	if !ok || len(l) < 2 {

@@ -50,7 +50,7 @@ func (s *Set) full() string {
 	return ""
 }
 
-// Full says whether a token is the radius that stands for ends as round as they can be.
+// Full reports whether a token is the radius that stands for ends as round as they can be.
 func (t *Token) Full(s *Set) bool {
 	l := s.Resolve(t).Value.Length
 	return t.Type == Dimension && strings.HasPrefix(t.Path, "radius.") && l != nil && l.Px(s.RootPx()) >= fullRadius

@@ -84,7 +84,7 @@ type clash struct {
 	base, theirs string   // JSON, null for removed
 }
 
-// indivisible says that a member is compared as a whole.
+// indivisible reports whether a member is compared as a whole.
 func indivisible(name string, inExtensions bool) bool {
 	return !inExtensions && strings.HasPrefix(name, "$") && name != "$root" && name != "$extensions"
 }
@@ -178,7 +178,7 @@ func (m *merging) object(base *hujson.Object, ours hujson.Value, theirs *hujson.
 	m.members(ours, obj, removed, inserts, len(at))
 }
 
-// mixes says whether two objects can be merged member by member: two groups, two tokens, or parts of extensions.
+// mixes reports whether two objects can be merged member by member: two groups, two tokens, or parts of extensions.
 func (m *merging) mixes(a, b *hujson.Object, deep bool) bool { return deep || isToken(a) == isToken(b) }
 
 // clash notes a conflict. Inside extensions and for properties the mark goes to the token they are of.

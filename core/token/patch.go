@@ -77,7 +77,7 @@ func patch(data []byte, old, now hujson.Value) []edit {
 	return whole
 }
 
-// same says that two values mean the same, though one may be written as an older form or as a pointer.
+// same reports whether two values mean the same, though one may be written as an older form or as a pointer.
 func same(before, after hujson.Value) bool {
 	old, now := light(before), light(after)
 	if x, ok := number(old); ok {

@@ -203,7 +203,7 @@ func (e *evidence) words(x *design.Element, g *ground) {
 	}
 }
 
-// quiet says whether a colour does not stand out: a grey, or near the page's own colour.
+// quiet reports whether a colour does not stand out: a grey, or near the page's own colour.
 func (e *evidence) quiet(c color.Color) bool {
 	page, ok := e.colors[e.pageColor]
 	return chroma(c) < neutral || ok && color.Difference(c, page) < 0.25 && chroma(c) < 2*neutral
@@ -233,7 +233,7 @@ func (e *evidence) ground(s *design.Screen, g *ground) {
 	}
 }
 
-// button says whether a text is the label of a button: few words in the middle of a box as high as a finger is wide.
+// button reports whether a text is the label of a button: few words in the middle of a box as high as a finger is wide.
 func button(t *design.Element, box geom.Rect) bool {
 	in := design.Insets(t.Geometry.Value, box)
 	return len(strings.Fields(t.Words.Words)) <= 4 && len(t.Words.Lines) == 1 && box.H >= 28 && box.H <= 72 && box.W >= 48 &&

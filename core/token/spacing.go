@@ -83,7 +83,7 @@ func (c *collector) insets(d *design.Document, s *design.Screen, box geom.Rect, 
 	}
 }
 
-// exact says whether an edge of an element is where the drawing has it, whatever font a text is measured with: a text
+// exact reports whether an edge of an element is where the drawing has it, whatever font a text is measured with: a text
 // stands at the side it is aligned to; a group ends where what reaches furthest does. Heights of texts count where their
 // font is there.
 func exact(e *design.Element, side design.Edge) bool {

@@ -113,7 +113,7 @@ func (t *Token) Position() markup.Position {
 	return t.node.file.at(t.node.at)
 }
 
-// Same says that two tokens say the same, aliases not followed; that both stand at one place is soon told.
+// Same reports whether two tokens say the same, aliases not followed; that both stand at one place is soon told.
 func Same(t, o *Token) bool {
 	if t == o || t == nil || o == nil {
 		return t == o
@@ -199,7 +199,7 @@ func (s *Set) Announce(t *Token) {
 	s.users.Store(nil)
 }
 
-// HasGroup says whether any token lies within a path.
+// HasGroup reports whether any token lies within a path.
 func (s *Set) HasGroup(path string) bool {
 	n := s.root
 	for _, name := range strings.Split(path, ".") {

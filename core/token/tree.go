@@ -217,7 +217,7 @@ func (f *File) caseClash(n *node, byCase map[string]string, key, lower, path str
 		}
 	}
 	if other, ok := byCase[lower]; ok {
-		f.warnings = append(f.warnings, *f.error(at, path, fmt.Sprintf("%q and %q differ by letter case alone, which some languages do not tell apart; rename one", other, key)))
+		f.warnings = append(f.warnings, *f.error(at, path, fmt.Sprintf("%q and %q differ only in letter case, which some languages ignore; rename one", other, key)))
 	}
 	byCase[lower] = key
 	return byCase

@@ -65,7 +65,7 @@ type user struct {
 	end string
 }
 
-// uses says whether a use of a found value is one of the token.
+// uses reports whether a use of a found value is one of the token.
 func (t user) uses(f *Found, u *Use) bool {
 	if f.Type != t.Type {
 		return false

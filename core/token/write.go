@@ -284,5 +284,5 @@ func (o Own) json() string {
 	return "{" + strings.Join(out, ", ") + "}"
 }
 
-// Equal says whether two hold the same.
+// Equal reports whether two hold the same.
 func (o Own) Equal(p Own) bool { return o.json() == p.json() }

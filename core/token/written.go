@@ -7,7 +7,7 @@ import (
 	"archetyp/core/css"
 )
 
-// WrittenAgrees says whether the CSS text kept for a part of a typography token still means what the part's value says;
+// WrittenAgrees reports whether the CSS text kept for a part of a typography token still means what the part's value says;
 // root is the px of 1rem. Where somebody changed the value since, the value counts.
 func WrittenAgrees(s *Set, t *Token, part string, root float64) bool {
 	size := s.ResolvePart(t.Value.Parts["fontSize"])

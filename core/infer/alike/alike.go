@@ -93,7 +93,7 @@ func Find(elements []*design.Element) []Set {
 	return out
 }
 
-// apart says whether instances are things of their own, not only parts of larger ones: marked, used by reference, or
+// apart reports whether instances are things of their own, not only parts of larger ones: marked, used by reference, or
 // words on a ground of their own.
 func (c *cluster) apart() bool {
 	e := c.members[0]
@@ -206,7 +206,7 @@ func looks(x *design.Element, add func(fact, value string)) {
 	}
 }
 
-// wordy says whether the gaps of a row depend on how long words are.
+// wordy reports whether the gaps of a row depend on how long words are.
 func wordy(items []*design.Element) bool {
 	return slices.ContainsFunc(items, func(e *design.Element) bool { return e.Kind == design.Text })
 }

@@ -227,7 +227,7 @@ func line(items []*design.Element, along, across func(*design.Element) span, wor
 
 func tidy(v float64) float64 { return design.Tidy(v) }
 
-// baseline says whether all items are single lines of text on one baseline.
+// baseline reports whether all items are single lines of text on one baseline.
 func baseline(items []*design.Element) bool {
 	at := math.NaN()
 	for _, e := range items {

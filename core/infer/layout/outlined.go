@@ -9,7 +9,7 @@ import (
 	"archetyp/core/geom"
 )
 
-// Outlined says whether an element is words whose letters were turned into outlines: a path of several parts, or a
+// Outlined reports whether an element is words whose letters were turned into outlines: a path of several parts, or a
 // group of paths, that stand on one line side by side like letters. count is how many parts there are.
 func Outlined(e *design.Element) (count int, ok bool) {
 	parts := letters(e)
@@ -84,7 +84,7 @@ func letters(e *design.Element) []geom.Rect {
 	return out
 }
 
-// sameFill says whether two elements are filled with one plain colour.
+// sameFill reports whether two elements are filled with one plain colour.
 func sameFill(a, b *design.Element) bool {
 	p, q := a.Fills[0].Value, b.Fills[0].Value
 	return p.Kind == design.Solid && q.Kind == design.Solid && p.Color.Same(q.Color)

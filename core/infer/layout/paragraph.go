@@ -58,7 +58,7 @@ func Paragraphs(e *design.Element) []Paragraph {
 
 func baselineY(e *design.Element) float64 { return e.Words.Lines[0].Baseline.Y }
 
-// follows says whether a text can be the next line of those before it.
+// follows reports whether a text can be the next line of those before it.
 func follows(run []*design.Element, c *design.Element) bool {
 	last := run[len(run)-1]
 	step := baselineY(c) - baselineY(last)
@@ -73,7 +73,7 @@ func follows(run []*design.Element, c *design.Element) bool {
 	return ok
 }
 
-// alike says whether two texts are set alike.
+// alike reports whether two texts are set alike.
 func alike(a, b *design.Element) bool {
 	x, y := a.Words, b.Words
 	if x.Family.Value != y.Family.Value || math.Abs(x.Size.Value-y.Size.Value) > 0.01 || x.Weight.Value != y.Weight.Value ||
@@ -135,7 +135,7 @@ func paragraph(run []*design.Element) (Paragraph, bool) {
 	return Paragraph{Lines: run, LineHeight: tidy(baselineY(run[1]) - baselineY(run[0])), Align: align}, true
 }
 
-// readsOn says whether a sentence runs from one line into the next: the next begins small, or this one ends openly.
+// readsOn reports whether a sentence runs from one line into the next: the next begins small, or this one ends openly.
 func readsOn(a, b string) bool {
 	a, b = strings.TrimSpace(a), strings.TrimSpace(b)
 	if a == "" || b == "" {

@@ -93,7 +93,7 @@ func (w *writer) node(n *design.PaintNode, m geom.Matrix, opacity float64, inden
 	return nil
 }
 
-// overlaps says whether parts of a node may lie on each other.
+// overlaps reports whether parts of a node may lie on each other.
 func overlaps(n *design.PaintNode, m geom.Matrix) bool {
 	if n.Fill != nil && n.Stroke != nil {
 		return true

@@ -124,7 +124,7 @@ func (c *content) node(n *design.PaintNode, m geom.Matrix) {
 	c.form(f, true)
 }
 
-// apart says that a node must be painted as a group of its own.
+// apart reports whether a node must be painted as a group of its own.
 func apart(n *design.PaintNode) bool {
 	if n.Mask != nil || n.Blend != "" || n.Isolate {
 		return true

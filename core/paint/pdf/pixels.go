@@ -41,7 +41,7 @@ func (c *content) pixels(n *design.PaintNode, m geom.Matrix) {
 	c.op("", "Q")
 }
 
-// onlyShadows says that all a node's filter does is to lay shadows under it.
+// onlyShadows reports whether all a node's filter does is to lay shadows under it.
 func onlyShadows(n *design.PaintNode) bool {
 	e := n.Element
 	if e == nil || e.Paint == nil || e.Paint.Filter != n.Filter || len(e.Shadows) == 0 || e.Blur.Set || n.Opacity < 1 || n.Blend != "" {

@@ -88,7 +88,7 @@ func (p *Pixels) Bleed(n int) {
 	}
 }
 
-// Opaque says that no pixel lets anything through.
+// Opaque reports whether no pixel lets anything through.
 func (p *Pixels) Opaque() bool {
 	for i := 3; i < len(p.Pix); i += 4 {
 		if p.Pix[i] != 255 {

@@ -40,7 +40,7 @@ var kinds = map[string]func(x, y int) color.NRGBA{
 	},
 }
 
-// same says that a picture that was read holds the very pixels that were written.
+// same reports whether a picture that was read holds the very pixels that were written.
 func same(t *testing.T, name string, read image.Image, p Pixels) {
 	t.Helper()
 	if read.Bounds().Dx() != p.Width || read.Bounds().Dy() != p.Height {
@@ -60,7 +60,7 @@ func same(t *testing.T, name string, read image.Image, p Pixels) {
 	}
 }
 
-// readsBack says that another reader finds a picture's very pixels in a PNG.
+// readsBack reports whether another reader finds a picture's very pixels in a PNG.
 func readsBack(t *testing.T, name string, data []byte, img *image.RGBA) {
 	t.Helper()
 	read, err := png.Decode(bytes.NewReader(data))

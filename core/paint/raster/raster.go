@@ -55,7 +55,7 @@ func Render(root *design.PaintNode, o Options) (*image.RGBA, error) {
 	return &image.RGBA{Pix: l.pix, Stride: 4 * w, Rect: image.Rect(0, 0, w, h)}, nil
 }
 
-// blends says whether anything in a picture blends with what lies below it.
+// blends reports whether anything in a picture blends with what lies below it.
 func blends(n *design.PaintNode) bool {
 	return n.Blend != "" || slices.ContainsFunc(n.Children, blends)
 }
@@ -131,7 +131,7 @@ func (p *painter) node(dst *layer, n *design.PaintNode, m geom.Matrix, opacity f
 	compose(dst, l, n.Blend, opacity)
 }
 
-// needsLayer says whether the node must be painted apart and laid down as one.
+// needsLayer reports whether the node must be painted apart and laid down as one.
 func needsLayer(n *design.PaintNode, opacity float64) bool {
 	if n.Clip != nil || n.Mask != nil || n.Filter != nil || n.Blend != "" || n.Isolate {
 		return true

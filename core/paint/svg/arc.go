@@ -215,5 +215,5 @@ func (a *arc) join(b *arc) bool {
 	return true
 }
 
-// half says that this is half of a circle.
+// half reports whether this is half of a circle.
 func (a *arc) half() bool { return a.rx == a.ry && math.Abs(math.Abs(a.sweep)-math.Pi) < 1e-6 }

@@ -45,7 +45,7 @@ func (w *writer) basic(t *tag, n *design.PaintNode, p *geom.Path, s basicShape, 
 	return s.kind, m == geom.Identity
 }
 
-// asBefore says that a basic shape comes out the same in other numbers: its edges, and where those are not all, its
+// asBefore reports whether a basic shape comes out the same in other numbers: its edges, and where those are not all, its
 // points. to leads from where it is written, and m to there from its own space.
 func (w *writer) asBefore(exact, written *geom.Path, stroked bool, m, to geom.Matrix) bool {
 	if stroked || !upright(to) {
@@ -169,7 +169,7 @@ func statedShape(n *markup.Node) basicShape {
 	return basicShape{kind: s.kind, x: get("cx") - s.rx, y: get("cy") - s.ry, w: 2 * s.rx, h: 2 * s.ry}
 }
 
-// is says whether a path is the shape.
+// is reports whether a path is the shape.
 func (s basicShape) is(p *geom.Path) bool {
 	own := geom.Oval(s.x, s.y, s.x+s.w, s.y+s.h, s.x+s.w/2, s.y+s.h/2)
 	if s.kind == "rect" {

@@ -67,7 +67,7 @@ type form struct {
 	points  int
 }
 
-// crowded says that an outline has so many points for its rows that browsers do not look where its edges cross.
+// crowded reports whether an outline has so many points for its rows that browsers do not look where its edges cross.
 func (f *form) crowded(rows float64) bool { return float64(f.points) > 2*rows }
 
 // command takes a command into account.
@@ -173,7 +173,7 @@ func (d drawn) segments(on *device, visit func(*geom.Segment)) {
 	}
 }
 
-// same says that a draft of a command comes out as the command does.
+// same reports whether a draft of a command comes out as the command does.
 func (j *judge) same(w *pathWriter, c *pathdata.Command, d *draft) bool {
 	original, mine := counted(c, w.from.Counted), w.drawn(c, d)
 	if j.exact && !j.sameNumbers(original, mine) {
@@ -217,7 +217,7 @@ func (j *judge) same(w *pathWriter, c *pathdata.Command, d *draft) bool {
 // arcError is by how much, in px, a point of an arc may be elsewhere than counted here.
 const arcError = 1e-5
 
-// sameEdges says that two commands have the same edges on their devices.
+// sameEdges reports whether two commands have the same edges on their devices.
 func (j *judge) sameEdges(original, mine drawn, from, to device) bool {
 	j.original, j.mine = j.original[:0], j.mine[:0]
 	original.segments(&from, func(g *geom.Segment) { j.original = g.Edges(j.original) })
@@ -225,10 +225,10 @@ func (j *judge) sameEdges(original, mine drawn, from, to device) bool {
 	return slices.Equal(j.original, j.mine)
 }
 
-// levelWith says whether points have an x, and a y, in common.
+// levelWith reports whether points have an x, and a y, in common.
 func levelWith(p, q geom.Point) [2]bool { return [2]bool{p.X == q.X, p.Y == q.Y} }
 
-// sameNumbers says that the points of two commands are the same to the last bit that means something.
+// sameNumbers reports whether the points of two commands are the same to the last bit that means something.
 func (j *judge) sameNumbers(original, mine drawn) bool {
 	on := &j.seen[0]
 	var a, b []geom.Point
@@ -239,12 +239,12 @@ func (j *judge) sameNumbers(original, mine drawn) bool {
 	})
 }
 
-// cutOff says that the edge of the picture cuts off a part of the original.
+// cutOff reports whether the edge of the picture cuts off a part of the original.
 func (j *judge) cutOff() bool {
 	return slices.ContainsFunc(j.seen[:], func(s seen) bool { return s.cutOff })
 }
 
-// sameForm says that all that was written lies in the same pixels, and turns as the original does.
+// sameForm reports whether all that was written lies in the same pixels, and turns as the original does.
 func (j *judge) sameForm(mine *forms) bool {
 	for k := range j.forms {
 		a, b := &j.forms[k], &mine[k]
@@ -256,7 +256,7 @@ func (j *judge) sameForm(mine *forms) bool {
 	return true
 }
 
-// asCrowded says that all that was written has about as many points as the original.
+// asCrowded reports whether all that was written has about as many points as the original.
 func (j *judge) asCrowded(mine *forms) bool {
 	for k := range j.seen {
 		if rows := j.seen[k].rows; j.forms[k].crowded(rows) != mine[k].crowded(rows) {

@@ -81,7 +81,7 @@ func (w *pathWriter) write(list []pathdata.Command) string {
 	return string(w.b)
 }
 
-// closes says that the next of the commands is a line back to where Z leads anyway.
+// closes reports whether the next of the commands is a line back to where Z leads anyway.
 func (w *pathWriter) closes(list []pathdata.Command) bool {
 	return len(list) > 1 && list[0].Letter == 'L' && list[1].Letter == 'Z' && list[0].End() == w.startFrom
 }
@@ -116,7 +116,7 @@ func (w *pathWriter) command(c *pathdata.Command, least int) (digits int, ok boo
 	return w.most, false
 }
 
-// nears says that a point is written as the one where the pen is.
+// nears reports whether a point is written as the one where the pen is.
 func (w *pathWriter) nears(p geom.Point) bool {
 	unit := float64(ten[w.most]) / 2
 	return math.Abs(p.X*1e7-float64(w.pen.x)) < unit && math.Abs(p.Y*1e7-float64(w.pen.y)) < unit

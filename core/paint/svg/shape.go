@@ -44,7 +44,7 @@ func (w *writer) shape(to *tag, n *design.PaintNode, p *geom.Path, native *marku
 	to.add(t)
 }
 
-// crosses says whether the winding of a path may matter to how it is filled: one simple loop is the same either way.
+// crosses reports whether the winding of a path may matter to how it is filled: one simple loop is the same either way.
 func crosses(p *geom.Path) bool {
 	moves, curves := 0, 0
 	for _, v := range p.Verbs {
@@ -59,17 +59,17 @@ func crosses(p *geom.Path) bool {
 	return moves > 1 || curves > 3
 }
 
-// reshapes says that a transform does more to a stroke than move, mirror, double or halve it: worked into the numbers it
+// reshapes reports whether a transform does more to a stroke than move, mirror, double or halve it: worked into the numbers it
 // would come out otherwise.
 func reshapes(m geom.Matrix) bool {
 	f, _ := math.Frexp(math.Abs(m.A))
 	return !upright(m) || math.Abs(m.A) != math.Abs(m.D) || f != 0.5
 }
 
-// upright says that a transform neither turns nor skews.
+// upright reports whether a transform neither turns nor skews.
 func upright(m geom.Matrix) bool { return m.B == 0 && m.C == 0 }
 
-// similar says that a transform keeps angles: it moves, turns and zooms alone.
+// similar reports whether a transform keeps angles: it moves, turns and zooms alone.
 func similar(m geom.Matrix) bool {
 	const eps = 1e-9
 	return math.Abs(m.A-m.D) < eps && math.Abs(m.B+m.C) < eps || math.Abs(m.A+m.D) < eps && math.Abs(m.B-m.C) < eps
@@ -138,7 +138,7 @@ func (w *writer) data(n *design.PaintNode, list []pathdata.Command, m, rest geom
 	}
 }
 
-// sameStroke says that the stroke of path data fills the same edges as that of commands whose space m leads from.
+// sameStroke reports whether the stroke of path data fills the same edges as that of commands whose space m leads from.
 func (w *writer) sameStroke(s *design.PaintStroke, list []pathdata.Command, d string, m, to geom.Matrix) bool {
 	if s == nil || s.Fixed {
 		return true

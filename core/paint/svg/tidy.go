@@ -43,7 +43,7 @@ func merge(g, k *tag) {
 	g.attrs = append(slices.Clone(k.attrs), g.attrs...)
 }
 
-// hasReference says that an element's own lengths elsewhere (a clip, a gradient) count in its space, which a transform
+// hasReference reports whether an element's own lengths elsewhere (a clip, a gradient) count in its space, which a transform
 // taken over would change; those of the group already do.
 func hasReference(k *tag) bool {
 	for _, a := range k.attrs {

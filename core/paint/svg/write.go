@@ -76,7 +76,7 @@ type writer struct {
 // mostJudged commands are tried in different numbers of decimals: what has more is no icon, and slow to try.
 const mostJudged = 20_000
 
-// inherits says whether a definition paints shapes, which would take over what the root element says.
+// inherits reports whether a definition paints shapes, which would take over what the root element says.
 func (w *writer) inherits() bool {
 	for _, d := range w.defs {
 		if d.name == "mask" || d.name == "pattern" {

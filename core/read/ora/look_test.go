@@ -90,7 +90,7 @@ func nearRect(a, b geom.Rect, tol float64) bool {
 	return near(a.X, b.X, tol) && near(a.Y, b.Y, tol) && near(a.Right(), b.Right(), tol) && near(a.Bottom(), b.Bottom(), tol)
 }
 
-// nearColour says whether two colours are alike within tol 255ths on each channel.
+// nearColour reports whether two colours are alike within tol 255ths on each channel.
 func nearColour(a color.Color, want string, tol float64) bool {
 	b, err := color.Parse(want)
 	if err != nil {

@@ -34,7 +34,7 @@ const (
 	maxLayers  = 2000
 )
 
-// Is says whether bytes begin like an OpenRaster file, which is a zip archive.
+// Is reports whether bytes begin like an OpenRaster file, which is a zip archive.
 func Is(src []byte) bool { return bytes.HasPrefix(src, []byte("PK\x03\x04")) }
 
 // Read reads one OpenRaster file. name is kept as the document's name. An error is a *markup.Error; its place, where
@@ -99,7 +99,7 @@ func open(src []byte) (*archive, error) {
 	return a, nil
 }
 
-// inside says whether a name stays inside the archive.
+// inside reports whether a name stays inside the archive.
 func inside(name string) bool {
 	return name != "" && !path.IsAbs(name) && !strings.Contains(name, `\`) && path.Clean(name) == name && name != ".." && !strings.HasPrefix(name, "../")
 }

@@ -8,7 +8,7 @@ import (
 	"archetyp/core/geom"
 )
 
-// cover tells how much of each pixel a shape covers, 0–1, whether there is nothing around it or a shadow.
+// cover reports how much of each pixel a shape covers, 0–1, whether there is nothing around it or a shadow.
 type cover struct {
 	px    *image.NRGBA
 	r     image.Rectangle // where to look
@@ -85,7 +85,7 @@ func (c *cover) fit(s *seen, solid image.Rectangle) bool {
 	return true
 }
 
-// tooAlike says whether shape and shadow have colours too alike to be told apart.
+// tooAlike reports whether shape and shadow have colours too alike to be told apart.
 func (c *cover) tooAlike() bool {
 	m := c.r.Min.Add(c.r.Max).Div(2)
 	s := c.fillAt(float64(m.X), float64(m.Y))

@@ -119,7 +119,7 @@ func maskedStroke(m *design.Mask, path *geom.Path) design.StrokeAlign {
 	return design.Centred
 }
 
-// samePath says whether a shape, in the space its matrix leads to, is the same outline as a path.
+// samePath reports whether a shape, in the space its matrix leads to, is the same outline as a path.
 func samePath(n *design.PaintNode, path *geom.Path) bool {
 	if n.Path == nil || len(n.Path.Points) != len(path.Points) || len(n.Path.Verbs) != len(path.Verbs) {
 		return false

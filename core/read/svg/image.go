@@ -77,7 +77,7 @@ func natural(box geom.Rect, w, h float64) geom.Rect {
 	return box
 }
 
-// isSVG says whether bytes are an SVG file rather than a bitmap.
+// isSVG reports whether bytes are an SVG file rather than a bitmap.
 func isSVG(data []byte) bool {
 	return bytes.HasPrefix(bytes.TrimSpace(data), []byte("<")) || bytes.HasPrefix(data, []byte("\x1f\x8b"))
 }

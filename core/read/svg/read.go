@@ -277,7 +277,7 @@ func (b *builder) over(n *markup.Node, err error) bool {
 	return err == nil
 }
 
-// shownText says whether words below a node may be shown.
+// shownText reports whether words below a node may be shown.
 func shownText(n *markup.Node) bool {
 	for ; n != nil; n = n.Parent {
 		switch n.Local {

@@ -197,7 +197,7 @@ func (s *style) px(prop string, initial, percent float64) float64 {
 	return l.Px(s.units(percent))
 }
 
-// hidden says whether an element of this style, apart from its ancestors, is not shown.
+// hidden reports whether an element of this style, apart from its ancestors, is not shown.
 func (s *style) hidden() bool {
 	return s.str("display", "") == "none" || s.invisible()
 }

@@ -41,7 +41,7 @@ func (t *textLayout) fontStyle(st *style) font.Style {
 	return f
 }
 
-// rtl says whether the words run from right to left.
+// rtl reports whether the words run from right to left.
 func (s *style) rtl() bool { return s.str("direction", "ltr") == "rtl" }
 
 func (t *textLayout) shape(chars []char) *textRun {

@@ -80,7 +80,7 @@ func androidText(s string) string {
 	return b.String()
 }
 
-// onlyTags says that nothing but spaces and end tags follow.
+// onlyTags reports whether nothing but spaces and end tags follow.
 func onlyTags(s string) bool {
 	for s = strings.TrimLeft(s, " "); strings.HasPrefix(s, "</"); s = strings.TrimLeft(s, " ") {
 		s = s[strings.IndexByte(s, '>')+1:]

@@ -112,7 +112,7 @@ func Recognise(name string, data []byte) (Format, bool) {
 	return Of(pick)
 }
 
-// olderXLIFF says whether the root element of an XLIFF file names a version 1.
+// olderXLIFF reports whether the root element of an XLIFF file names a version 1.
 func olderXLIFF(head []byte) bool {
 	_, tag, _ := bytes.Cut(head, []byte("<xliff"))
 	tag, _, _ = bytes.Cut(tag, []byte(">"))

@@ -42,7 +42,7 @@ func (f *POFile) Header(name string) string {
 	return ""
 }
 
-// Has says whether the entry has a flag, such as fuzzy.
+// Has reports whether the entry has a flag, such as fuzzy.
 func (e *POEntry) Has(flag string) bool {
 	for _, c := range e.Comments {
 		if rest, ok := strings.CutPrefix(c, "#,"); ok {

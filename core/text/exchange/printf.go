@@ -99,7 +99,7 @@ func parsed(s string) string {
 	return formatted(s)
 }
 
-// converts says whether words hold a conversion; where none does, %% is two signs.
+// converts reports whether words hold a conversion; where none does, %% is two signs.
 func converts(s string) bool {
 	for _, f := range conversion.FindAllString(s, -1) {
 		if f != "%%" {

@@ -253,7 +253,7 @@ func codes1(n *markup.Node) []piece {
 	return out
 }
 
-// isCode says whether a native code is a part of a message: an argument, #, <br/>, or what stands around the words of a
+// isCode reports whether a native code is a part of a message: an argument, #, <br/>, or what stands around the words of a
 // choice.
 func isCode(s string) bool {
 	if s == "#" || s == "}}" || strings.HasPrefix(s, "<") && strings.HasSuffix(s, "/>") {

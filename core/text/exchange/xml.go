@@ -31,7 +31,7 @@ func xmlChars(s string) string {
 	}, s)
 }
 
-// notXML says that a character cannot stand in XML 1.0. A carriage return could, but readers turn it into a line end.
+// notXML reports whether a character cannot stand in XML 1.0. A carriage return could, but readers turn it into a line end.
 func notXML(r rune) bool {
 	return r < 0x20 && r != '\n' && r != '\t' || r == 0xFFFE || r == 0xFFFF
 }

@@ -291,7 +291,7 @@ func (p *placer) begin(el *design.Element, w *design.TextFacts, inv geom.Matrix,
 	return at
 }
 
-// anchor says whether the lines are held elsewhere in a language from right to left: where, in px of the screen, and by
+// anchor reports whether the lines are held elsewhere in a language from right to left: where, in px of the screen, and by
 // which text-anchor; start is at the right there. x is NaN where they stay, flip "" where it is as it was.
 func (p *placer) anchor(el *design.Element, place text.Place) (x float64, flip string) {
 	r := place.Room

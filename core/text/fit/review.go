@@ -13,7 +13,7 @@ import (
 	"archetyp/core/text"
 )
 
-// Verdict says whether words fit.
+// Verdict reports whether words fit.
 type Verdict string
 
 // The verdicts, the best first.

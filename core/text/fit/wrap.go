@@ -68,7 +68,7 @@ func Wrap(sh *font.Shaper, runs []Run, width float64) []Line {
 	return out
 }
 
-// plain says that the words have no line ends.
+// plain reports whether the words have no line ends.
 func plain(runs []Run) bool {
 	for _, r := range runs {
 		if strings.ContainsFunc(r.Words, newline) {

@@ -28,7 +28,7 @@ type Language struct {
 	name  func(path string, o emit.Options) string
 	refs  func(text string) (name string, ok bool)
 	where func(lib *token.Library, c token.Context, o emit.Options) []string
-	// literal says that the language knows no references.
+	// literal reports whether the language knows no references.
 	literal bool
 }
 
@@ -50,7 +50,7 @@ type Edit struct {
 	markup.Position
 }
 
-// Conflict says that the tokens were changed, too, and otherwise.
+// Conflict reports whether the tokens were changed, too, and otherwise.
 func (e *Edit) Conflict() bool { return e.Tokens != "" }
 
 // Plan is what there is to take back.
@@ -175,7 +175,7 @@ type planner struct {
 	begun     map[string]bool // groups that they lie in
 }
 
-// same says that two texts mean the same value.
+// same reports whether two texts mean the same value.
 func (p *planner) same(a, b string) bool {
 	clean := func(s string) string {
 		s = strings.Join(strings.Fields(s), " ")
@@ -397,7 +397,7 @@ func (p *planner) additions() {
 // unread says why a new name's value cannot be a token.
 func (p *planner) unread(d *Declaration) string {
 	if _, _, ok := p.set(d.Where); !ok {
-		return fmt.Sprintf("what is said within %s holds in no context; --where takes it as said everywhere", d.Where)
+		return fmt.Sprintf("edits within %s belong to no context; --where treats them as if they stood everywhere", d.Where)
 	}
 	for _, f := range []string{"calc(", "clamp(", "min(", "max(", "env(", "color-mix("} {
 		if strings.Contains(d.Text, f) {
@@ -410,7 +410,7 @@ func (p *planner) unread(d *Declaration) string {
 			return fmt.Sprintf("it refers to %s, which is no token", name)
 		}
 	}
-	return "what kind of value this is cannot be told"
+	return "the type of this value is not clear"
 }
 
 // added plans the token of a new name; false where its value cannot be read, or not yet.

@@ -111,7 +111,7 @@ func (r *values) stop(text string, like token.Value) (token.Value, []float64, er
 	for i, p := range parts[1:] {
 		l, err := css.ParseLength(p)
 		if err != nil || l.Unit != "%" && !(l.Unit == "" && l.Value == 0) {
-			return token.Value{}, nil, fmt.Errorf("%q: the place of a stop is said in %%", text)
+			return token.Value{}, nil, fmt.Errorf("%q: the position of a stop is given in %%", text)
 		}
 		if i == 0 {
 			positions = positions[:0]

@@ -6,7 +6,7 @@ import (
 	"archetyp/core/token"
 )
 
-// infer tells what kind of value a text is, which needs the name where a number could be two things.
+// infer reports what kind of value a text is, which needs the name where a number could be two things.
 func (r *values) infer(name, text string) (parsed, bool) {
 	text = strings.TrimSpace(text)
 	if path, ok := r.refs(text); ok {
@@ -86,7 +86,7 @@ func (p *planner) propose(name string) string {
 	return p.free(path)
 }
 
-// named says that a path holds names that tokens can have.
+// named reports whether a path holds names that tokens can have.
 func named(path string) bool {
 	for _, n := range strings.Split(path, ".") {
 		if n == "" || strings.HasPrefix(n, "$") || strings.ContainsAny(n, "{}") {

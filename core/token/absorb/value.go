@@ -194,7 +194,7 @@ func (r *values) families(text string) (token.Value, error) {
 	return token.Value{Words: out.Words}, nil
 }
 
-// plainName says that a family may stand without quotes: names beginning with letters, apart by blanks.
+// plainName reports whether a family may stand without quotes: names beginning with letters, apart by blanks.
 func plainName(s string) bool {
 	for _, w := range strings.Fields(s) {
 		if c := w[0]; !(c >= 'a' && c <= 'z' || c >= 'A' && c <= 'Z' || c == '-' || c == '_' || c >= 0x80) {
@@ -467,7 +467,7 @@ func Text(set *token.Set, path, text string, typ token.Type, like token.Value, r
 	if typ == "" {
 		got, ok := r.infer(strings.ReplaceAll(path, ".", "-"), text)
 		if !ok {
-			return typ, token.Value{}, token.Own{}, fmt.Errorf("what kind of value %q is cannot be told", text)
+			return typ, token.Value{}, token.Own{}, fmt.Errorf("the type of the value %q is not clear", text)
 		}
 		return got.Type, got.Value, got.Own, nil
 	}

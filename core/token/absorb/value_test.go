@@ -81,8 +81,8 @@ func TestTextsAsPeopleTypeThem(t *testing.T) {
 		{"a", `500 14px/20px "Hanken Grotesk", serif`, `typography {"fontFamily": ["Hanken Grotesk", "serif"], "fontSize": ` + px("14") + `, "fontWeight": 500, "letterSpacing": ` + px("0") + `, "lineHeight": 1.4286} written "lineHeight" as 20px`},
 		{"a", `bold 1rem/1.5 Go`, `typography {"fontFamily": "Go", "fontSize": {"value": 1, "unit": "rem"}, "fontWeight": 700, "letterSpacing": ` + px("0") + `, "lineHeight": 1.5}`},
 		{"a", `{"value": 4, "unit": "px"}`, "error the token has no $type, and no group around it gives one"},
-		{"a", "", `error what kind of value "" is cannot be told`},
-		{"a", "some((thing", `error what kind of value "some((thing" is cannot be told`},
+		{"a", "", `error the type of the value "" is not clear`},
+		{"a", "some((thing", `error the type of the value "some((thing" is not clear`},
 	} {
 		typ, v, own, err := absorb.Text(set, c.path, c.text, "", token.Value{}, 16)
 		if got := said(typ, v, own, err); got != c.want {
@@ -116,7 +116,7 @@ func TestTextsOfAType(t *testing.T) {
 		{token.Shadow, "0 red", `error "0 red" is no shadow with a colour`},
 		{token.Shadow, "0 0 4px", `error "0 0 4px" is no shadow with a colour`},
 		{token.Gradient, "repeating-linear-gradient(red, blue)", `error "repeating-linear-gradient(red, blue)" is no gradient that the token format has a place for`},
-		{token.Gradient, "linear-gradient(red 4px, blue)", `error "red 4px": the place of a stop is said in %`},
+		{token.Gradient, "linear-gradient(red 4px, blue)", `error "red 4px": the position of a stop is given in %`},
 		{token.Gradient, "linear-gradient(red -10%, blue)", `error "linear-gradient(red -10%, blue)" has stops outside of 0% to 100%, which the token format has no place for`},
 		{token.Gradient, "linear-gradient()", `error "linear-gradient()" is no gradient with stops`},
 		{token.Typography, "16px Go", `error "16px Go" is no font shorthand`},
@@ -141,7 +141,7 @@ func TestWhatOtherPeoplesStylesheetsSay(t *testing.T) {
 		{"html", "html { --a: 1px }", nil, "added a " + px("1")},
 		{"a layer", "@layer base { :root { --a: 1px } }", nil, "added a " + px("1")},
 		{"a theme, told to be everywhere", ".theme { --a: 1px }", []string{".theme"}, "added a " + px("1")},
-		{"a theme", ".theme { --a: 1px }", nil, "left --a: what is said within .theme holds in no context; --where takes it as said everywhere"},
+		{"a theme", ".theme { --a: 1px }", nil, "left --a: edits within .theme belong to no context; --where treats them as if they stood everywhere"},
 		{"the dark", ":root { --a: 1px } [data-scheme=\"dark\"] { --a: 2px }", nil, "added a " + px("1") + "; added a in scheme.dark " + px("2")},
 		{"said twice", ":root { --a: 1px; --a: 2px }", nil, "added a " + px("2")},
 		{"sums", ":root { --a: calc(1px + 2px) }", nil, "left --a: calc() is worked out by browsers; the token format has no place for it"},

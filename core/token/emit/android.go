@@ -159,7 +159,7 @@ func (p *androidFile) resource(t *token.Token) string {
 		return p.item(t, "dimen", p.length(*v.Length, p.sizes[t.Path]))
 	case token.Number:
 		if end.Own.Written[""] != "" {
-			p.warn(t, "left out: "+end.Own.Written[""]+" is said in CSS only")
+			p.warn(t, "left out: "+end.Own.Written[""]+" exists in CSS only")
 			return ""
 		}
 		text := css.Num(*v.Number, 6)

@@ -81,7 +81,7 @@ func closing(ref string) string {
 	return ""
 }
 
-// refers says whether an alias is written as a reference.
+// refers reports whether an alias is written as a reference.
 func (p *cssWriter) refers(path string) bool { return p.ref != nil && p.wants(path) }
 
 // font is the font shorthand of a typography token and its letter spacing.

@@ -86,7 +86,7 @@ func single(write func(*token.Library, Options) (string, []Warning, error)) func
 	}
 }
 
-// Wants says whether an output writes a token.
+// Wants reports whether an output writes a token.
 func (o Options) Wants(tokenPath string) bool {
 	if len(o.Only) == 0 {
 		return true

@@ -80,7 +80,7 @@ func (f *Finder) Find(e *design.Element, kind, value string) Found {
 	return Found{Path: f.plain[kind+"\x00"+value]}
 }
 
-// of says whether a token can stand for a kind of value.
+// of reports whether a token can stand for a kind of value.
 func (f *Finder) of(path, kind string) bool {
 	t := f.set.Get(path)
 	if t == nil {

@@ -135,7 +135,7 @@ func set(words string) map[string]bool {
 
 var kotlinPackage = regexp.MustCompile(`^[A-Za-z_][A-Za-z0-9_]*(\.[A-Za-z_][A-Za-z0-9_]*)*$`)
 
-// KotlinPackage says whether a name can be a package of Kotlin: words joined with dots, none of them a keyword.
+// KotlinPackage reports whether a name can be a package of Kotlin: words joined with dots, none of them a keyword.
 func KotlinPackage(name string) bool {
 	if !kotlinPackage.MatchString(name) {
 		return false
