@@ -16,15 +16,8 @@ func fillOf(t testing.TB, doc *markup.Document, id string, sheets ...string) str
 	for _, s := range sheets {
 		parsed = append(parsed, ParseSheet(s, Medium{Width: 400, Height: 800}))
 	}
-	c := NewCascade(doc.Root, parsed, func(*markup.Node) []Decl { return nil }, nil)
-	out := ""
-	doc.Root.Walk(func(n *markup.Node) bool {
-		if n.Kind == markup.Element && n.ID() == id {
-			out, _, _ = c.Style(n, nil).Get("fill")
-		}
-		return true
-	})
-	return out
+	fill, _, _ := styleOf(doc, NewCascade(doc.Root, parsed, noHints, nil), id).Get("fill")
+	return fill
 }
 
 // TestLayersAcrossSheets: layers of one name are one layer in all sheets, those without a name never are.
@@ -70,6 +63,33 @@ func TestNestingHasAnEnd(t *testing.T) {
 	}
 }
 
+// TestHostileSheets: what costs more the more there is of it is cut off, and the rest still holds.
+func TestHostileSheets(t *testing.T) {
+	const many = 100_000
+	for name, sheet := range map[string]string{
+		"layers in a row":      "@layer " + strings.Repeat("x,", many) + "y;",
+		"layers of many names": "@layer " + numbered("x%d,", many) + "y;",
+		"layers in layers":     "@layer " + strings.Repeat("x.", many) + "y;",
+		"brackets":             "@supports " + strings.Repeat("(", many) + strings.Repeat(")", many) + "{a{fill:red}}",
+		"brackets of media":    "@media " + strings.Repeat("(", many) + strings.Repeat(")", many) + "{a{fill:red}}",
+		"long selectors":       strings.Repeat("a,", 4000) + "b{" + strings.Repeat("c{fill:red}", many) + "}",
+		"declarations":         "a{" + strings.Repeat("x y z;", many) + "}",
+		"rules in a rule":      "g{" + strings.Repeat("&:hover{fill:blue}", many) + "}",
+	} {
+		if got := fillOf(t, parseTree(t), "a1", sheet+" #a1{fill:lime}"); got != "lime" {
+			t.Errorf("%s: the rule behind gives %q", name, got)
+		}
+	}
+}
+
+func numbered(format string, n int) string {
+	var b strings.Builder
+	for i := range n {
+		fmt.Fprintf(&b, format, i)
+	}
+	return b.String()
+}
+
 // page is a page-like tree of many elements: lists of entries with classes.
 func page(n int) *markup.Document {
 	var b strings.Builder
@@ -99,7 +119,7 @@ func BenchmarkCascade(b *testing.B) {
 		doc, sheet := page(n.elements), ParseSheet(sheetOf(n.rules), Medium{Width: 1280, Height: 800})
 		b.Run(fmt.Sprintf("%d elements %d rules", n.elements, n.rules), func(b *testing.B) {
 			for b.Loop() {
-				c := NewCascade(doc.Root, []*Sheet{sheet}, func(*markup.Node) []Decl { return nil }, nil)
+				c := NewCascade(doc.Root, []*Sheet{sheet}, noHints, nil)
 				var walk func(n *markup.Node, parent *Style)
 				walk = func(n *markup.Node, parent *Style) {
 					if n.Kind == markup.Element {
@@ -125,7 +145,7 @@ func BenchmarkSiblings(b *testing.B) {
 		sheet := ParseSheet("circle ~ rect{fill:red} rect.x ~ rect{fill:blue} rect:nth-last-child(3n) ~ rect{fill:lime}", Medium{})
 		b.Run(fmt.Sprint(n), func(b *testing.B) {
 			for b.Loop() {
-				c := NewCascade(doc.Root, []*Sheet{sheet}, func(*markup.Node) []Decl { return nil }, nil)
+				c := NewCascade(doc.Root, []*Sheet{sheet}, noHints, nil)
 				for _, n := range doc.Root.Children[0].Children {
 					c.Style(n, nil)
 				}

@@ -30,14 +30,14 @@ func matchQuery(q string, m Medium) answer {
 		words = words[1:]
 	}
 	if len(words) == 0 || strings.HasPrefix(words[0], "(") || words[0] == "not" {
-		return condition(words, feature)
+		return condition(words, 0, feature)
 	}
 	out := of(words[0] == "all" || words[0] == "screen")
 	if len(words) > 1 {
 		if words[1] != "and" || slices.Contains(words, "or") {
 			return no
 		}
-		out = min(out, condition(words[2:], feature))
+		out = min(out, condition(words[2:], 0, feature))
 	}
 	if negate {
 		out = -out

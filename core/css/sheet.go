@@ -2,7 +2,6 @@ package css
 
 import (
 	"fmt"
-	"slices"
 	"strings"
 
 	lexer "github.com/tdewolff/parse/v2/css"
@@ -73,7 +72,9 @@ type sheetParser struct {
 	medium Medium
 	sheet  *Sheet
 
-	prefixes []string // of @namespace
+	prefixes []string      // of @namespace
+	grown    int           // bytes of selectors that are nested
+	named    map[layer]int // the places of layers that have a name
 }
 
 func (p *sheetParser) skip(offset int, msg string) {
@@ -98,9 +99,9 @@ func (p *sheetParser) block() int {
 
 // around is what a run of rules stands in.
 type around struct {
-	parent string // the selector of the rule around it, as nested selectors mean it; "" for none
-	offset int    // of that rule
-	layer  int    // into the sheet's layers
+	rule   *Selector // of the rule around it; nil for none
+	offset int       // of that rule
+	layer  int       // into the sheet's layers
 	depth  int
 }
 
@@ -110,7 +111,7 @@ func (p *sheetParser) rules(end int, in around) {
 	var decls []Decl
 	flush := func() {
 		if len(decls) > 0 {
-			p.rule(in.parent, decls, in)
+			p.sheet.Rules = append(p.sheet.Rules, Rule{in.rule, decls, in.offset, in.layer})
 			decls = nil
 		}
 	}
@@ -122,7 +123,7 @@ func (p *sheetParser) rules(end int, in around) {
 			flush()
 			p.atRule(in, end)
 		default:
-			if in.parent != "" && !p.beginsRule(end) {
+			if in.rule != nil && !p.beginsRule(end) {
 				if d, ok := p.decl(end); ok {
 					decls = append(decls, d)
 				}
@@ -158,16 +159,6 @@ func (p *sheetParser) beginsRule(end int) bool {
 	return false
 }
 
-// rule adds a rule, unless its selector is none.
-func (p *sheetParser) rule(selector string, decls []Decl, in around) {
-	sel, err := parseSelector(selector, p.prefixes)
-	if err != nil {
-		p.skip(in.offset+err.(*Error).Offset, err.Error())
-		return
-	}
-	p.sheet.Rules = append(p.sheet.Rules, Rule{sel, decls, in.offset, in.layer})
-}
-
 // prelude collects text up to { or ; (not eaten).
 func (p *sheetParser) prelude(end int) string {
 	var b strings.Builder
@@ -193,64 +184,88 @@ func (p *sheetParser) styleRule(in around, end int) {
 	}
 	close := min(p.block(), end)
 	p.i++
-	inner := around{nested(head, in.parent), offset, in.layer, in.depth + 1}
-	switch {
-	case inner.depth > maxNesting:
-		p.skip(inner.offset, fmt.Sprintf("rules more than %d deep", maxNesting))
-	case len(inner.parent) > maxSelector:
-		p.skip(inner.offset, "a selector that grows beyond measure through nesting")
-	default:
-		if _, err := parseSelector(inner.parent, p.prefixes); err != nil {
-			p.skip(inner.offset+min(err.(*Error).Offset, len(inner.parent)), err.Error())
-			break
-		}
-		p.rules(close, inner)
+	if sel := p.selector(head, offset, in); sel != nil {
+		p.rules(close, around{sel, offset, in.layer, in.depth + 1})
 	}
 	p.i = close + 1
 }
 
-// maxSelector is how long a selector may get by what it is nested in, in bytes.
-const maxSelector = 1 << 14
-
-// nested is a selector list with the rule around it put where & stands, or before it.
-func nested(head []Token, parent string) string {
-	var out []string
-	var b strings.Builder
-	nests, depth := false, 0
-	self := ":is(" + parent + ")"
-	if parent == "" {
-		self = ":scope"
+// selector reads the selector of a rule, nested or not; nil where the rule is left out.
+func (p *sheetParser) selector(head []Token, offset int, in around) *Selector {
+	if in.depth >= maxNesting {
+		p.skip(offset, fmt.Sprintf("rules more than %d deep", maxNesting))
+		return nil
 	}
-	flush := func() {
-		text := strings.TrimSpace(b.String())
-		if parent != "" && !nests {
-			text = self + " " + text
+	self := ":scope"
+	if in.rule != nil {
+		self = ":is(" + in.rule.Text + ")"
+		grown := nestedLength(head, self)
+		if p.grown += grown; grown > maxSelector || p.grown > maxGrown {
+			p.skip(offset, "a selector that grows beyond measure through nesting")
+			return nil
 		}
-		out = append(out, text)
-		b.Reset()
+	}
+	sel, err := parseSelector(nested(head, self, in.rule != nil), p.prefixes)
+	if err != nil {
+		p.skip(offset+err.(*Error).Offset, err.Error())
+		return nil
+	}
+	return sel
+}
+
+// How long a selector may get through nesting, and all of a sheet together, in bytes.
+const (
+	maxSelector = 1 << 14
+	maxGrown    = 1 << 21
+)
+
+// nestedLength is how long a selector list becomes at most by what is put into it.
+func nestedLength(head []Token, self string) int {
+	n := len(self) + 1
+	for _, t := range head {
+		if n += len(t.Data); t.Type == lexer.CommaToken || t.Data == "&" {
+			n += len(self) + 1
+		}
+	}
+	return n
+}
+
+// nested is a selector list with self put where & stands, and, within a rule, before each selector without one.
+func nested(head []Token, self string, within bool) string {
+	var b, one strings.Builder
+	nests, depth := false, 0
+	flush := func() {
+		if within && !nests {
+			b.WriteString(self + " " + strings.TrimSpace(one.String()))
+		} else {
+			b.WriteString(one.String()) // as it stands, so that faults have their place
+		}
+		one.Reset()
 		nests = false
 	}
 	for _, t := range head {
-		switch {
-		case t.Type == lexer.LeftParenthesisToken || t.Type == lexer.FunctionToken || t.Type == lexer.LeftBracketToken:
+		switch t.Type {
+		case lexer.LeftParenthesisToken, lexer.FunctionToken, lexer.LeftBracketToken:
 			depth++
-		case t.Type == lexer.RightParenthesisToken || t.Type == lexer.RightBracketToken:
+		case lexer.RightParenthesisToken, lexer.RightBracketToken:
 			depth--
-		case t.Type == lexer.CommaToken && depth <= 0 && parent != "":
-			flush()
-			continue
-		case t.Type == lexer.DelimToken && t.Data == "&":
-			b.WriteString(self)
-			nests = true
-			continue
+		case lexer.CommaToken:
+			if depth <= 0 {
+				flush()
+				b.WriteByte(',')
+				continue
+			}
+		case lexer.DelimToken:
+			if t.Data == "&" {
+				one.WriteString(self)
+				nests = true
+				continue
+			}
 		}
-		b.WriteString(t.Data)
-	}
-	if parent == "" {
-		return b.String()
+		one.WriteString(t.Data)
 	}
 	flush()
-	return strings.Join(out, ", ")
+	return b.String()
 }
 
 func (p *sheetParser) atRule(in around, end int) {
@@ -305,14 +320,21 @@ func (p *sheetParser) atRule(in around, end int) {
 
 // layer is the place of a layer in the sheet's list, by its name ("base.reset" is one within another).
 func (p *sheetParser) layer(name string, within int) int {
-	for _, part := range strings.Split(name, ".") {
-		at := -1
-		if part != "" {
-			at = slices.Index(p.sheet.layers, layer{part, within})
-		}
-		if at < 0 {
+	for i, part := range strings.Split(name, ".") {
+		l := layer{part, within}
+		at, known := p.named[l]
+		if !known {
+			if i == maxNesting {
+				break
+			}
 			at = len(p.sheet.layers)
-			p.sheet.layers = append(p.sheet.layers, layer{part, within})
+			p.sheet.layers = append(p.sheet.layers, l)
+			if part != "" {
+				if p.named == nil {
+					p.named = map[layer]int{}
+				}
+				p.named[l] = at
+			}
 		}
 		within = at
 	}

@@ -46,7 +46,7 @@ func TestParseSheet(t *testing.T) {
 		{"@layer base{@media all{a{fill:red}}}", "a{fill:red}"},
 		{"@supports not (display:grid){a{fill:red}}", ""},
 		{"@namespace svg url(http://www.w3.org/2000/svg); svg|a{fill:red} html|a{fill:blue}", "svg|a{fill:red}"},
-		{"g{fill:red;.a &{fill:blue}& > b,c{fill:lime}fill:teal}", "g{fill:red} .a :is(g){fill:blue} :is(g) > b, :is(g) c{fill:lime} g{fill:teal}"},
+		{"g{fill:red;.a &{fill:blue}& > b,c{fill:lime}fill:teal}", "g{fill:red} .a :is(g){fill:blue} :is(g) > b,:is(g) c{fill:lime} g{fill:teal}"},
 		{"g{@media print{fill:red} @media all{fill:blue;&:hover{fill:red}}}", "g{fill:blue} :is(g):hover{fill:red}"},
 		{"g{--a:{b};c:hover{fill:red}}", "g{--a:{b}} :is(g) c:hover{fill:red}"},
 		{"@keyframes x{from{fill:red}to{fill:blue}} a{fill:red}", "a{fill:red}"},

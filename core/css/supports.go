@@ -19,49 +19,45 @@ func of(holds bool) answer {
 }
 
 // condition answers words joined by not, and, or; each other word is a bracket or a function, and leaf answers what no
-// further brackets stand in.
-func condition(words []string, leaf func(string) answer) answer {
-	out, op := unknown, ""
-	for i := 0; i < len(words); i++ {
-		w := words[i]
-		negate := w == "not"
-		if negate {
-			if i++; i == len(words) {
-				return unknown
-			}
-			w = words[i]
-		}
-		v := unknown
-		if inner, ok := strings.CutPrefix(w, "("); ok && strings.HasSuffix(inner, ")") {
-			inner = strings.TrimSpace(inner[:len(inner)-1])
-			if parts := SplitTop(inner, ' '); len(parts) > 0 && (parts[0] == "not" || strings.HasPrefix(parts[0], "(") || isTest(parts[0])) {
-				v = condition(parts, leaf)
-			} else {
-				v = leaf(inner)
-			}
-		} else if isTest(w) {
-			v = leaf(w)
-		}
-		if negate {
-			v = -v
-		}
-		switch op {
-		case "":
-			out = v
-		case "and":
-			out = min(out, v)
-		case "or":
-			out = max(out, v)
-		}
-		if i++; i == len(words) {
-			return out
-		}
-		if next := words[i]; next != "and" && next != "or" || op != "" && next != op {
-			return unknown // and beside or wants brackets
-		}
-		op = words[i]
+// further brackets stand in. What no grammar allows is unknown.
+func condition(words []string, depth int, leaf func(string) answer) answer {
+	if len(words) == 2 && strings.EqualFold(words[0], "not") {
+		return -term(words[1], depth, leaf)
 	}
-	return unknown // an operator with nothing behind it, or nothing at all
+	if len(words)%2 == 0 {
+		return unknown
+	}
+	out := term(words[0], depth, leaf)
+	for i := 1; i < len(words); i += 2 {
+		v := term(words[i+1], depth, leaf)
+		switch op := strings.ToLower(words[i]); {
+		case op != strings.ToLower(words[1]): // "and" beside "or" needs brackets
+			return unknown
+		case op == "and":
+			out = min(out, v)
+		case op == "or":
+			out = max(out, v)
+		default:
+			return unknown
+		}
+	}
+	return out
+}
+
+// term answers one bracket or function of a condition.
+func term(word string, depth int, leaf func(string) answer) answer {
+	if isTest(word) {
+		return leaf(word)
+	}
+	inner, ok := strings.CutPrefix(word, "(")
+	if !ok || !strings.HasSuffix(inner, ")") || depth == maxNesting {
+		return unknown
+	}
+	inner = strings.TrimSpace(inner[:len(inner)-1])
+	if words := SplitTop(inner, ' '); len(words) > 0 && (strings.EqualFold(words[0], "not") || words[0][0] == '(' || isTest(words[0])) {
+		return condition(words, depth+1, leaf)
+	}
+	return leaf(inner)
 }
 
 // isTest reports whether a word is one of the functions of @supports.
@@ -72,7 +68,7 @@ func isTest(word string) bool {
 // Supports answers the condition of @supports as a browser of today would: declarations hold unless they bear the prefix
 // of another browser, selectors where they can be read. https://www.w3.org/TR/css-conditional-4/#at-supports
 func Supports(cond string) bool {
-	return condition(SplitTop(cond, ' '), func(s string) answer {
+	return condition(SplitTop(cond, ' '), 0, func(s string) answer {
 		if inner, ok := strings.CutPrefix(s, "selector("); ok {
 			_, err := ParseSelector(strings.TrimSuffix(inner, ")"))
 			return of(err == nil && !foreign(inner))
