@@ -283,7 +283,7 @@ func TestANewCloneLearnsHowToMerge(t *testing.T) {
 	dir := versioned(t)
 	clone := filepath.Join(t.TempDir(), "clone")
 	mustGit(t, dir, "clone", "-q", dir, clone)
-	if r := must(t, clone, "status"); !strings.Contains(r.err, "does not know how token files merge") {
+	if r := must(t, clone, "status"); !strings.Contains(r.err, "is not set up to merge token files") {
 		t.Errorf("status says nothing: %s", r.err)
 	}
 	if r := must(t, clone, "sync"); !strings.Contains(r.err, "merges token files token by token") {
