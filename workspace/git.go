@@ -23,9 +23,13 @@ func (e *MissingError) Error() string { return e.Msg }
 var tame = []string{"--no-pager", "-c", "core.fsmonitor=false", "-c", "core.hooksPath=" + os.DevNull, "-c", "protocol.allow=never",
 	"-c", "core.sshCommand=false", "-c", "diff.external=", "-c", "core.alternateRefsCommand=", "--no-optional-locks"}
 
+func (w *Workspace) gitCommand(args ...string) *exec.Cmd {
+	return exec.Command("git", append(append([]string{"-C", w.Dir}, tame...), args...)...)
+}
+
 // git runs git in the workspace and gives what it prints.
 func (w *Workspace) git(args ...string) ([]byte, error) {
-	c := exec.Command("git", append(append([]string{"-C", w.Dir}, tame...), args...)...)
+	c := w.gitCommand(args...)
 	var out, errs bytes.Buffer
 	c.Stdout, c.Stderr = &out, &errs
 	err := c.Run()
@@ -36,36 +40,6 @@ func (w *Workspace) git(args ...string) ([]byte, error) {
 		return nil, fmt.Errorf("git %s: %s", args[0], strings.TrimSpace(strings.TrimPrefix(strings.SplitN(errs.String(), "\n", 2)[0], "fatal: ")))
 	}
 	return out.Bytes(), nil
-}
-
-// Revision checks that git knows a revision, and gives a reader of workspace files as they were in it.
-func (w *Workspace) Revision(rev string) (func(path string) ([]byte, error), error) {
-	if strings.HasPrefix(rev, "-") {
-		return nil, fmt.Errorf("%q is no revision", rev)
-	}
-	if _, err := w.git("rev-parse", "--verify", "--quiet", rev+"^{commit}"); err != nil {
-		var missing *MissingError
-		if errors.As(err, &missing) {
-			return nil, err
-		}
-		return nil, fmt.Errorf("%q is no file, no folder and no revision that git knows", rev)
-	}
-	return func(path string) ([]byte, error) {
-		data, err := w.git("show", rev+":./"+path)
-		if err != nil {
-			return nil, &FileError{File: rev + ":" + path, Msg: "there is no such file"}
-		}
-		return data, nil
-	}, nil
-}
-
-// FilesIn lists the workspace's files in a revision.
-func (w *Workspace) FilesIn(rev string) ([]string, error) {
-	data, err := w.git("ls-tree", "-r", "-z", "--name-only", rev, "./")
-	if err != nil {
-		return nil, err
-	}
-	return strings.Split(strings.TrimSuffix(string(data), "\x00"), "\x00"), nil
 }
 
 // The names of the merge drivers in .gitattributes and in git's configuration.
@@ -156,6 +130,9 @@ const indexFile = "index"
 // Unmerged lists the token, text and lock files of the workspace that git knows as unmerged. Where the index has not
 // changed since it was clean, git is not asked.
 func (w *Workspace) Unmerged() []string {
+	if w.guest {
+		return nil
+	}
 	dir := w.gitDir()
 	if dir == "" {
 		return nil

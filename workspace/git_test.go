@@ -69,11 +69,12 @@ func TestTokensAtARevision(t *testing.T) {
 			t.Errorf("%s is taken for a revision", rev)
 		}
 	}
-	read, err := ws.Revision("HEAD")
+	at, err := ws.At("HEAD")
 	if err != nil {
 		t.Fatal(err)
 	}
-	if _, err := read("tokens/gone.tokens.json"); err == nil || !strings.Contains(err.Error(), "HEAD:tokens/gone.tokens.json") {
+	defer at.Close()
+	if _, err := at.ReadFile("tokens/gone.tokens.json"); !Missing(err) || !strings.Contains(err.Error(), "HEAD:tokens/gone.tokens.json") {
 		t.Errorf("%v", err)
 	}
 }

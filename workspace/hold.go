@@ -73,6 +73,12 @@ func (e *BusyError) Hint() string {
 // Hold takes part in the lock until the release, and finishes or takes back what an earlier run left unfinished. Where
 // this process holds the lock already, it keeps it as it is.
 func (w *Workspace) Hold(how How) (release func(), err error) {
+	if w.guest {
+		if how == Writing {
+			return nil, errReadOnly
+		}
+		return func() {}, nil
+	}
 	if w.hold != nil {
 		if how == Writing && w.hold.how == Reading {
 			return nil, unknownFailure("a command that only reads tries to write")
@@ -260,13 +266,16 @@ func (w *Workspace) stateFolder() error {
 
 // Cached is a file of the cache; ok is false where there is none.
 func (w *Workspace) Cached(name string) (data []byte, ok bool) {
+	if w.guest { // it is about what lies on disk
+		return nil, false
+	}
 	data, err := w.folder.readFile(path.Join(stateDir, name), name)
 	return data, err == nil
 }
 
 // Cache keeps a file in the cache. It is a help only: where it cannot be written, the work is done again next time.
 func (w *Workspace) Cache(name string, data []byte) {
-	if w.checkState() != nil || w.stateFolder() != nil {
+	if w.guest || w.checkState() != nil || w.stateFolder() != nil {
 		return
 	}
 	tmp := filepath.Join(stateDir, name+"."+strconv.Itoa(os.Getpid())+".new")

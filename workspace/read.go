@@ -132,7 +132,7 @@ func (w *Workspace) Glob(patterns []string) ([]string, error) {
 		if !filepath.IsLocal(filepath.FromSlash(p)) {
 			return nil, &FileError{File: ConfigName, Msg: fmt.Sprintf("the pattern %q leads out of the workspace", p)}
 		}
-		found, err := matching(w.folder.root.FS(), path.Clean(filepath.ToSlash(p)), p)
+		found, err := w.files.Glob(path.Clean(filepath.ToSlash(p)), p)
 		if err != nil {
 			return nil, err
 		}
@@ -149,6 +149,9 @@ func (w *Workspace) Sources() ([]string, error) {
 		if clean := path.Clean(filepath.ToSlash(p)); !strings.HasPrefix(clean, "../") {
 			inside = append(inside, p)
 			continue
+		}
+		if !w.onDisk() {
+			continue // nothing but the disk has them
 		}
 		found, err := w.globOutside(p)
 		if err != nil {

@@ -66,6 +66,9 @@ func (w *Workspace) Seen() *Seen {
 
 // Hash is the content hash of a file of the workspace.
 func (s *Seen) Hash(name string) (string, error) {
+	if !s.ws.onDisk() {
+		return s.ws.files.Stamp(name)
+	}
 	info, err := s.stat(name)
 	if err != nil {
 		return "", err
@@ -91,7 +94,7 @@ func (s *Seen) Hash(name string) (string, error) {
 	return now.hash, nil
 }
 
-// stat is the workspace's Stat.
+// stat describes a file of the workspace, or a source outside.
 func (s *Seen) stat(name string) (fs.FileInfo, error) {
 	dir, file := path.Split(name)
 	dir = path.Clean(dir)
@@ -107,7 +110,13 @@ func (s *Seen) stat(name string) (fs.FileInfo, error) {
 			return info, nil
 		}
 	}
-	return s.ws.Stat(name)
+	if !filepath.IsLocal(filepath.FromSlash(name)) {
+		if !s.ws.sourceOutside(name) {
+			return nil, &FileError{File: name, Msg: "lies outside the workspace"}
+		}
+		return os.Stat(s.ws.Path(name))
+	}
+	return s.ws.folder.stat(name)
 }
 
 // Intact reports whether all files are as their hashes say.

@@ -3,7 +3,6 @@ package workspace
 import (
 	"errors"
 	"fmt"
-	"path"
 	"slices"
 	"sort"
 	"strings"
@@ -102,43 +101,12 @@ func (w *Workspace) LoadTokens(read func(string) ([]byte, error), extra map[stri
 
 // TokensAt reads the tokens as they were in a git revision.
 func (w *Workspace) TokensAt(rev string) (*token.Library, error) {
-	read, err := w.Revision(rev)
+	at, err := w.At(rev)
 	if err != nil {
 		return nil, err
 	}
-	then := &Workspace{Dir: w.Dir, Config: w.Config, folder: w.folder, read: map[string]string{}}
-	if data, err := read(ConfigName); err == nil {
-		if then.Config, err = ParseConfig(data, rev+":"+ConfigName); err != nil {
-			return nil, err
-		}
-	}
-	if then.Resolver() != "" {
-		return then.LoadTokens(read, nil)
-	}
-	files, err := w.FilesIn(rev)
-	if err != nil {
-		return nil, err
-	}
-	inHand := map[string][]byte{}
-	var names []string
-	for _, f := range files {
-		for _, p := range then.Config.Tokens.Files {
-			if ok, _ := path.Match(p, f); ok && inHand[f] == nil {
-				if inHand[f], err = read(f); err != nil {
-					return nil, err
-				}
-				names = append(names, f)
-			}
-		}
-	}
-	slices.Sort(names)
-	var parsed []*token.File
-	for _, f := range names {
-		parsed = append(parsed, token.Parse(inHand[f], f))
-	}
-	lib := token.Plain(token.Resolve(parsed...))
-	lib.SetRoot(then.Config.RootPx())
-	return lib, nil
+	defer at.Close()
+	return at.LoadTokens(at.ReadFile, nil)
 }
 
 // checkContexts refuses contexts in the configuration that the resolver does not have.

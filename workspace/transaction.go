@@ -61,6 +61,9 @@ func (w *Workspace) Apply(c *Change) error {
 	if c.Empty() {
 		return nil
 	}
+	if !w.onDisk() {
+		return errReadOnly
+	}
 	release, err := w.Hold(Writing)
 	if err != nil {
 		return err

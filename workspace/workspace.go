@@ -5,6 +5,7 @@ package workspace
 import (
 	"errors"
 	"fmt"
+	"io"
 	"io/fs"
 	"os"
 	"path/filepath"
@@ -19,6 +20,8 @@ type Workspace struct {
 	Recovered []Recovery // writes of earlier runs that were stopped, and what became of them
 
 	folder  *folder
+	files   Files // where its bytes come from; the folder, except in a workspace made by At or Over
+	guest   bool  // of another workspace, which owns the folder and the lock
 	options Options
 	hold    *hold // the lock this process holds; nil for none
 
@@ -38,7 +41,7 @@ func Bare(dir string) (*Workspace, error) {
 	if err != nil {
 		return nil, err
 	}
-	return &Workspace{Dir: abs, Config: Default(""), folder: f, read: map[string]string{}}, nil
+	return &Workspace{Dir: abs, Config: Default(""), folder: f, files: f, read: map[string]string{}}, nil
 }
 
 // Find opens the workspace that holds dir: the nearest folder upwards with a configuration. ok is false for none. It
@@ -95,11 +98,18 @@ func locate(dir string) (*Workspace, string, error) {
 	}
 }
 
-func (w *Workspace) readConfig(shown string) (err error) {
-	if w.Raw, err = w.folder.readFile(ConfigName, shown); err != nil {
+func (w *Workspace) readConfig(shown string) error {
+	raw, err := w.folder.readFile(ConfigName, shown)
+	if err != nil {
 		return err
 	}
-	if w.Config, err = ParseConfig(w.Raw, shown); err != nil {
+	return w.setConfig(raw, shown)
+}
+
+// setConfig reads a configuration; shown is its name for messages.
+func (w *Workspace) setConfig(raw []byte, shown string) (err error) {
+	w.Raw = raw
+	if w.Config, err = ParseConfig(raw, shown); err != nil {
 		return err
 	}
 	if w.Config.Name == "" {
@@ -110,6 +120,12 @@ func (w *Workspace) readConfig(shown string) (err error) {
 
 // Close gives back the lock and the folder.
 func (w *Workspace) Close() {
+	if c, ok := w.files.(io.Closer); ok {
+		c.Close()
+	}
+	if w.guest {
+		return
+	}
 	w.letGo()
 	w.folder.close()
 }
@@ -134,7 +150,7 @@ func (w *Workspace) ReadFile(path string) ([]byte, error) {
 		}
 		return ReadFile(w.Path(path), path)
 	}
-	data, err := w.folder.readFile(path, path)
+	data, err := w.files.Read(path)
 	if err != nil {
 		return nil, err
 	}
@@ -145,20 +161,13 @@ func (w *Workspace) ReadFile(path string) ([]byte, error) {
 	return data, nil
 }
 
-// Stat describes a file of the workspace, as os.Stat does.
-func (w *Workspace) Stat(path string) (fs.FileInfo, error) {
-	if !filepath.IsLocal(filepath.FromSlash(path)) {
-		if !w.sourceOutside(path) {
-			return nil, &FileError{File: path, Msg: "lies outside the workspace"}
-		}
-		return os.Stat(w.Path(path))
-	}
-	return w.folder.stat(path)
-}
-
 // Exists reports whether something stands at a path of the workspace.
 func (w *Workspace) Exists(path string) bool {
-	_, err := w.Stat(path)
+	if w.onDisk() {
+		_, err := w.folder.stat(path)
+		return err == nil
+	}
+	_, err := w.files.Stamp(path)
 	return err == nil
 }
 
