@@ -44,7 +44,7 @@ func (a *app) assetStates(args []string) ([]job.AssetState, error) {
 		if err != nil {
 			return nil, err
 		}
-		if list, faults, err = job.Assets(ws); err != nil {
+		if list, faults, err = job.Assets(a.ctx, ws); err != nil {
 			return nil, err
 		}
 	} else {

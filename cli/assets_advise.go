@@ -33,7 +33,11 @@ colours. Only what asks for something is listed; --all lists the rest too.`),
 			if ws != nil {
 				density = ws.Config.Assets.Density
 			}
-			return a.printAdvice(asset.Advise(r.Docs, sets, density), all)
+			docs, err := r.Docs()
+			if err != nil {
+				return err
+			}
+			return a.printAdvice(asset.Advise(docs, sets, density), all)
 		},
 	}
 	c.Flags().BoolVar(&all, "all", false, "list every painted thing")

@@ -70,7 +70,7 @@ func (a *app) exportWorkspace(f *exportFlags) error {
 	if err != nil {
 		return err
 	}
-	rep, err := job.Run(ws, job.Options{Only: "assets", DryRun: f.dry, Overwrite: f.overwrite, Progress: a.progress()})
+	rep, err := job.Run(a.ctx, ws, job.Options{Only: "assets", DryRun: f.dry, Overwrite: f.overwrite, Progress: a.progress()})
 	if err != nil {
 		return err
 	}
@@ -132,7 +132,7 @@ func (a *app) exportOnce(f *exportFlags, args []string) error {
 	if len(cuts) < fewJobs { // a bar would say nothing
 		over = a.busy("painting " + plural(len(cuts), "picture", "pictures"))
 	}
-	err = job.Told(a.progress(), "exporting", len(cuts), func(i int) (err error) {
+	err = job.Progress(a.progress(), "exporting", len(cuts), func(i int) (err error) {
 		cut := cuts[i].cut(look)
 		if f.strip {
 			var ok bool
@@ -328,7 +328,11 @@ func (a *app) cuts(args []string, f *exportFlags) ([]namedCut, *workspace.Worksp
 		if err != nil {
 			return nil, nil, err
 		}
-		cuts, err := markedCuts(r.Docs, ws)
+		docs, err := r.Docs()
+		if err != nil {
+			return nil, nil, err
+		}
+		cuts, err := markedCuts(docs, ws)
 		return cuts, ws, err
 	}
 	doc, ws, err := a.source(args[0])

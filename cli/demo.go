@@ -61,7 +61,7 @@ func (a *app) demo(shown string) error {
 	if err != nil {
 		return err
 	}
-	rep, err := job.Run(ws, job.Options{Progress: a.progress()})
+	rep, err := job.Run(a.ctx, ws, job.Options{Progress: a.progress()})
 	if err != nil {
 		return err
 	}

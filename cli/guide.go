@@ -15,7 +15,7 @@ func (a *app) only(kind string) error {
 	if err != nil {
 		return err
 	}
-	rep, err := job.Run(ws, job.Options{Only: kind, Progress: a.progress()})
+	rep, err := job.Run(a.ctx, ws, job.Options{Only: kind, Progress: a.progress()})
 	if err != nil {
 		return err
 	}

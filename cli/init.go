@@ -76,7 +76,7 @@ func (a *app) init(dir string, harvest, git bool) error {
 	}
 	var added []string
 	if harvest {
-		added, err = acceptAll(ws, change)
+		added, err = a.acceptAll(ws, change)
 	} else {
 		err = ws.Apply(change)
 	}
@@ -159,8 +159,8 @@ func (a *app) registerMerge(ws *workspace.Workspace) {
 }
 
 // acceptAll makes every proposed token, with other changes, and says which they are.
-func acceptAll(ws *workspace.Workspace, with *workspace.Change) ([]string, error) {
-	reading, err := job.Read(ws)
+func (a *app) acceptAll(ws *workspace.Workspace, with *workspace.Change) ([]string, error) {
+	reading, err := job.Read(a.ctx, ws)
 	if err != nil {
 		return nil, err
 	}

@@ -29,6 +29,7 @@ const Version = "0.1.0"
 
 // app is what every command shares.
 type app struct {
+	ctx     context.Context // ends with the command
 	in      io.Reader
 	out     io.Writer
 	err     io.Writer
@@ -60,7 +61,7 @@ func (foundError) Error() string { return "a check found something" }
 
 // Run runs the program and returns its exit status.
 func Run(args []string, in io.Reader, out, errw io.Writer) int {
-	a := &app{in: in, out: out, err: errw}
+	a := &app{ctx: context.Background(), in: in, out: out, err: errw}
 	root := a.root()
 	defer a.close()
 	root.SetArgs(args)
@@ -86,7 +87,7 @@ func Run(args []string, in io.Reader, out, errw io.Writer) int {
 // execute runs the command; a panic in it becomes an error.
 func (a *app) execute(root *cobra.Command) (err error) {
 	defer guard.Catch(&err, "")
-	return root.ExecuteContext(context.Background())
+	return root.ExecuteContext(a.ctx)
 }
 
 func (a *app) printError(err error) {

@@ -49,7 +49,7 @@ cannot be read keeps what was made of it, the others go on, and the status is 2;
 				}
 			}
 			a.mergeDriver(ws, !check)
-			rep, err := job.Run(ws, job.Options{DryRun: check, Overwrite: overwrite, Strict: strict, Progress: a.progress()})
+			rep, err := job.Run(a.ctx, ws, job.Options{DryRun: check, Overwrite: overwrite, Strict: strict, Progress: a.progress()})
 			if err != nil {
 				return err
 			}
@@ -102,7 +102,7 @@ func (a *app) statusCmd() *cobra.Command {
 				return err
 			}
 			a.mergeDriver(ws, false)
-			rep, err := job.Run(ws, job.Options{DryRun: true, Progress: a.progress()})
+			rep, err := job.Run(a.ctx, ws, job.Options{DryRun: true, Progress: a.progress()})
 			if err != nil {
 				return err
 			}

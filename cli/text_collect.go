@@ -34,12 +34,12 @@ others as they are. With a SOURCE, its texts are only listed.`),
 				return err
 			}
 			// a list wants every text, so nothing is skipped
-			got, err := job.Collect(ws, job.Options{Hidden: hidden, Tags: tags, Screens: screens, Progress: a.progress()})
+			got, err := job.Collect(a.ctx, ws, job.Options{Hidden: hidden, Tags: tags, Screens: screens, Progress: a.progress()})
 			if err != nil {
 				return err
 			}
 			if got.Unchanged && (list || a.json) {
-				r, err := job.Read(ws)
+				r, err := job.Read(a.ctx, ws)
 				if err != nil {
 					return err
 				}

@@ -204,7 +204,7 @@ worst first; the status is 1 when something overflows. With -o, pages show the o
 			if err != nil {
 				return err
 			}
-			c, err := job.Texts(ws)
+			c, err := job.Texts(a.ctx, ws)
 			if err != nil {
 				return err
 			}

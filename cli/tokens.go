@@ -80,15 +80,15 @@ func known(lib *token.Library, path string) (*token.Token, error) {
 }
 
 // reading reads the one source named, or all of the workspace.
-func (a *app) reading(args []string) (*job.Reading, *workspace.Workspace, error) {
+func (a *app) reading(args []string) (*job.Snapshot, *workspace.Workspace, error) {
 	if len(args) == 0 {
 		ws, err := a.workspaceHere()
 		if err != nil {
 			return nil, nil, err
 		}
-		r, err := job.Read(ws)
+		r, err := job.Read(a.ctx, ws)
 		if err == nil {
-			a.warnUnread(r.Report.Unread)
+			a.warnUnread(r.Unread)
 		}
 		return r, ws, err
 	}
@@ -96,21 +96,21 @@ func (a *app) reading(args []string) (*job.Reading, *workspace.Workspace, error)
 	if err != nil {
 		return nil, nil, err
 	}
-	r := &job.Reading{Docs: []*design.Document{doc}}
-	scales, have := token.Scales{Space: 4}, (*token.Set)(nil)
-	if ws != nil {
-		if r.Tokens, err = ws.ReadTokens(nil); err != nil {
-			return nil, nil, err
-		}
-		have = r.Tokens.Base
-		scales = token.Scales{Space: ws.Config.SpaceStep(), Type: ws.Config.TypeScale()}
+	r, err := job.ReadOne(ws, doc, a.inWorkspace(ws, doc))
+	return r, ws, err
+}
+
+// inWorkspace is the path of a drawing from its workspace; "" for none.
+func (a *app) inWorkspace(ws *workspace.Workspace, doc *design.Document) string {
+	if ws == nil {
+		return ""
 	}
-	names, err := a.tokenNames(ws, doc)
+	abs, err := filepath.Abs(a.path(doc.Name))
 	if err != nil {
-		return nil, nil, err
+		return ""
 	}
-	r.Harvest = token.Collect(r.Docs, have, scales, names.Held)
-	return r, ws, nil
+	shown, _ := ws.Rel(abs)
+	return shown
 }
 
 // tokenNames answers which token a value is.
@@ -118,13 +118,7 @@ type tokenNames struct{ job.Names }
 
 // tokenNames reads the tokens of a workspace, as they stand to a drawing; none has none.
 func (a *app) tokenNames(ws *workspace.Workspace, doc *design.Document) (tokenNames, error) {
-	shown := ""
-	if ws != nil {
-		if abs, err := filepath.Abs(a.path(doc.Name)); err == nil {
-			shown, _ = ws.Rel(abs)
-		}
-	}
-	n, err := job.Named(ws, doc, shown)
+	n, err := job.Named(ws, doc, a.inWorkspace(ws, doc))
 	return tokenNames{n}, err
 }
 

@@ -86,7 +86,7 @@ func (a *app) askFor(h *token.Harvest) (func(path string) bool, error) {
 }
 
 // printAccepted says exactly what was written.
-func (a *app) printAccepted(r *job.Reading, written []job.Accepted, pattern string) error {
+func (a *app) printAccepted(r *job.Snapshot, written []job.Accepted, pattern string) error {
 	if a.json {
 		return a.printJSON(map[string]any{"written": written})
 	}

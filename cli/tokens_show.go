@@ -33,7 +33,7 @@ func (a *app) tokensShowCmd() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			uses, unread, err := job.CountUses(ws, t)
+			uses, unread, err := job.CountUses(a.ctx, ws, t)
 			if err != nil {
 				return err
 			}

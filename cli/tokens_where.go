@@ -23,11 +23,11 @@ name it, as each language writes it.`),
 			if err != nil {
 				return err
 			}
-			r, err := job.Read(ws)
+			r, err := job.Read(a.ctx, ws)
 			if err != nil {
 				return err
 			}
-			a.warnUnread(r.Report.Unread)
+			a.warnUnread(r.Unread)
 			t, err := known(r.Tokens, args[0])
 			if err != nil {
 				return err
@@ -71,7 +71,7 @@ func codeJSON(uses []job.CodeUse) []codeUseJSON {
 	return out
 }
 
-func (a *app) printWhere(r *job.Reading, t *token.Token, code []job.CodeUse, looked bool) error {
+func (a *app) printWhere(r *job.Snapshot, t *token.Token, code []job.CodeUse, looked bool) error {
 	uses, end := r.Harvest.Uses(r.Tokens.Base, t), r.Tokens.Base.Resolve(t).Path
 	users := []string{}
 	for _, u := range r.Tokens.Base.Users()[t.Path] {

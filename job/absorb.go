@@ -52,8 +52,7 @@ func Absorb(ws *workspace.Workspace, file string, o AbsorbOptions) (*Absorbed, e
 	if err != nil {
 		return nil, err
 	}
-	r := &run{ws: ws}
-	in, err := r.comparison(out, lang, file, data, lock, edit.Library)
+	in, err := comparison(ws, out, lang, file, data, lock, edit.Library)
 	if err != nil {
 		return nil, err
 	}
@@ -136,8 +135,8 @@ func outputOf(ws *workspace.Workspace, file string) (workspace.Output, absorb.La
 }
 
 // comparison reads what an output said when it was written, what the file says, and what it would say now.
-func (r *run) comparison(o workspace.Output, lang absorb.Language, file string, data []byte, lock *workspace.Lock, lib *token.Library) (*absorb.Input, error) {
-	options, err := r.ws.EmitOptions(o, r.ws.Reader(nil))
+func comparison(ws *workspace.Workspace, o workspace.Output, lang absorb.Language, file string, data []byte, lock *workspace.Lock, lib *token.Library) (*absorb.Input, error) {
+	options, err := ws.EmitOptions(o, ws.ReadFile)
 	if err != nil {
 		return nil, err
 	}
@@ -146,7 +145,7 @@ func (r *run) comparison(o workspace.Output, lang absorb.Language, file string, 
 		return nil, err
 	}
 	say := func(lib *token.Library) ([]absorb.Declaration, error) {
-		files, _, err := r.output(o, lib)
+		files, _, err := output(ws, o, lib)
 		if err != nil {
 			return nil, err
 		}

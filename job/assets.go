@@ -1,6 +1,7 @@
 package job
 
 import (
+	"context"
 	"encoding/json"
 	"fmt"
 	"maps"
@@ -16,56 +17,223 @@ import (
 // ManifestName is the list of all exported files, in the folder of assets.
 const ManifestName = "assets.json"
 
-func (r *run) assetPath(p string) string { return path.Join(r.ws.Config.Assets.To, p) }
+func assetPath(ws *workspace.Workspace, p string) string { return path.Join(ws.Config.Assets.To, p) }
 
 // assetsFrom is a hash of what all exported files depend on beside the drawings.
-func (r *run) assetsFrom() (string, error) {
-	fonts := map[string]string{}
-	files, err := r.ws.FontFiles()
-	if err != nil {
-		return "", err
-	}
-	for _, f := range files {
-		fonts[f] = r.hashes[f]
-	}
-	cfg := &r.ws.Config
-	data, err := json.Marshal([]any{Program, cfg.Name, cfg.Root, cfg.Assets, cfg.Marks, fonts})
-	return workspace.Hash(data), err
+func (in *inputs) assetsFrom() (string, error) {
+	cfg := &in.ws.Config
+	return digestOf(Program, cfg.Name, cfg.Root, cfg.Assets, cfg.Marks, in.fontHashes())
 }
 
-// readManifest reads what was exported last, unless it was made in another way.
-func (r *run) readManifest() error {
-	from, err := r.assetsFrom()
-	if err != nil {
-		return err
+// exports are the assets of a workspace: as they were exported last, and as they are now.
+type exports struct {
+	s        *Snapshot
+	a        *artefacts
+	sets     []asset.Set
+	manifest *asset.Manifest // of the assets as they will lie on disk
+	before   *asset.Manifest // as they lay there; empty where they were made in another way
+	files    map[string]bool // paths of the manifest that lay there
+	pictures []*asset.Asset  // those of drawings that had to be read
+	warnings []string
+}
+
+// lastExports reads what was exported last.
+func (s *Snapshot) lastExports(a *artefacts) (*exports, error) {
+	x := &exports{s: s, a: a, manifest: &asset.Manifest{Inputs: map[string]string{}}}
+	var err error
+	if x.manifest.From, err = s.in.assetsFrom(); err != nil {
+		return nil, err
 	}
-	r.manifest = &asset.Manifest{From: from, Inputs: map[string]string{}}
-	data, err := r.ws.ReadFile(r.assetPath(ManifestName))
+	if x.sets, err = s.ws.Config.AssetSets(); err != nil {
+		return nil, err
+	}
+	data, err := s.ws.ReadFile(assetPath(s.ws, ManifestName))
 	if err != nil {
 		data = nil // nothing was exported
 	}
-	if r.before, err = asset.ReadManifest(data); err != nil {
-		r.before = &asset.Manifest{} // made anew; an edit by hand is told when it comes to writing
+	if x.before, err = asset.ReadManifest(data); err != nil {
+		x.before = &asset.Manifest{} // made anew; an edit by hand is reported when it comes to writing
 	}
-	r.exported = map[string]bool{r.assetPath(ManifestName): true}
-	for _, f := range append(r.before.Files(), r.before.Shared...) {
-		r.exported[r.assetPath(f.Path)] = true
+	x.files = map[string]bool{assetPath(s.ws, ManifestName): true}
+	for _, f := range append(x.before.Files(), x.before.Shared...) {
+		x.files[assetPath(s.ws, f.Path)] = true
 	}
-	if r.before.From != r.manifest.From {
-		r.before = &asset.Manifest{}
+	if x.before.From != x.manifest.From {
+		x.before = &asset.Manifest{}
 	}
-	return nil
+	return x, nil
 }
 
-// lockedAs is what the lock knows of files, by path.
-func (r *run) lockedAs(files []asset.Record) map[string]string {
-	out := map[string]string{}
-	for _, f := range files {
-		p := r.assetPath(f.Path)
-		out[p] = r.lock.Outputs[p]
+// intact reports whether the files of an entry lie there as they were written.
+func (x *exports) intact(e *asset.Entry) bool {
+	files := map[string]string{}
+	for _, f := range e.Files {
+		p := assetPath(x.s.ws, f.Path)
+		files[p] = x.s.lock.Outputs[p]
+	}
+	return x.s.in.disk.Intact(files)
+}
+
+// changed lists the drawings whose assets may have changed.
+func (x *exports) changed() []*drawing {
+	entries, broken := map[string]int{}, map[string]bool{}
+	for i := range x.before.Assets {
+		e := &x.before.Assets[i]
+		entries[e.Source]++
+		broken[e.Source] = broken[e.Source] || !x.intact(e)
+	}
+	var out []*drawing
+	for _, d := range x.s.drawings {
+		same := !broken[d.name] && d.record.Assets == entries[d.name] && (d.record.Assets == 0 || x.before.Inputs[d.name] == x.s.in.hashOf(d.name))
+		for p, h := range d.record.Links {
+			same = same && (d.record.Assets == 0 || x.before.Inputs[p] == h)
+		}
+		if !same {
+			out = append(out, d)
+		}
 	}
 	return out
 }
+
+// makeAssets exports the marked elements, side by side. Those that would come out as they lie there are left alone.
+func (s *Snapshot) makeAssets(a *artefacts, o Options) (*exports, error) {
+	x, err := s.lastExports(a)
+	if err != nil {
+		return nil, err
+	}
+	of := x.changed()
+	untouched := x.untouched(of)
+	names, err := x.collect(of, untouched)
+	if err != nil {
+		return nil, err
+	}
+	if len(of) < len(s.drawings) && x.renamed(untouched, names) { // somebody else has a name now: once more, with all
+		x.before = &asset.Manifest{}
+		untouched = x.untouched(s.drawings)
+		if names, err = x.collect(s.drawings, untouched); err != nil {
+			return nil, err
+		}
+	}
+	if err := x.export(names, o); err != nil {
+		return nil, err
+	}
+	x.manifest.Assets = append(x.manifest.Assets, untouched...)
+	return x, x.finish()
+}
+
+// untouched are the entries of sources that are not looked at: nothing about them changed, or they cannot be read.
+func (x *exports) untouched(looked []*drawing) []asset.Entry {
+	again := map[string]bool{}
+	for _, d := range looked {
+		again[d.name] = true
+	}
+	var out []asset.Entry
+	for _, e := range x.before.Assets {
+		if x.s.unread[e.Source] || !again[e.Source] && slices.Contains(x.s.in.sources, e.Source) {
+			out = append(out, e)
+		}
+	}
+	return out
+}
+
+// collect finds the assets of drawings, and the names that fit every set.
+func (x *exports) collect(of []*drawing, untouched []asset.Entry) (map[string]asset.Names, error) {
+	docs, err := docsOf(of)
+	if err != nil {
+		return nil, err
+	}
+	var changed []string
+	x.pictures, x.warnings = asset.Collect(docs, x.sets)
+	names, changed := fitNames(x.sets, x.pictures, untouched)
+	x.warnings = append(x.warnings, changed...)
+	return names, nil
+}
+
+// renamed reports whether an asset that is not looked at has to have another name, or shares it with one that is.
+func (x *exports) renamed(untouched []asset.Entry, names map[string]asset.Names) bool {
+	taken := map[string]bool{}
+	for _, a := range x.pictures {
+		taken[strings.ToLower(a.Name)] = true
+	}
+	return slices.ContainsFunc(untouched, func(e asset.Entry) bool {
+		return taken[strings.ToLower(e.Name)] || !maps.Equal(e.Names, namesOf(names, e.Name))
+	})
+}
+
+// export makes the files of the assets found, and their entries.
+func (x *exports) export(names map[string]asset.Names, o Options) error {
+	look := asset.Look{Density: x.s.ws.Config.Assets.Density}
+	entries := make([]asset.Entry, len(x.pictures))
+	made := make([]*asset.Made, len(x.pictures))
+	err := Progress(o.Progress, "exporting", len(x.pictures), func(i int) (err error) {
+		a := x.pictures[i]
+		entries[i] = entryOf(a, look, namesOf(names, a.Name))
+		old := x.before.Entry(a.Name)
+		if old != nil && old.From == entries[i].From && maps.Equal(old.Names, entries[i].Names) && x.intact(old) {
+			entries[i].Bitmap, entries[i].Notes, entries[i].Files = old.Bitmap, old.Notes, old.Files
+		} else if made[i], err = asset.Make(a, x.sets, names, look); err != nil {
+			return &workspace.FileError{File: a.Source, Position: a.Element.Position, Msg: err.Error()}
+		}
+		return nil
+	})
+	if err != nil {
+		return err
+	}
+	for i := range entries {
+		if made[i] == nil {
+			continue
+		}
+		entries[i].Bitmap, entries[i].Notes = made[i].Bitmap, made[i].Notes
+		for k := range made[i].Files {
+			record, err := x.put(&made[i].Files[k], entries[i].Name)
+			if err != nil {
+				return err
+			}
+			entries[i].Files = append(entries[i].Files, record)
+		}
+	}
+	x.manifest.Assets = entries
+	return nil
+}
+
+// finish adds what is about all assets, and the manifest.
+func (x *exports) finish() error {
+	ws := x.s.ws
+	slices.SortFunc(x.manifest.Assets, func(a, b asset.Entry) int { return strings.Compare(a.Name, b.Name) })
+	for _, f := range asset.Share(x.sets, ws.Config.Name, x.manifest.Files()) {
+		record, err := x.put(&f, "")
+		if err != nil {
+			return err
+		}
+		x.manifest.Shared = append(x.manifest.Shared, record)
+	}
+	for _, e := range x.manifest.Assets {
+		x.warnings = append(x.warnings, e.Notes...)
+		for _, f := range e.Files {
+			if p := assetPath(ws, f.Path); x.a.data(p) == nil {
+				x.a.kept[p] = x.s.lock.Outputs[p]
+			}
+		}
+	}
+	for _, p := range x.s.in.sources {
+		if x.manifest.Inputs[p] = x.s.in.hashOf(p); x.s.unread[p] {
+			x.manifest.Inputs[p] = "" // it is looked at again
+		}
+	}
+	maps.Copy(x.manifest.Inputs, linked(x.s.drawings))
+	data, err := x.manifest.JSON()
+	if err != nil {
+		return err
+	}
+	return x.a.put(workspace.Generated, "the assets", assetPath(ws, ManifestName), data)
+}
+
+func (x *exports) put(f *asset.File, name string) (asset.Record, error) {
+	return asset.RecordOf(f, name), x.a.put(workspace.Generated, "the assets", assetPath(x.s.ws, f.Path), f.Data)
+}
+
+// count counts the files of the assets.
+func (x *exports) count() int { return len(x.manifest.Files()) + len(x.manifest.Shared) }
 
 // assetCacheFile keeps what the assets were last made from: enough to see that nothing has changed.
 const assetCacheFile = "assets.json"
@@ -78,210 +246,37 @@ type assetCache struct {
 	Notes         []string
 }
 
-// sourcesSeen is a hash of all drawings.
-func (r *run) sourcesSeen() string {
-	var b strings.Builder
-	for _, p := range r.sources {
-		b.WriteString(p + "\x00" + r.hashes[p] + "\x00")
-	}
-	return workspace.Hash([]byte(b.String()))
-}
-
-// assetsUnchanged reports whether the assets are as the drawings want them.
-func (r *run) assetsUnchanged() bool {
+// assetsUnchanged reports whether the assets are as the drawings have them, and counts them.
+func (in *inputs) assetsUnchanged(l *workspace.Lock, s *Summary) bool {
 	var c assetCache
-	data, ok := r.ws.Cached(assetCacheFile)
-	if !ok || json.Unmarshal(data, &c) != nil || c.Sources != r.sourcesSeen() || c.Manifest == "" || c.Manifest != r.lock.Outputs[r.assetPath(ManifestName)] {
+	data, ok := in.ws.Cached(assetCacheFile)
+	if !ok || json.Unmarshal(data, &c) != nil || c.Sources != in.ofDrawings() || c.Manifest == "" || c.Manifest != l.Outputs[assetPath(in.ws, ManifestName)] {
 		return false
 	}
-	from, err := r.assetsFrom()
-	if err != nil || from != c.From || !r.disk.Intact(c.Linked) || !r.disk.Intact(r.lock.Outputs) {
+	from, err := in.assetsFrom()
+	if err != nil || from != c.From || !in.disk.Intact(c.Linked) || !in.disk.Intact(l.Outputs) {
 		return false
 	}
-	s := &r.report.Summary
-	s.Sources, s.Assets, s.AssetFiles, s.Warnings = len(r.sources), c.Assets, c.Files, c.Notes
+	s.Sources, s.Assets, s.AssetFiles, s.Warnings = len(in.sources), c.Assets, c.Files, c.Notes
 	return true
 }
 
-// rememberAssets keeps what the assets that lie on disk now were made from.
-func (r *run) rememberAssets() error {
-	if r.o.DryRun || r.manifest == nil || len(r.unread) > 0 {
+// remember keeps what the assets that lie on disk now were made from.
+func (x *exports) remember() error {
+	if len(x.s.unread) > 0 {
 		return nil
 	}
-	c := assetCache{From: r.manifest.From, Sources: r.sourcesSeen(), Linked: r.links, Manifest: workspace.Hash(r.outputs[r.assetPath(ManifestName)]),
-		Assets: r.report.Summary.Assets, Files: r.report.Summary.AssetFiles}
-	for _, e := range r.manifest.Assets {
+	ws := x.s.ws
+	c := assetCache{From: x.manifest.From, Sources: x.s.in.ofDrawings(), Linked: linked(x.s.drawings), Manifest: workspace.Hash(x.a.data(assetPath(ws, ManifestName))),
+		Assets: len(x.manifest.Assets), Files: x.count()}
+	for _, e := range x.manifest.Assets {
 		c.Notes = append(c.Notes, e.Notes...)
 	}
 	data, err := json.Marshal(c)
 	if err == nil {
-		r.ws.Cache(assetCacheFile, data)
+		ws.Cache(assetCacheFile, data)
 	}
 	return err
-}
-
-// readChanged reads the drawings whose assets may have changed: all, unless what was exported last holds for others.
-func (r *run) readChanged() error {
-	linked := map[string]string{}
-	for p, h := range r.before.Inputs {
-		if _, source := r.hashes[p]; !source {
-			linked[p] = h
-		}
-	}
-	whole := r.sources
-	if len(r.before.Inputs) > 0 && r.disk.Intact(linked) {
-		stale := map[string]bool{}
-		for _, p := range r.sources {
-			stale[p] = r.before.Inputs[p] != r.hashes[p]
-		}
-		for _, e := range r.before.Assets {
-			stale[e.Source] = stale[e.Source] || !r.disk.Intact(r.lockedAs(e.Files))
-		}
-		r.stale, r.sources = stale, nil
-		for _, p := range whole {
-			if stale[p] {
-				r.sources = append(r.sources, p)
-			}
-		}
-	}
-	keep := maps.Clone(r.hashes)
-	for _, p := range whole { // those that need not be read
-		if r.stale != nil && !r.stale[p] {
-			delete(r.hashes, p)
-		}
-	}
-	err := r.load()
-	if err == nil {
-		err = r.read()
-	}
-	maps.Copy(r.hashes, keep)
-	r.sources = whole
-	if r.stale != nil {
-		r.links = joinedLinks(r.links, linked)
-	}
-	return err
-}
-
-func joinedLinks(a, b map[string]string) map[string]string {
-	if a == nil {
-		return b
-	}
-	maps.Copy(a, b)
-	return a
-}
-
-// assets exports the marked elements, side by side. Those that would come out as they lie there are left alone.
-func (r *run) assets() error {
-	if r.manifest == nil {
-		if err := r.readManifest(); err != nil {
-			return err
-		}
-	}
-	sets, err := r.ws.Config.AssetSets()
-	if err != nil {
-		return err
-	}
-	var faults []string
-	r.pictures, faults = asset.Collect(r.docs, sets)
-	s := &r.report.Summary
-	s.Warnings = append(s.Warnings, faults...)
-	untouched := r.untouched()
-	names, changed := fitNames(sets, r.pictures, untouched)
-	s.Warnings = append(s.Warnings, changed...)
-	for _, e := range untouched {
-		if !maps.Equal(e.Names, namesOf(names, e.Name)) { // somebody else has its name now: once more, with all
-			r.stale, r.docs, r.before, r.report.Summary = nil, nil, &asset.Manifest{}, Summary{}
-			if err := r.load(); err != nil {
-				return err
-			}
-			if err := r.read(); err != nil {
-				return err
-			}
-			return r.assets()
-		}
-	}
-	look := asset.Look{Density: r.ws.Config.Assets.Density}
-	entries := make([]asset.Entry, len(r.pictures))
-	made := make([]*asset.Made, len(r.pictures))
-	err = Told(r.o.Progress, "exporting", len(r.pictures), func(i int) (err error) {
-		a := r.pictures[i]
-		entries[i] = entryOf(a, look, namesOf(names, a.Name))
-		old := r.before.Entry(a.Name)
-		if old != nil && old.From == entries[i].From && maps.Equal(old.Names, entries[i].Names) && r.disk.Intact(r.lockedAs(old.Files)) {
-			entries[i].Bitmap, entries[i].Notes, entries[i].Files = old.Bitmap, old.Notes, old.Files
-		} else if made[i], err = asset.Make(a, sets, names, look); err != nil {
-			return &workspace.FileError{File: a.Source, Position: a.Element.Position, Msg: err.Error()}
-		}
-		return nil
-	})
-	if err != nil {
-		return err
-	}
-	for i := range entries {
-		if made[i] != nil {
-			entries[i].Bitmap, entries[i].Notes = made[i].Bitmap, made[i].Notes
-			for k := range made[i].Files {
-				record, err := r.putAsset(&made[i].Files[k], entries[i].Name)
-				if err != nil {
-					return err
-				}
-				entries[i].Files = append(entries[i].Files, record)
-			}
-		}
-	}
-	r.manifest.Assets = append(entries, untouched...)
-	return r.finishAssets(sets)
-}
-
-// untouched are the entries of sources that were not read, because nothing about them changed.
-func (r *run) untouched() []asset.Entry {
-	var out []asset.Entry
-	for _, e := range r.before.Assets {
-		if r.unread[e.Source] || r.stale != nil && !r.stale[e.Source] && slices.Contains(r.sources, e.Source) {
-			out = append(out, e)
-		}
-	}
-	return out
-}
-
-// finishAssets adds what is about all assets, and the manifest.
-func (r *run) finishAssets(sets []asset.Set) error {
-	s := &r.report.Summary
-	slices.SortFunc(r.manifest.Assets, func(a, b asset.Entry) int { return strings.Compare(a.Name, b.Name) })
-	for _, f := range asset.Share(sets, r.ws.Config.Name, r.manifest.Files()) {
-		record, err := r.putAsset(&f, "")
-		if err != nil {
-			return err
-		}
-		r.manifest.Shared = append(r.manifest.Shared, record)
-	}
-	for _, e := range r.manifest.Assets {
-		s.Warnings = append(s.Warnings, e.Notes...)
-		for _, f := range e.Files {
-			if p := r.assetPath(f.Path); r.outputs[p] == nil {
-				r.kept[p] = r.lock.Outputs[p]
-			}
-		}
-	}
-	for _, p := range r.sources {
-		if r.manifest.Inputs[p] = r.hashes[p]; r.unread[p] {
-			r.manifest.Inputs[p] = "" // it is looked at again
-		}
-	}
-	maps.Copy(r.manifest.Inputs, r.links)
-	data, err := r.manifest.JSON()
-	if err != nil {
-		return err
-	}
-	if err := r.put(workspace.Generated, "the assets", r.assetPath(ManifestName), data); err != nil {
-		return err
-	}
-	s.Assets, s.AssetFiles = len(r.manifest.Assets), len(r.manifest.Files())+len(r.manifest.Shared)
-	return nil
-}
-
-func (r *run) putAsset(f *asset.File, name string) (asset.Record, error) {
-	return asset.RecordOf(f, name), r.put(workspace.Generated, "the assets", r.assetPath(f.Path), f.Data)
 }
 
 // fitNames makes the names of all assets fit for every set.
@@ -345,52 +340,74 @@ type AssetState struct {
 
 // Assets are the assets of a workspace: those that are drawn, and those whose files are still there. Nothing is
 // written.
-func Assets(ws *workspace.Workspace) (list []AssetState, faults []string, err error) {
-	r := newRun(ws, Options{DryRun: true})
-	for _, stage := range []func() error{r.inputs, r.load, r.wholeLock, r.read, r.readManifest} {
-		if err := stage(); err != nil {
-			return nil, nil, err
-		}
-	}
-	sets, err := ws.Config.AssetSets()
+func Assets(ctx context.Context, ws *workspace.Workspace) (list []AssetState, faults []string, err error) {
+	in, err := findInputs(ws)
 	if err != nil {
 		return nil, nil, err
 	}
-	found, faults := asset.Collect(r.docs, sets)
-	names, changed := fitNames(sets, found, nil)
+	lock, err := ws.ReadLock()
+	if err != nil {
+		return nil, nil, err
+	}
+	s := &Snapshot{ws: ws, in: in, lock: lock}
+	s.followMoves()
+	if err := s.readDrawings(ctx, in.sources, Options{}); err != nil {
+		return nil, nil, err
+	}
+	x, err := s.lastExports(newArtefacts())
+	if err != nil {
+		return nil, nil, err
+	}
+	var marked []*drawing
+	for _, d := range s.drawings {
+		if d.record.Assets > 0 {
+			marked = append(marked, d)
+		}
+	}
+	names, err := x.collect(marked, nil)
+	if err != nil {
+		return nil, nil, err
+	}
 	look := asset.Look{Density: ws.Config.Assets.Density}
 	drawn := map[string]bool{}
-	for _, a := range found {
+	for _, a := range x.pictures {
 		drawn[a.Name] = true
-		s := StateOf(a, sets, look.Density)
-		s.Entry = entryOf(a, look, namesOf(names, a.Name))
-		old := r.before.Entry(a.Name)
-		switch {
-		case old == nil:
-			s.State = "new"
-		case old.From != s.From || !maps.Equal(old.Names, s.Names) || !r.disk.Intact(r.lockedAs(old.Files)):
-			s.State = "changed"
-		default:
-			s.State = "same"
-		}
-		if old != nil {
-			s.Files, s.Notes, s.Bitmap = old.Files, old.Notes, old.Bitmap
-		}
-		for _, f := range s.Files {
-			s.Bytes += f.Bytes
-		}
-		list = append(list, s)
+		st := StateOf(a, x.sets, look.Density)
+		st.Entry = entryOf(a, look, namesOf(names, a.Name))
+		x.compare(&st)
+		list = append(list, st)
 	}
-	for _, e := range r.before.Assets {
+	for _, e := range x.before.Assets {
 		if !drawn[e.Name] {
-			s := AssetState{Entry: e, State: "gone"}
-			for _, f := range e.Files {
-				s.Bytes += f.Bytes
-			}
-			list = append(list, s)
+			st := AssetState{Entry: e, State: "gone"}
+			st.weigh()
+			list = append(list, st)
 		}
 	}
-	return list, append(faults, changed...), nil
+	return list, x.warnings, nil
+}
+
+// compare says how an asset stands to its files.
+func (x *exports) compare(s *AssetState) {
+	old := x.before.Entry(s.Name)
+	switch {
+	case old == nil:
+		s.State = "new"
+		return
+	case old.From != s.From || !maps.Equal(old.Names, s.Names) || !x.intact(old):
+		s.State = "changed"
+	default:
+		s.State = "same"
+	}
+	s.Files, s.Notes, s.Bitmap = old.Files, old.Notes, old.Bitmap
+	s.weigh()
+}
+
+// weigh adds up the bytes of the files.
+func (s *AssetState) weigh() {
+	for _, f := range s.Files {
+		s.Bytes += f.Bytes
+	}
 }
 
 // StateOf describes an asset for which no files are known.

@@ -196,7 +196,7 @@ func TestAbsorbKeepsTrackOfWhatWasTaken(t *testing.T) {
 	if err != nil || strings.Join(edited, " ") != "dist/tokens.css dist/tokens.json" {
 		t.Fatal(edited, err)
 	}
-	if _, err := Run(ws, Options{}); err == nil || !strings.Contains(err.Error(), "edited by hand") {
+	if _, err := Run(t.Context(), ws, Options{}); err == nil || !strings.Contains(err.Error(), "edited by hand") {
 		t.Fatalf("%v", err)
 	}
 	for _, f := range edited {
@@ -214,7 +214,7 @@ func TestAbsorbKeepsTrackOfWhatWasTaken(t *testing.T) {
 		t.Errorf("%s", now)
 	}
 	rewrite("dist/tokens.css", "--space-m: 20px;", "--space-m: 21px;")
-	if _, err := Run(ws, Options{}); err == nil {
+	if _, err := Run(t.Context(), ws, Options{}); err == nil {
 		t.Error("the next edit is written over")
 	}
 }
@@ -310,7 +310,7 @@ func TestRenameReachesAllThatNamesTokens(t *testing.T) {
 	// a colour that changes now is a change of the token under its new name
 	put(t, dir, "a.svg", strings.ReplaceAll(content(t, ws, "a.svg"), "#0b6e8f", "#0c7090"))
 	put(t, dir, "a.svg", strings.ReplaceAll(content(t, ws, "a.svg"), "var(--color-water-deep)", "#0c7090"))
-	r, err := Read(open(t, dir))
+	r, err := Read(t.Context(), open(t, dir))
 	if err != nil {
 		t.Fatal(err)
 	}

@@ -1,10 +1,8 @@
 package job
 
 import (
-	"strconv"
-	"strings"
-
 	"archetyp/core/design"
+	"archetyp/core/match"
 	"archetyp/core/token"
 	"archetyp/core/token/emit"
 	"archetyp/workspace"
@@ -44,8 +42,7 @@ func newHolder(lock *workspace.Lock, set *token.Set) *holder {
 			if text, ok := behind[u]; ok {
 				shown = text
 			}
-			source, index, ok := strings.Cut(u, "#")
-			if i, err := strconv.Atoi(index); ok && err == nil && shown != drawn {
+			if source, i, ok := splitUse(u); ok && shown != drawn {
 				h.bySource[source] = append(h.bySource[source], holding{i, emit.Holding{Path: path, Shown: shown}})
 			}
 		}
@@ -67,7 +64,7 @@ func (h *holder) of(source string, doc *design.Document, then map[int]*design.El
 // then finds the elements that the lock remembers of a source in what was read now, by their place in the lock. same
 // says that the file is the same as then.
 func then(lock *workspace.Lock, source string, same bool, doc *design.Document) map[int]*design.Element {
-	old, all := lock.Elements[source], doc.All()
+	old, all := lock.Elements[source].List(), doc.All()
 	out := make(map[int]*design.Element, len(old))
 	if same && len(old) == len(all) { // the same file has the same elements
 		for i, e := range all {
@@ -76,7 +73,11 @@ func then(lock *workspace.Lock, source string, same bool, doc *design.Document) 
 		return out
 	}
 	if len(old) > 0 {
-		for _, p := range matched(old, all) {
+		now := make([]match.Identity, len(all))
+		for i, e := range all {
+			now[i] = match.Of(e)
+		}
+		for _, p := range matched(old, now) {
 			out[p.Old] = all[p.New]
 		}
 	}
@@ -98,10 +99,11 @@ type Apart struct {
 // aparts lists where drawings and tokens are apart, those behind first.
 func aparts(h *token.Harvest, set *token.Set) []Apart {
 	var behind, ahead []Apart
+	type pair struct{ source, token string }
 	for _, f := range h.Found {
-		at := map[string]int{} // source and token → place in the list
+		at := map[pair]int{} // place in the list
 		put := func(list *[]Apart, u token.Use, path string, a Apart) {
-			key := u.Source + "\x00" + path
+			key := pair{u.Source, path}
 			i, ok := at[key]
 			if !ok {
 				i = len(*list)

@@ -3,16 +3,13 @@
 package job
 
 import (
+	"context"
 	"encoding/json"
+	"errors"
 	"fmt"
-	"path"
+	"slices"
 	"sort"
-	"strings"
 
-	"archetyp/core/asset"
-	"archetyp/core/design"
-	"archetyp/core/font"
-	"archetyp/core/text"
 	"archetyp/core/token"
 	"archetyp/workspace"
 )
@@ -63,35 +60,172 @@ type Report struct {
 }
 
 // Run does the job.
-func Run(ws *workspace.Workspace, o Options) (*Report, error) {
+func Run(ctx context.Context, ws *workspace.Workspace, o Options) (*Report, error) {
 	release, err := ws.Hold(o.how())
 	if err != nil {
 		return nil, err
 	}
 	defer release()
-	r := newRun(ws, o)
-	if err := r.inputs(); err != nil {
+	in, err := findInputs(ws)
+	if err != nil {
 		return nil, err
 	}
-	defer r.disk.Save()
-	r.report.Unmerged = ws.Unmerged()
-	if o.Only == "" && r.unchanged() {
-		r.report.UpToDate = true
-		return r.report, json.Unmarshal(r.lock.Summary, &r.report.Summary)
+	defer in.disk.Save()
+	head, err := ws.ReadLockHead()
+	if err != nil {
+		return nil, err
 	}
-	stages := []func() error{r.wholeLock, r.load, r.read, r.tokens, r.texts, r.textOutputs, r.emit, r.assets, r.guide, r.newLock, r.finish, r.rememberAssets}
+	report := &Report{Unmerged: ws.Unmerged()}
+	switch {
+	case o.Only == "" && in.same(head) && in.disk.Intact(head.Outputs):
+		report.UpToDate = true
+		return report, json.Unmarshal(head.Summary, &report.Summary)
+	case o.Only == "assets" && in.assetsUnchanged(head, &report.Summary):
+		report.UpToDate = true
+		return report, nil
+	}
+	lock, err := ws.ReadLock()
+	if err != nil {
+		return nil, err
+	}
 	if o.Only == "assets" {
-		if r.report.UpToDate = r.assetsUnchanged(); r.report.UpToDate {
-			return r.report, nil
-		}
-		stages = []func() error{r.wholeLock, r.readManifest, r.readChanged, r.assets, r.finish, r.rememberAssets}
+		return report, runAssets(ctx, in, lock, o, report)
 	}
-	for _, stage := range stages {
-		if err := stage(); err != nil {
-			return nil, err
-		}
+	s, err := read(ctx, in, lock, o)
+	if err != nil {
+		return nil, err
 	}
-	return r.report, nil
+	return report, s.run(o, report)
+}
+
+// run makes everything of a snapshot, and writes it.
+func (s *Snapshot) run(o Options, report *Report) error {
+	s.summarise(report)
+	a := newArtefacts()
+	if err := s.makeTexts(a); err != nil {
+		return err
+	}
+	warnings, err := s.makeTextOutputs(a)
+	if err != nil {
+		return err
+	}
+	more, err := s.makeOutputs(a)
+	if err != nil {
+		return err
+	}
+	x, err := s.makeAssets(a, o)
+	if err != nil {
+		return err
+	}
+	pages, saveGuide, err := s.makeGuide(a, x, o)
+	if err != nil {
+		return err
+	}
+	sum := &report.Summary
+	sum.Warnings = slices.Concat(sum.Warnings, warnings, more, x.warnings)
+	sum.Assets, sum.AssetFiles, sum.GuidePages = len(x.manifest.Assets), x.count(), pages
+	if o.Only != "" {
+		err = s.narrow(a, oursOnly(s.ws, o.Only, a, x))
+	} else if !o.DryRun {
+		err = s.putLock(a, sum)
+	}
+	if err != nil {
+		return err
+	}
+	if err := s.commit(a, o, report); err != nil || o.DryRun {
+		return err
+	}
+	s.forgetRecords()
+	return errors.Join(saveGuide(), x.remember())
+}
+
+// putLock makes the lock of a whole run.
+func (s *Snapshot) putLock(a *artefacts, sum *Summary) error {
+	sort.Strings(sum.Warnings)
+	lock, err := s.lockOf(a, sum)
+	if err != nil {
+		return err
+	}
+	data, err := lock.JSON()
+	if err != nil {
+		return err
+	}
+	return a.put(workspace.Memory, "the lock", workspace.LockName, data)
+}
+
+// runAssets exports the assets alone.
+func runAssets(ctx context.Context, in *inputs, lock *workspace.Lock, o Options, report *Report) error {
+	s := &Snapshot{ws: in.ws, in: in, lock: lock}
+	s.followMoves()
+	if err := s.readDrawings(ctx, in.sources, o); err != nil {
+		return err
+	}
+	s.summariseDrawings(report)
+	a := newArtefacts()
+	x, err := s.makeAssets(a, o)
+	if err != nil {
+		return err
+	}
+	sum := &report.Summary
+	sum.Warnings = append(sum.Warnings, x.warnings...)
+	sum.Assets, sum.AssetFiles = len(x.manifest.Assets), x.count()
+	if err := s.narrow(a, oursOnly(s.ws, o.Only, a, x)); err != nil {
+		return err
+	}
+	if err := s.commit(a, o, report); err != nil || o.DryRun {
+		return err
+	}
+	return x.remember()
+}
+
+// summariseDrawings counts what was read, and compares it with what the lock remembers.
+func (s *Snapshot) summariseDrawings(r *Report) {
+	sum := &r.Summary
+	sum.Sources, sum.Fonts = len(s.drawings), len(s.in.fonts)
+	for _, d := range s.drawings {
+		sum.Screens += len(d.record.Screens)
+		sum.Elements += d.record.count()
+	}
+	sum.Warnings = append(sum.Warnings, s.warnings()...)
+	r.Changes = append(r.Changes, s.changes()...)
+	r.Unread = s.Unread
+}
+
+// summarise counts what a snapshot holds, and lists what deserves a look.
+func (s *Snapshot) summarise(r *Report) {
+	s.summariseDrawings(r)
+	sum := &r.Summary
+	for _, w := range s.Tokens.Warnings() {
+		sum.Warnings = append(sum.Warnings, w.Error())
+	}
+	set := s.Tokens.Base
+	sum.Apart = aparts(s.Harvest, set)
+	sum.Tokens, sum.Proposals = len(set.Tokens), s.Harvest.Proposals()
+	for _, f := range s.Harvest.Found {
+		if !f.Notable() {
+			continue
+		}
+		msg := f.Text + " is almost " + f.Near
+		if f.Off != "" {
+			msg = fmt.Sprintf("%s is off the scale, nearest is %s", f.Text, f.Off)
+		}
+		sum.Look = append(sum.Look, fmt.Sprintf("%s (%s)", msg, where(f.Uses)))
+	}
+	used := s.Texts.Catalogue.Used()
+	sum.Texts = len(used)
+	for _, e := range used {
+		sum.Folded += len(e.Places) - 1 // repeats under one key
+	}
+}
+
+// where words the uses of a value: the first, and how many more.
+func where(uses []token.Use) string {
+	u := uses[0]
+	s := u.Screen + ": " + u.Element
+	if n := len(uses) - 1; n > 0 {
+		s += fmt.Sprintf(" and %d more", n)
+	}
+	return s
 }
 
 // how a run takes part in the lock of the workspace.
@@ -100,217 +234,4 @@ func (o *Options) how() workspace.How {
 		return workspace.Reading
 	}
 	return workspace.Writing
-}
-
-func newRun(ws *workspace.Workspace, o Options) *run {
-	return &run{ws: ws, o: o, report: &Report{}, outputs: map[string][]byte{}, kinds: map[string]workspace.Kind{}, makers: map[string]string{},
-		kept: map[string]string{}}
-}
-
-// Reading is what a workspace's sources say, without anything written.
-type Reading struct {
-	Docs    []*design.Document
-	Tokens  *token.Library
-	Harvest *token.Harvest
-	Texts   *text.Collection
-	Report  *Report
-}
-
-// Read reads a workspace as a run does, and stops there.
-func Read(ws *workspace.Workspace) (*Reading, error) {
-	r := newRun(ws, Options{DryRun: true})
-	for _, stage := range []func() error{r.inputs, r.load, r.wholeLock, r.read, r.tokens, r.texts} {
-		if err := stage(); err != nil {
-			return nil, err
-		}
-	}
-	return &Reading{r.docs, r.lib, r.harvest, r.texts_, r.report}, nil
-}
-
-// run is the state that the stages hand on.
-type run struct {
-	ws          *workspace.Workspace
-	o           Options
-	report      *Report
-	lock        *workspace.Lock
-	disk        *workspace.Seen
-	files       map[string][]byte // inputs as read, by path
-	hashes      map[string]string
-	sources     []string
-	tokenInputs map[string]bool // inputs that only tokens follow from
-	fonts       *font.Set
-	faces       map[string]*font.Face // by file
-
-	docs     []*design.Document
-	lib      *token.Library
-	names    Names
-	unread   map[string]bool // sources that could not be read
-	set      *token.Set      // of the default contexts
-	harvest  *token.Harvest
-	former   map[string][]string // places each token had at the last sync
-	texts_   *text.Collection
-	finds    []*text.Finds // texts found; nil where they are still to be found in docs
-	pictures []*asset.Asset
-	manifest *asset.Manifest // of the assets as they will lie on disk
-	before   *asset.Manifest // as they lay there
-	exported map[string]bool // files of the manifest that lay there
-	stale    map[string]bool // sources that must be read for their assets; nil for all
-
-	outputs map[string][]byte         // what is to lie on disk, by path
-	kinds   map[string]workspace.Kind // of the outputs
-	makers  map[string]string         // what made each, for messages
-	kept    map[string]string         // what lies there already and stays, with its hash
-	links   map[string]string         // files the drawings link to, with their hashes
-}
-
-// finish compares what was made with what lies on disk, and writes the difference as one change.
-func (r *run) finish() error {
-	s := &r.report.Summary
-	sort.Strings(s.Warnings)
-	if r.o.Only != "" {
-		if err := r.narrow(); err != nil {
-			return err
-		}
-	}
-	change := &workspace.Change{}
-	var edited, foreign []string
-	for _, p := range sortedKeys(r.outputs) {
-		if !change.Put(r.ws, r.kinds[p], p, r.outputs[p]) || r.kinds[p] != workspace.Generated {
-			continue
-		}
-		data, err := r.ws.ReadFile(p)
-		switch h := workspace.Hash(data); {
-		case err != nil || h == r.lock.Outputs[p] || h == r.lock.Absorbed[p]:
-		case r.lock.Outputs[p] == "":
-			foreign = append(foreign, p)
-		default:
-			edited = append(edited, p)
-		}
-	}
-	r.removals(change)
-	for _, p := range change.Paths() {
-		if p != workspace.LockName {
-			r.report.Written = append(r.report.Written, p)
-		}
-	}
-	r.report.Removed = change.Removed()
-	refused := r.refusal(foreign, edited)
-	if r.o.DryRun {
-		r.report.Refused = refused
-		for _, p := range foreign {
-			r.report.Changes = append(r.report.Changes, p+" was not written by archetyp; sync will not replace it")
-		}
-		for _, p := range edited {
-			r.report.Changes = append(r.report.Changes, p+" was edited by hand since it was written")
-		}
-		return nil
-	}
-	if refused != nil && !r.o.Overwrite {
-		return refused
-	}
-	return r.ws.Apply(change)
-}
-
-// refusal is why nothing may be written: files in the way that archetyp did not write, or that somebody edited.
-func (r *run) refusal(foreign, edited []string) *workspace.FileError {
-	switch {
-	case len(foreign) > 0:
-		return &workspace.FileError{File: foreign[0], Msg: fmt.Sprintf("this file was not written by archetyp, and %s would replace it%s; nothing was written",
-			r.makers[foreign[0]], more(len(foreign)-1)), Hint: "Move it away, choose another place in " + workspace.ConfigName + ", or replace it with --overwrite."}
-	case len(edited) > 0:
-		return &workspace.FileError{File: edited[0], Msg: fmt.Sprintf("edited by hand since it was written%s; nothing was written", more(len(edited)-1)),
-			Hint: r.editHint(edited[0])}
-	}
-	return nil
-}
-
-// removals takes away what is no longer made, unless somebody edited it, or it has become something else.
-func (r *run) removals(change *workspace.Change) {
-	if len(r.unread) > 0 { // what was made of them stays
-		return
-	}
-	for _, p := range sortedKeys(r.lock.Outputs) {
-		if _, still := r.outputs[p]; still || r.kept[p] != "" || r.ws.Protected(p) != "" {
-			continue
-		}
-		if data, err := r.ws.ReadFile(p); err == nil {
-			if workspace.Hash(data) == r.lock.Outputs[p] {
-				change.Remove(workspace.Generated, p)
-			} else {
-				r.report.Summary.Warnings = append(r.report.Summary.Warnings, p+": no longer made, but edited by hand; kept")
-			}
-		}
-	}
-}
-
-// editHint says what can be done about a generated file that was edited.
-func (r *run) editHint(file string) string {
-	if out, _, err := outputOf(r.ws, file); err == nil && out.To != "" && path.Clean(out.To) == file {
-		return fmt.Sprintf("\"archetyp tokens absorb %s\" takes the edits into the tokens; --overwrite throws them away.", file)
-	}
-	return "Make the edit in the token file or drawing it comes from. --overwrite throws the hand edits away."
-}
-
-// narrow leaves only one kind of artefact to write. The lock then keeps the inputs of the last whole run, so that the
-// next one does the rest.
-func (r *run) narrow() error {
-	ours := func(p string) bool { return strings.HasPrefix(p, path.Clean(r.ws.Config.Guide.To)+"/") }
-	if r.o.Only == "assets" { // they may lie beside others
-		made := r.outputs
-		ours = func(p string) bool { return made[p] != nil || r.exported[p] }
-	}
-	lock := *r.lock
-	lock.Outputs = map[string]string{}
-	for p, h := range r.lock.Outputs {
-		if !ours(p) || r.kept[p] != "" {
-			lock.Outputs[p] = h
-		}
-	}
-	outputs := map[string][]byte{}
-	for p, data := range r.outputs {
-		if ours(p) {
-			outputs[p] = data
-			lock.Outputs[p] = workspace.Hash(data)
-		}
-	}
-	for p := range r.lock.Outputs {
-		if !ours(p) {
-			delete(r.lock.Outputs, p) // not to be removed now
-		}
-	}
-	r.outputs = outputs
-	data, err := lock.JSON()
-	if err != nil {
-		return err
-	}
-	return r.put(workspace.Memory, "the lock", workspace.LockName, data)
-}
-
-func more(n int) string {
-	switch n {
-	case 0:
-		return ""
-	case 1:
-		return " (and one more file)"
-	}
-	return fmt.Sprintf(" (and %d more files)", n)
-}
-
-func sortedKeys[V any](m map[string]V) []string {
-	out := make([]string, 0, len(m))
-	for k := range m {
-		out = append(out, k)
-	}
-	sort.Strings(out)
-	return out
-}
-
-// put adds a file to what is to lie on disk. by says what makes it: two may not make the same file.
-func (r *run) put(kind workspace.Kind, by, p string, data []byte) error {
-	p = path.Clean(p)
-	if other := r.makers[p]; other != "" && other != by {
-		return &workspace.FileError{File: p, Msg: fmt.Sprintf("both %s and %s would write this file", other, by), Hint: "Give each a place of its own in " + workspace.ConfigName + "."}
-	}
-	r.outputs[p], r.kinds[p], r.makers[p] = data, kind, by
-	return nil
 }

@@ -34,16 +34,16 @@ func Pages(ws *workspace.Workspace, c *text.Catalogue, o PageOptions, m *fit.Mea
 	if err != nil {
 		return nil, nil, err
 	}
-	var docs []*design.Document
+	var drawings []guide.Drawing
 	byLocale := map[string]*design.Document{}
 	for _, p := range placed {
 		byLocale[p.Source+"\x00"+p.Locale] = p.Doc
 		if p.Locale == c.Locale {
-			docs = append(docs, p.Doc)
+			drawings = append(drawings, guide.Drawing{Name: p.Source, Screens: guide.ScreensOf(p.Doc)})
 		}
 	}
 	pages := &guide.TextPages{Name: ws.Config.Name, Style: "style.css", Source: c.Locale}
-	for _, s := range guide.TextScreens(docs, c, o.Entries, o.Locales) {
+	for _, s := range guide.TextScreens(drawings, c, o.Entries, o.Locales) {
 		if o.Screen == "" || strings.EqualFold(s.Name, o.Screen) {
 			pages.Screens = append(pages.Screens, s)
 		}
@@ -55,7 +55,7 @@ func Pages(ws *workspace.Workspace, c *text.Catalogue, o PageOptions, m *fit.Mea
 			b.faults[k] = j
 		}
 	}
-	files = map[string][]byte{"style.css": guide.Asset("style.css")}
+	files = map[string][]byte{"style.css": guide.Static("style.css")}
 	type job struct {
 		screen *guide.TextScreen
 		locale string
@@ -70,7 +70,7 @@ func Pages(ws *workspace.Workspace, c *text.Catalogue, o PageOptions, m *fit.Mea
 		}
 	}
 	made := make([]map[string][]byte, len(jobs))
-	err = Side(len(jobs), func(i int) (err error) {
+	err = Parallel(len(jobs), func(i int) (err error) {
 		j := jobs[i]
 		made[i], err = b.pictures(j.screen, byLocale[j.screen.Source+"\x00"+j.locale], j.locale, j.locale == c.Locale)
 		return err

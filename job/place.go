@@ -63,7 +63,7 @@ func Place(ws *workspace.Workspace, c *text.Catalogue, sources, locales []string
 	read := func(data []byte, source string) (*design.Document, error) {
 		return workspace.ParseDrawing(data, workspace.Drawing{Shown: source, Fonts: m.Fonts.Clone(), Marks: marks, Root: root, Limits: ws.Config.Budget(), Load: ws.Links(source, nil)})
 	}
-	err = Side(len(sources), func(i int) error {
+	err = Parallel(len(sources), func(i int) error {
 		data, err := ws.ReadFile(sources[i])
 		if err != nil {
 			return err
@@ -76,7 +76,7 @@ func Place(ws *workspace.Workspace, c *text.Catalogue, sources, locales []string
 		return nil, nil, err
 	}
 	placed = make([]*PlacedSource, len(sources)*len(locales))
-	err = Side(len(placed), func(i int) error {
+	err = Parallel(len(placed), func(i int) error {
 		source, locale, d := sources[i/len(locales)], locales[i%len(locales)], drawings[i/len(locales)]
 		if d.doc.Format != "svg" || !utf8.Valid(d.data) || bytes.HasPrefix(d.data, []byte("\xff\xfe")) {
 			return nil

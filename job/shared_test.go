@@ -32,13 +32,17 @@ func demoWorkspace(t testing.TB) *workspace.Workspace {
 // TestOneReadingForMany asks one reading eight things at a time, each twice. The race detector is what it is for.
 func TestOneReadingForMany(t *testing.T) {
 	ws := demoWorkspace(t)
-	r, err := Read(ws)
+	r, err := Read(t.Context(), ws)
+	if err != nil {
+		t.Fatal(err)
+	}
+	docs, err := r.Docs()
 	if err != nil {
 		t.Fatal(err)
 	}
 	set := r.Tokens.Base
 	each := func(ask func(e *design.Element)) {
-		for _, d := range r.Docs {
+		for _, d := range docs {
 			for _, e := range d.All() {
 				ask(e)
 			}
@@ -54,7 +58,7 @@ func TestOneReadingForMany(t *testing.T) {
 			})
 		},
 		func() {
-			for _, d := range r.Docs {
+			for _, d := range docs {
 				alike.Find(d.All())
 			}
 		},
@@ -89,7 +93,7 @@ func TestOneReadingForMany(t *testing.T) {
 			}
 		},
 		func() {
-			for _, d := range r.Docs {
+			for _, d := range docs {
 				for _, s := range d.Screens {
 					if _, err := raster.Render(s.Paint, raster.Options{View: s.Box, Density: 0.25}); err != nil {
 						t.Error(err)

@@ -12,7 +12,7 @@ import (
 	"archetyp/workspace"
 )
 
-const drawing = `<svg xmlns="http://www.w3.org/2000/svg" width="200" height="100"><rect width="200" height="100" fill="#f5f8fa"/>
+const paySVG = `<svg xmlns="http://www.w3.org/2000/svg" width="200" height="100"><rect width="200" height="100" fill="#f5f8fa"/>
 <g id="Pay" data-component="button"><rect x="20" y="20" width="160" height="60" rx="8" fill="#0b6e8f"/><text x="100" y="55" text-anchor="middle" font-size="16" fill="#fff">Pay now</text></g>
 <circle id="dot" data-asset="icons/dot" cx="190" cy="10" r="5" fill="#e4572e"/></svg>`
 
@@ -41,13 +41,13 @@ func begin(t testing.TB) *workspace.Workspace {
 	t.Helper()
 	dir := t.TempDir()
 	put(t, dir, "archetyp.yaml", "name: Test\nsources: ['*.svg']\n")
-	put(t, dir, "pay.svg", drawing)
+	put(t, dir, "pay.svg", paySVG)
 	return open(t, dir)
 }
 
 func mustRun(t testing.TB, ws *workspace.Workspace, o Options) *Report {
 	t.Helper()
-	r, err := Run(ws, o)
+	r, err := Run(t.Context(), ws, o)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -88,9 +88,9 @@ func TestRun(t *testing.T) {
 func TestWhatMakesItRunAgain(t *testing.T) {
 	for name, change := range map[string]func(ws *workspace.Workspace){
 		"a drawing": func(ws *workspace.Workspace) {
-			put(t, ws.Dir, "pay.svg", strings.Replace(drawing, "Pay now", "Pay", 1))
+			put(t, ws.Dir, "pay.svg", strings.Replace(paySVG, "Pay now", "Pay", 1))
 		},
-		"a new drawing":     func(ws *workspace.Workspace) { put(t, ws.Dir, "more.svg", drawing) },
+		"a new drawing":     func(ws *workspace.Workspace) { put(t, ws.Dir, "more.svg", paySVG) },
 		"the configuration": func(ws *workspace.Workspace) { put(t, ws.Dir, "archetyp.yaml", "name: Other\nsources: ['*.svg']\n") },
 		"a token file": func(ws *workspace.Workspace) {
 			put(t, ws.Dir, "tokens/a.tokens.json", `{"n": {"$type": "number", "$value": 1}}`)
@@ -117,7 +117,7 @@ func TestWhatMakesItRunAgain(t *testing.T) {
 
 func TestLinkedFilesAreInputs(t *testing.T) {
 	ws := begin(t)
-	put(t, ws.Dir, "pay.svg", strings.Replace(drawing, "<rect", `<style>@import "look.css";</style><rect`, 1))
+	put(t, ws.Dir, "pay.svg", strings.Replace(paySVG, "<rect", `<style>@import "look.css";</style><rect`, 1))
 	put(t, ws.Dir, "look.css", "circle{fill:red}")
 	mustRun(t, ws, Options{})
 	if !mustRun(t, ws, Options{}).UpToDate {
@@ -139,7 +139,7 @@ func TestChangesAreTold(t *testing.T) {
 	} {
 		ws := begin(t)
 		mustRun(t, ws, Options{})
-		put(t, ws.Dir, "pay.svg", strings.Replace(drawing, c.old, c.new, 1))
+		put(t, ws.Dir, "pay.svg", strings.Replace(paySVG, c.old, c.new, 1))
 		r := mustRun(t, ws, Options{DryRun: true})
 		if len(r.Changes) != 1 || r.Changes[0] != "pay.svg: "+c.want {
 			t.Errorf("%s: %q, want %q", name, r.Changes, c.want)
@@ -151,11 +151,11 @@ func TestFaultsOfSeveralDrawingsAreAllTold(t *testing.T) {
 	ws := begin(t)
 	put(t, ws.Dir, "a.svg", "<svg")
 	put(t, ws.Dir, "b.svg", "<html/>")
-	r, err := Run(ws, Options{})
+	r, err := Run(t.Context(), ws, Options{})
 	if err != nil || len(r.Unread) != 2 {
 		t.Fatal(r, err)
 	}
-	_, err = Run(ws, Options{Strict: true})
+	_, err = Run(t.Context(), ws, Options{Strict: true})
 	if err == nil || !strings.Contains(err.Error(), "a.svg:1:") || !strings.Contains(err.Error(), "b.svg:1:1") {
 		t.Errorf("%v", err)
 	}
@@ -203,7 +203,7 @@ func TestMemoryFollowsElements(t *testing.T) {
 
 func TestAccept(t *testing.T) {
 	ws := begin(t)
-	reading, err := Read(ws)
+	reading, err := Read(t.Context(), ws)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -218,7 +218,7 @@ func TestAccept(t *testing.T) {
 	if err != nil || lib.Base.Get("color.blue.500") == nil {
 		t.Fatal(lib, err)
 	}
-	reading, err = Read(ws)
+	reading, err = Read(t.Context(), ws)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -243,7 +243,7 @@ func TestOnly(t *testing.T) {
 	if r := mustRun(t, ws, Options{}); r.UpToDate || content(t, ws, "text/en.json") == "(none)" {
 		t.Errorf("%v", r.Written)
 	}
-	if r, err := Collect(ws, Options{}); err != nil || len(r.Written) != 0 {
+	if r, err := Collect(t.Context(), ws, Options{}); err != nil || len(r.Written) != 0 {
 		t.Errorf("%v %v", r, err)
 	}
 	if !mustRun(t, ws, Options{}).UpToDate {
@@ -296,12 +296,12 @@ func TestNames(t *testing.T) {
 
 func BenchmarkNothingChanged(b *testing.B) {
 	ws := begin(b)
-	if _, err := Run(ws, Options{}); err != nil {
+	if _, err := Run(b.Context(), ws, Options{}); err != nil {
 		b.Fatal(err)
 	}
 	b.ReportAllocs()
 	for b.Loop() {
-		if r, err := Run(ws, Options{}); err != nil || !r.UpToDate {
+		if r, err := Run(b.Context(), ws, Options{}); err != nil || !r.UpToDate {
 			b.Fatal(err)
 		}
 	}
@@ -311,7 +311,7 @@ func BenchmarkEverythingChanged(b *testing.B) {
 	ws := begin(b)
 	for b.Loop() {
 		os.Remove(ws.Path(workspace.LockName))
-		if _, err := Run(ws, Options{DryRun: true}); err != nil {
+		if _, err := Run(b.Context(), ws, Options{DryRun: true}); err != nil {
 			b.Fatal(err)
 		}
 	}
@@ -332,7 +332,7 @@ func TestTokensAloneAreAWorkspace(t *testing.T) {
 	}
 	bare := t.TempDir()
 	put(t, bare, "archetyp.yaml", "sources: []\n")
-	if _, err := Run(open(t, bare), Options{}); err == nil || !strings.Contains(err.Error(), "no source matches, and no token file") {
+	if _, err := Run(t.Context(), open(t, bare), Options{}); err == nil || !strings.Contains(err.Error(), "no source matches, and no token file") {
 		t.Error(err)
 	}
 }

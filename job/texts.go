@@ -1,6 +1,7 @@
 package job
 
 import (
+	"context"
 	"encoding/json"
 	"errors"
 	"fmt"
@@ -8,8 +9,6 @@ import (
 	"slices"
 	"strings"
 
-	"archetyp/core/design"
-	"archetyp/core/match"
 	"archetyp/core/text"
 	"archetyp/core/text/exchange"
 	"archetyp/workspace"
@@ -41,11 +40,6 @@ func catalogueFiles(ws *workspace.Workspace) (names, locales []string, err error
 		}
 	}
 	return names, locales, nil
-}
-
-// readCatalogue reads the catalogue from files in hand, by path from the workspace.
-func readCatalogue(ws *workspace.Workspace, files map[string][]byte) (*text.Catalogue, error) {
-	return readFiles(ws, files, text.ReadCatalogue)
 }
 
 func readFiles(ws *workspace.Workspace, files map[string][]byte, read func(string, []string, map[string][]byte) (*text.Catalogue, error)) (*text.Catalogue, error) {
@@ -149,73 +143,55 @@ func TextOptions(ws *workspace.Workspace) text.Options {
 	return text.Options{Locale: t.Source, Locales: t.Locales, Pattern: t.Keys, Case: t.Case, Apart: t.Apart}
 }
 
-func (r *run) textOptions() text.Options {
-	o := TextOptions(r.ws)
-	o.Hidden, o.Tags, o.Screens, o.Unread = r.o.Hidden, r.o.Tags, r.o.Screens, r.unread
-	return o
-}
-
-// texts collects the words of the drawings into the catalogue of the source language.
-func (r *run) texts() error {
-	old, err := readCatalogue(r.ws, r.files)
+// collect collects the texts that were found into the catalogue of the source language.
+func (s *Snapshot) collect(finds []*text.Finds, o Options) error {
+	old, _, err := ReadTexts(s.ws)
 	if err != nil {
 		return err
 	}
-	o := r.textOptions()
-	if r.finds == nil {
-		for _, d := range r.docs {
-			r.finds = append(r.finds, text.Find(d, o))
-		}
-	}
-	if r.texts_, err = text.Gather(r.finds, old, o); err != nil {
+	to := TextOptions(s.ws)
+	to.Hidden, to.Tags, to.Screens, to.Unread = o.Hidden, o.Tags, o.Screens, s.unread
+	if s.Texts, err = text.Gather(finds, old, to); err != nil {
 		return &workspace.FileError{File: workspace.ConfigName, Msg: "text.keys: " + err.Error()}
 	}
-	c := r.texts_.Catalogue
-	r.report.Summary.Texts = len(c.Used())
-	for _, e := range c.Used() {
-		r.report.Summary.Folded += len(e.Places) - 1 // repeats under one key
-	}
-	if err := r.put(workspace.Texts, "the catalogue", r.wordsFile(), c.LocaleJSON(c.Locale)); err != nil {
-		return err
-	}
-	return r.put(workspace.Texts, "the catalogue", keysFile, c.KeysJSON())
+	return nil
 }
 
-// textOutputs writes the files for code: one a locale.
-func (r *run) textOutputs() error {
-	c := r.texts_.Catalogue
-	for _, o := range r.ws.Config.Text.Outputs {
+// makeTexts makes the files of the catalogue that follow from the drawings.
+func (s *Snapshot) makeTexts(a *artefacts) error {
+	c := s.Texts.Catalogue
+	if err := a.put(workspace.Texts, "the catalogue", wordsFile(s.ws), c.LocaleJSON(c.Locale)); err != nil {
+		return err
+	}
+	return a.put(workspace.Texts, "the catalogue", keysFile, c.KeysJSON())
+}
+
+// makeTextOutputs makes the files for code: one a locale.
+func (s *Snapshot) makeTextOutputs(a *artefacts) (warnings []string, err error) {
+	c, outputs := s.Texts.Catalogue, s.ws.Config.Text.Outputs
+	plurals := slices.ContainsFunc(outputs, func(o workspace.TextOutput) bool { return o.As == "stringsdict" })
+	for _, o := range outputs {
 		f, _ := exchange.Of(o.As)
 		for _, l := range append([]string{c.Locale}, c.Locales...) {
 			if l != c.Locale && !strings.Contains(o.To, "{") || text.Pseudo(l) && f.Name != "json" && f.Name != "json-nested" && f.Name != "android" {
 				continue
 			}
-			data, warnings := CodeTexts(c, f, r.ws.Config.Name, l, o.Keys)
+			data, lost := CodeTexts(c, f, s.ws.Config.Name, l, o.Keys)
 			p := TextPath(o.To, l, c.Locale)
-			if prev, twice := r.outputs[path.Clean(p)]; twice && string(prev) != string(data) {
-				return &workspace.FileError{File: workspace.ConfigName, Msg: fmt.Sprintf("text.outputs: %s would be written twice, with other content", p), Hint: "Put {locale} or {values} into the place, and one output of a kind."}
+			if prev := a.data(p); prev != nil && string(prev) != string(data) {
+				return nil, &workspace.FileError{File: workspace.ConfigName, Msg: fmt.Sprintf("text.outputs: %s would be written twice, with other content", p), Hint: "Put {locale} or {values} into the place, and one output of a kind."}
 			}
-			if err := r.put(workspace.Generated, "text.outputs", p, data); err != nil {
-				return err
+			if err := a.put(workspace.Generated, "text.outputs", p, data); err != nil {
+				return nil, err
 			}
-			for _, w := range warnings {
-				if strings.HasSuffix(w, ".stringsdict") && r.hasOutput("stringsdict") {
-					continue
+			for _, w := range lost {
+				if !plurals || !strings.HasSuffix(w, ".stringsdict") {
+					warnings = append(warnings, p+": "+w)
 				}
-				r.report.Summary.Warnings = append(r.report.Summary.Warnings, p+": "+w)
 			}
 		}
 	}
-	return nil
-}
-
-func (r *run) hasOutput(as string) bool {
-	for _, o := range r.ws.Config.Text.Outputs {
-		if o.As == as {
-			return true
-		}
-	}
-	return false
+	return warnings, nil
 }
 
 // CodeTexts are the messages of a locale as code takes them, keys spelled as asked; what is not translated is left out.
@@ -265,36 +241,35 @@ const textCacheFile = "texts.json"
 
 // Collect collects the texts of the drawings into the catalogue, and does nothing else. Where nothing changed since
 // the last time, nothing is read in full.
-func Collect(ws *workspace.Workspace, o Options) (*Collected, error) {
+func Collect(ctx context.Context, ws *workspace.Workspace, o Options) (*Collected, error) {
 	release, err := ws.Hold(o.how())
 	if err != nil {
 		return nil, err
 	}
 	defer release()
-	r := newRun(ws, o)
-	if err := r.inputs(); err != nil {
+	in, err := findInputs(ws)
+	if err != nil {
 		return nil, err
 	}
+	defer in.disk.Save()
 	var cache textCache
 	if data, ok := ws.Cached(textCacheFile); ok && !o.Hidden && len(o.Tags)+len(o.Screens) == 0 && json.Unmarshal(data, &cache) == nil &&
-		cache.Program == Program && cache.Seen == r.textsSeen() {
-		r.disk.Save()
+		cache.Program == Program && cache.Seen == in.ofTexts() {
 		return &Collected{Counts: cache.Counts, Keys: cache.Keys, Unchanged: true}, nil
 	}
-	if err := r.load(); err != nil {
+	s := &Snapshot{ws: ws, in: in, lock: &workspace.Lock{}}
+	finds, err := s.readTexts(ctx, o)
+	if err != nil {
 		return nil, err
 	}
-	if err := r.readTexts(); err != nil {
+	if err := knownScreens(finds, o.Screens); err != nil {
 		return nil, err
 	}
-	if err := r.knownScreens(); err != nil {
-		return nil, err
-	}
-	out := &Collected{Collection: r.texts_, Unread: r.report.Unread, Counts: map[text.Happening]int{}, Keys: len(r.texts_.Catalogue.Used())}
-	for _, e := range r.texts_.Events {
+	out := &Collected{Collection: s.Texts, Unread: s.Unread, Counts: map[text.Happening]int{}, Keys: len(s.Texts.Catalogue.Used())}
+	for _, e := range s.Texts.Events {
 		out.Counts[e.What]++
 	}
-	change := textChange(ws, r.texts_.Catalogue, nil)
+	change := textChange(ws, s.Texts.Catalogue, nil)
 	out.Written = change.Paths()
 	if o.DryRun {
 		return out, nil
@@ -302,13 +277,12 @@ func Collect(ws *workspace.Workspace, o Options) (*Collected, error) {
 	if err := ws.Apply(change); err != nil {
 		return nil, err
 	}
-	for _, p := range []string{r.wordsFile(), keysFile} {
-		r.keep(p, r.outputs[p])
-	}
-	if len(r.unread)+len(o.Screens) > 0 {
+	in.set(wordsFile(ws), workspace.Hash(s.Texts.Catalogue.LocaleJSON(s.Texts.Catalogue.Locale)))
+	in.set(keysFile, workspace.Hash(s.Texts.Catalogue.KeysJSON()))
+	if len(s.unread)+len(o.Screens) > 0 {
 		return out, nil // the next one looks again
 	}
-	data, err := json.Marshal(textCache{Program, r.textsSeen(), r.drawingsSeen(), out.Counts, out.Keys})
+	data, err := json.Marshal(textCache{Program, in.ofTexts(), in.ofPlaces(), out.Counts, out.Keys})
 	if err == nil {
 		ws.Cache(textCacheFile, data)
 	}
@@ -316,12 +290,12 @@ func Collect(ws *workspace.Workspace, o Options) (*Collected, error) {
 }
 
 // knownScreens refuses screens to collect that no drawing has.
-func (r *run) knownScreens() error {
+func knownScreens(finds []*text.Finds, screens []string) error {
 	var names []string
-	for _, f := range r.finds {
+	for _, f := range finds {
 		names = append(names, f.Screens()...)
 	}
-	for _, want := range r.o.Screens {
+	for _, want := range screens {
 		if !slices.ContainsFunc(names, func(s string) bool { return strings.EqualFold(s, want) }) {
 			return &workspace.FileError{Msg: fmt.Sprintf("no drawing has a screen %q", want), Hint: "Screens here: " + strings.Join(names, ", ") + "."}
 		}
@@ -329,73 +303,51 @@ func (r *run) knownScreens() error {
 	return nil
 }
 
-// readTexts reads the drawings for their texts alone, side by side, and collects. No drawing is kept.
-func (r *run) readTexts() error {
-	if err := r.loadFonts(); err != nil {
-		return err
+// readTexts finds the texts of all drawings and collects them. Drawings without a record are read for their texts alone,
+// side by side; none is kept.
+func (s *Snapshot) readTexts(ctx context.Context, o Options) ([]*text.Finds, error) {
+	r, err := newDrawingReader(ctx, s.in)
+	if err != nil {
+		return nil, err
 	}
-	o, marks, root := r.textOptions(), r.ws.Config.SelectedMarks(), r.ws.Config.RootPx()
-	r.finds = make([]*text.Finds, len(r.sources))
-	errs := make([]error, len(r.sources))
-	_ = Side(len(r.sources), func(i int) error {
-		p := r.sources[i]
-		doc, err := workspace.ParseDrawing(r.files[p], workspace.Drawing{Shown: p, Fonts: r.fonts.Clone(), Marks: marks, Root: root, Limits: r.ws.Config.Budget(), Load: r.ws.Links(p, nil), Facts: true})
+	options := r.texts
+	options.Hidden, options.Screens = o.Hidden, o.Screens
+	plain := !o.Hidden && len(o.Screens) == 0
+	finds := make([]*text.Finds, len(s.in.sources))
+	errs := make([]error, len(s.in.sources))
+	_ = Progress(o.Progress, "reading", len(finds), func(i int) error {
+		name := s.in.sources[i]
+		if rec := r.recorded(name); plain && rec != nil {
+			finds[i], errs[i] = rec.texts()
+			return nil
+		}
+		doc, _, err := r.parse(name, true)
 		if errs[i] = err; err == nil {
-			r.finds[i] = text.Find(doc, o)
+			finds[i] = text.Find(doc, options)
 		}
 		return nil
 	})
-	if err := r.setAside(errs); err != nil {
-		return err
-	}
-	r.finds = slices.DeleteFunc(r.finds, func(f *text.Finds) bool { return f == nil })
-	return r.texts()
-}
-
-// textsSeen is a hash of all that a collection depends on and has written.
-func (r *run) textsSeen() string {
-	return r.seen(func(p string) bool { return !r.tokenInputs[p] })
-}
-
-// drawingsSeen is a hash of the drawings, and of fonts and configuration: what places, words and room follow from.
-func (r *run) drawingsSeen() string {
-	return r.seen(func(p string) bool { return !r.tokenInputs[p] && !workspace.IsCatalogue(p) })
-}
-
-func (r *run) seen(counts func(p string) bool) string {
-	var b strings.Builder
-	for _, p := range sortedKeys(r.hashes) {
-		if counts(p) {
-			b.WriteString(p + "\x00" + r.hashes[p] + "\x00")
-		}
-	}
-	return workspace.Hash([]byte(b.String()))
-}
-
-// Texts is the catalogue as the drawings have it now, with the drawings where they had to be read. Nothing is written.
-func Texts(ws *workspace.Workspace) (*text.Catalogue, error) {
-	r := newRun(ws, Options{DryRun: true})
-	if err := r.inputs(); err != nil {
+	if err := s.setAside(s.in.sources, errs, o.Strict); err != nil {
 		return nil, err
 	}
-	if err := r.load(); err != nil {
+	finds = slices.DeleteFunc(finds, func(f *text.Finds) bool { return f == nil })
+	return finds, s.collect(finds, o)
+}
+
+// Texts is the catalogue as the drawings have it now. Nothing is written.
+func Texts(ctx context.Context, ws *workspace.Workspace) (*text.Catalogue, error) {
+	in, err := findInputs(ws)
+	if err != nil {
 		return nil, err
 	}
 	var cache textCache
-	if data, ok := ws.Cached(textCacheFile); ok && json.Unmarshal(data, &cache) == nil && cache.Program == Program && cache.Drawn == r.drawingsSeen() && r.hashes[keysFile] != "" && r.hashes[r.wordsFile()] != "" {
-		return readCatalogue(ws, r.files)
+	if data, ok := ws.Cached(textCacheFile); ok && json.Unmarshal(data, &cache) == nil && cache.Program == Program && cache.Drawn == in.ofPlaces() && in.hashOf(keysFile) != "" && in.hashOf(wordsFile(ws)) != "" {
+		c, _, err := ReadTexts(ws)
+		return c, err
 	}
-	if err := r.readTexts(); err != nil {
+	s := &Snapshot{ws: ws, in: in, lock: &workspace.Lock{}}
+	if _, err := s.readTexts(ctx, Options{}); err != nil {
 		return nil, err
 	}
-	return r.texts_.Catalogue, nil
-}
-
-func jsonOf(v any) (json.RawMessage, error) {
-	data, err := json.Marshal(v)
-	return data, err
-}
-
-func lockedElement(e *design.Element) workspace.LockedElement {
-	return workspace.LockedElement{Identity: match.Of(e), Facts: factsHash(e)}
+	return s.Texts.Catalogue, nil
 }

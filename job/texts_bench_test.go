@@ -50,7 +50,7 @@ func wordy(t testing.TB, screens, texts int) *workspace.Workspace {
 // translated collects a workspace and puts words into all its locales.
 func translated(t testing.TB, ws *workspace.Workspace) *text.Catalogue {
 	t.Helper()
-	if _, err := Collect(ws, Options{}); err != nil {
+	if _, err := Collect(t.Context(), ws, Options{}); err != nil {
 		t.Fatal(err)
 	}
 	c, _, err := ReadTexts(ws)
@@ -77,7 +77,7 @@ func BenchmarkCollect(b *testing.B) {
 			b.ReportAllocs()
 			for b.Loop() {
 				os.RemoveAll(ws.Path("text"))
-				if _, err := Collect(ws, Options{}); err != nil {
+				if _, err := Collect(b.Context(), ws, Options{}); err != nil {
 					b.Fatal(err)
 				}
 			}
@@ -92,7 +92,7 @@ func BenchmarkReview(b *testing.B) {
 			translated(b, ws)
 			b.ReportAllocs()
 			for b.Loop() {
-				c, err := Texts(ws)
+				c, err := Texts(b.Context(), ws)
 				if err != nil {
 					b.Fatal(err)
 				}

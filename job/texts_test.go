@@ -30,7 +30,7 @@ func sailingTexts(t testing.TB, more string) *workspace.Workspace {
 
 func collected(t testing.TB, ws *workspace.Workspace, o Options) *Collected {
 	t.Helper()
-	got, err := Collect(ws, o)
+	got, err := Collect(t.Context(), ws, o)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -104,25 +104,25 @@ func TestTextsAloneAreTheSame(t *testing.T) {
 
 func TestTextsAreFresh(t *testing.T) {
 	ws := sailingTexts(t, "")
-	c, err := Texts(ws) // nothing was collected yet
+	c, err := Texts(t.Context(), ws) // nothing was collected yet
 	if err != nil || len(c.Used()) != 3 || content(t, ws, "text/en.json") != "(none)" {
 		t.Fatalf("%v %v", err, c)
 	}
 	collected(t, ws, Options{})
 	put(t, ws.Dir, "text/pl.json", `{"sailing.card.sail-now": "Płyń"}`)
-	if c, err = Texts(ws); err != nil {
+	if c, err = Texts(t.Context(), ws); err != nil {
 		t.Fatal(err)
 	}
 	if w, _ := c.Of(c.Get("sailing.card.sail-now"), "pl"); w != "Płyń" {
 		t.Errorf("%q", w)
 	}
 	put(t, ws.Dir, "sailing.svg", strings.Replace(sailing, "Sail now", "Sail today", 1))
-	if c, err = Texts(ws); err != nil || c.Get("sailing.card.sail-now").Words != "Sail today" {
+	if c, err = Texts(t.Context(), ws); err != nil || c.Get("sailing.card.sail-now").Words != "Sail today" {
 		t.Errorf("%v %+v", err, c.Get("sailing.card.sail-now"))
 	}
 	os.Remove(ws.Path("text/keys.json")) // what is lost is read again, though the drawings are known
 	put(t, ws.Dir, "sailing.svg", sailing)
-	if c, err = Texts(ws); err != nil || len(c.Get("sailing.card.sail-now").Places) != 1 {
+	if c, err = Texts(t.Context(), ws); err != nil || len(c.Get("sailing.card.sail-now").Places) != 1 {
 		t.Errorf("%v %+v", err, c)
 	}
 	if strings.Contains(content(t, ws, "text/en.json"), "today") {
@@ -138,8 +138,8 @@ func TestTextFilesRefused(t *testing.T) {
 		kept := content(t, ws, file)
 		put(t, ws.Dir, file, data)
 		for name, do := range map[string]func() error{
-			"collect": func() error { _, err := Collect(ws, Options{}); return err },
-			"sync":    func() error { _, err := Run(ws, Options{}); return err },
+			"collect": func() error { _, err := Collect(t.Context(), ws, Options{}); return err },
+			"sync":    func() error { _, err := Run(t.Context(), ws, Options{}); return err },
 			"read":    func() error { _, _, err := ReadTexts(ws); return err },
 		} {
 			if err := do(); err == nil || !strings.HasPrefix(err.Error(), file+":") {
@@ -175,12 +175,12 @@ func TestTextOutputs(t *testing.T) {
 		t.Errorf("a translation by hand goes nowhere: %v", r.Written)
 	}
 	put(t, ws.Dir, "dist/de.json", "{}")
-	if _, err := Run(ws, Options{}); err == nil || !strings.Contains(err.Error(), "dist/de.json: edited by hand") {
+	if _, err := Run(t.Context(), ws, Options{}); err == nil || !strings.Contains(err.Error(), "dist/de.json: edited by hand") {
 		t.Errorf("%v", err)
 	}
 	mustRun(t, ws, Options{Overwrite: true})
 	clash := sailingTexts(t, "  outputs:\n    - {as: json, to: \"dist/{locale}.json\"}\n    - {as: json-nested, to: \"dist/{locale}.json\"}\n")
-	if _, err := Run(clash, Options{}); err == nil || !strings.Contains(err.Error(), "written twice") {
+	if _, err := Run(t.Context(), clash, Options{}); err == nil || !strings.Contains(err.Error(), "written twice") {
 		t.Errorf("%v", err)
 	}
 }
@@ -283,7 +283,7 @@ func TestTextOutputsBelowTheCatalogue(t *testing.T) {
 		t.Errorf("nothing changed, and %v was written", rep.Written)
 	}
 	put(t, ws.Dir, "text/code/en.json", "{\"edited\": \"by hand\"}\n")
-	if _, err := Run(ws, Options{}); err == nil || !strings.Contains(err.Error(), "edited by hand") || !strings.Contains(content(t, ws, "text/code/en.json"), "by hand") {
+	if _, err := Run(t.Context(), ws, Options{}); err == nil || !strings.Contains(err.Error(), "edited by hand") || !strings.Contains(content(t, ws, "text/code/en.json"), "by hand") {
 		t.Errorf("%v; it holds %s", err, content(t, ws, "text/code/en.json"))
 	}
 }

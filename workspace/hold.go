@@ -7,7 +7,6 @@ import (
 	"io/fs"
 	"os"
 	"path"
-	"path/filepath"
 	"strconv"
 	"strings"
 	"time"
@@ -278,13 +277,30 @@ func (w *Workspace) Cache(name string, data []byte) {
 	if w.guest || w.checkState() != nil || w.stateFolder() != nil {
 		return
 	}
-	tmp := filepath.Join(stateDir, name+"."+strconv.Itoa(os.Getpid())+".new")
+	to := path.Join(stateDir, name)
+	if dir := path.Dir(name); dir != "." {
+		_ = w.folder.root.Mkdir(path.Join(stateDir, dir), 0o755)
+	}
+	tmp := to + "." + strconv.Itoa(os.Getpid()) + ".new"
 	_ = w.folder.root.Remove(tmp)
 	err := w.folder.writeNew(tmp, data, 0, false)
 	if err == nil {
-		err = w.folder.root.Rename(tmp, filepath.Join(stateDir, name))
+		err = w.folder.root.Rename(tmp, to)
 	}
 	if err != nil {
 		_ = w.folder.root.Remove(tmp)
+	}
+}
+
+// Uncache removes the files of a folder of the cache that are not to be kept.
+func (w *Workspace) Uncache(dir string, keep func(name string) bool) {
+	if w.guest {
+		return
+	}
+	entries, _ := w.folder.entries(path.Join(stateDir, dir)) // no folder, nothing to remove
+	for _, e := range entries {
+		if name := path.Join(dir, e.Name()); !keep(name) {
+			_ = w.folder.root.Remove(path.Join(stateDir, name))
+		}
 	}
 }

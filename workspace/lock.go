@@ -9,6 +9,7 @@ import (
 	"slices"
 	"sort"
 	"strings"
+	"sync"
 
 	"archetyp/core/match"
 	"archetyp/core/token"
@@ -29,7 +30,7 @@ type Lock struct {
 	Tokens    map[string]LockedToken            `json:"tokens"`
 	Modifiers []LockedModifier                  `json:"modifiers,omitempty"`
 	Contexts  map[string]map[string]LockedToken `json:"contexts,omitempty"` // by context, the tokens that are others there
-	Elements  map[string][]LockedElement        `json:"elements"`           // by source
+	Elements  map[string]*LockedElements        `json:"elements"`           // by source
 	Renamed   map[string]string                 `json:"renamed,omitempty"`  // since then: what a token is called now → what it was
 }
 
@@ -177,6 +178,42 @@ func (l *Lock) SetTokens(lib *token.Library, uses map[string][]string, behind ma
 type LockedElement struct {
 	match.Identity
 	Facts string `json:"facts"`
+}
+
+// LockedElements are the elements of a source. They are read when they are asked for: most sources have not changed.
+type LockedElements struct {
+	raw  json.RawMessage
+	list func() []LockedElement
+}
+
+// LockElements keeps elements in the form of JSON, an array of LockedElement.
+func LockElements(raw json.RawMessage) *LockedElements {
+	l := &LockedElements{}
+	_ = l.UnmarshalJSON(raw) // cannot fail
+	return l
+}
+
+// List is the elements; none where they have another form than this program writes.
+func (l *LockedElements) List() []LockedElement {
+	if l == nil {
+		return nil
+	}
+	return l.list()
+}
+
+// MarshalJSON gives the JSON as it was.
+func (l *LockedElements) MarshalJSON() ([]byte, error) { return l.raw, nil }
+
+// UnmarshalJSON keeps the JSON.
+func (l *LockedElements) UnmarshalJSON(data []byte) error {
+	l.raw = bytes.Clone(data)
+	l.list = sync.OnceValue(func() (list []LockedElement) {
+		if json.Unmarshal(l.raw, &list) != nil {
+			return nil
+		}
+		return list
+	})
+	return nil
 }
 
 // lockVersion changes when the lock's form does; a lock of another form counts as none.

@@ -4,13 +4,14 @@ package guide
 
 import (
 	"bytes"
+	"cmp"
 	"embed"
 	"fmt"
 	"html/template"
 	"sort"
+	"strconv"
 	"strings"
 
-	"archetyp/core/asset"
 	"archetyp/core/code"
 	"archetyp/core/color"
 	"archetyp/core/css"
@@ -21,33 +22,67 @@ import (
 	"archetyp/core/text"
 	"archetyp/core/token"
 	"archetyp/core/token/emit"
+
+	"github.com/cespare/xxhash/v2"
 )
 
 //go:embed files
 var files embed.FS
 
-// AssetFile is a picture of an asset.
-type AssetFile struct {
-	Data      []byte
-	Extension string   // with the dot
-	Files     []string // all files there are of it
+// Asset is an exported element, with a picture of it.
+type Asset struct {
+	Name          string
+	Width, Height float64 // px
+	Picture       Picture
+	Files         []string // all files there are of it
+}
+
+// Picture is a picture in hand: Key says which, Make gives its bytes.
+type Picture struct {
+	Key, Extension string // the extension with the dot
+	Make           func() ([]byte, error)
+}
+
+// Drawing is a document of the guide. Its pages are made of Doc, and only where they have to be.
+type Drawing struct {
+	Name    string
+	Key     string // hash of all that the document says
+	Screens []Screen
+	Parts   []Part // the components drawn in it
+	Doc     func() (*design.Document, error)
+}
+
+// Screen is a screen of a drawing. Lengths in px.
+type Screen struct {
+	Name          string
+	Width, Height float64
+	Elements      int
+}
+
+// ScreensOf lists the screens of a document.
+func ScreensOf(d *design.Document) []Screen {
+	var out []Screen
+	for _, s := range d.Screens {
+		out = append(out, Screen{s.Name, s.Box.W, s.Box.H, len(s.Elements)})
+	}
+	return out
 }
 
 // Input is what the guide shows.
 type Input struct {
-	Name       string
-	Docs       []*design.Document
-	Tokens     *token.Set
-	Harvest    *token.Harvest
-	Texts      *text.Catalogue
-	Assets     []*asset.Asset
-	AssetFiles map[string]AssetFile     // the picture shown of each, by name
-	Property   func(path string) string // the custom property of a token
-	CodeNames  code.Tokens              // custom properties for values
-	Fonts      map[string][]byte        // font files by name below guide/fonts
-	Faces      []Face
-	Body       string // font families the guide is set in; "" for the reader's own
-	Title      string
+	Name      string
+	Drawings  []Drawing
+	Key       string // hash of what all pages depend on beside drawings and texts: tokens, their names, the program
+	Tokens    *token.Set
+	Harvest   *token.Harvest
+	Texts     *text.Catalogue
+	Assets    []Asset
+	Property  func(path string) string // the custom property of a token
+	CodeNames code.Tokens              // custom properties for values
+	Fonts     map[string]Picture       // font files by name below guide/fonts
+	Faces     []Face
+	Body      string // font families the guide is set in; "" for the reader's own
+	Title     string
 }
 
 // Face is an @font-face of the guide.
@@ -58,66 +93,76 @@ type Face struct {
 	File   string
 }
 
-// Job is one file that takes work to make: Make is safe to call beside others.
-type Job struct {
-	Path string
-	Make func() ([]byte, error)
+// File is one file of the guide. Make may be called beside others.
+type File struct {
+	Path    string
+	Key     string // a file made with the same key is the same; "" for what is made as soon as asked
+	Painted bool   // it takes painting
+	Make    func() ([]byte, error)
 }
 
 const density = 2 // of the guide's pictures
 
-// Jobs lists the files of the guide, by path below it. Pages are made at once; pictures when asked for.
-func Jobs(in *Input) ([]Job, error) {
+// Files lists the files of the guide, by path below it.
+func Files(in *Input) ([]File, error) {
 	m := &model{Name: in.Name, in: in}
 	m.tokens()
 	m.components()
 	m.assets()
 	m.texts()
 	m.screens()
-	if err := m.guideTexts(); err != nil {
-		return nil, err
-	}
-	var jobs []Job
-	for _, name := range []string{"style.css", "script.js"} {
-		data, err := files.ReadFile("files/" + name)
-		if err != nil {
-			return nil, err
-		}
-		if name == "style.css" {
-			data = append([]byte(faces(in)), data...)
-		}
-		jobs = append(jobs, ready(name, data))
-	}
-	for name, data := range in.Fonts {
-		jobs = append(jobs, ready("fonts/"+name, data))
-	}
-	jobs = append(jobs, m.jobs...)
 	tmpl, err := template.New("").Funcs(funcs).ParseFS(files, "files/*.html")
 	if err != nil {
 		return nil, err
 	}
-	page := func(path, name string, data any) error {
-		var b bytes.Buffer
-		if err := tmpl.ExecuteTemplate(&b, name, data); err != nil {
-			return fmt.Errorf("guide page %s: %w", path, err)
-		}
-		jobs = append(jobs, ready(path, b.Bytes()))
-		return nil
+	m.guideTexts(tmpl)
+	style := append([]byte(faces(in)), Static("style.css")...)
+	m.files = append(m.files, ready("style.css", style), ready("script.js", Static("script.js")))
+	for name, f := range in.Fonts {
+		m.files = append(m.files, File{Path: "fonts/" + name, Key: f.Key, Make: f.Make})
 	}
-	if err := page("index.html", "index.html", m); err != nil {
-		return nil, err
+	m.files = append(m.files, File{Path: "index.html", Make: func() ([]byte, error) { return page(tmpl, "index.html", m) }})
+	var nav strings.Builder // every page lists all screens
+	for i := range m.Screens {
+		nav.WriteString(m.Screens[i].Name + "\x00" + m.Screens[i].Page + "\x00")
 	}
 	for i := range m.Screens {
-		if err := page(m.Screens[i].Page, "screen.html", screenPage{m, &m.Screens[i]}); err != nil {
-			return nil, err
-		}
+		s := &m.Screens[i]
+		key := keyOf(in.Key, in.Name, nav.String(), s.drawing.Key, strconv.Itoa(s.index), s.TextPage, fmt.Sprint(s.Texts), m.usesOf(s))
+		m.files = append(m.files, File{Path: s.Page, Key: key, Make: func() ([]byte, error) { return m.screenPage(tmpl, s) }})
 	}
-	sort.Slice(jobs, func(i, j int) bool { return jobs[i].Path < jobs[j].Path })
-	return jobs, nil
+	sort.Slice(m.files, func(i, j int) bool { return m.files[i].Path < m.files[j].Path })
+	return m.files, nil
 }
 
-func ready(path string, data []byte) Job {
-	return Job{path, func() ([]byte, error) { return data, nil }}
+// usesOf is what the harvest says of a screen, in its order.
+func (m *model) usesOf(s *screenModel) string {
+	var b strings.Builder
+	for _, u := range s.uses {
+		f := m.in.Harvest.Found[u.Value]
+		fmt.Fprint(&b, f.Kind, f.Text, "\x00", f.Token, "\x00", f.Behind, "\x00", u.Count, "\x00")
+	}
+	return b.String()
+}
+
+// keyOf is a hash of what a file depends on.
+func keyOf(parts ...string) string {
+	h := xxhash.New()
+	for _, p := range parts {
+		_, _ = h.WriteString(p)
+		_, _ = h.Write([]byte{0})
+	}
+	return strconv.FormatUint(h.Sum64(), 16)
+}
+
+func page(tmpl *template.Template, name string, data any) ([]byte, error) {
+	var b bytes.Buffer
+	err := tmpl.ExecuteTemplate(&b, name, data)
+	return b.Bytes(), err
+}
+
+func ready(path string, data []byte) File {
+	return File{Path: path, Make: func() ([]byte, error) { return data, nil }}
 }
 
 // faces declares the workspace's fonts, so that the guide is set in them.
@@ -183,8 +228,8 @@ type model struct {
 	Texts      []textModel
 	Screens    []screenModel
 
-	in   *Input
-	jobs []Job
+	in    *Input
+	files []File
 }
 
 type lookModel struct{ Value, Swatch, Msg, Where string }
@@ -318,35 +363,58 @@ type componentModel struct {
 	Instances                            []instanceModel
 }
 
+// Part is a component as it stands in a document: one variant of it, in one state.
+type Part struct {
+	Name, Label, CodeFile, Behaviour string
+	Code                             string    // CSS
+	View                             geom.Rect // what its picture shows, px on its screen
+	Paint                            string    // hash of what it paints
+	Index                            int       // of the element among all of its document
+}
+
+// PartsOf lists the components of a document, each variant and state once.
+func PartsOf(d *design.Document, names code.Tokens) []Part {
+	var out []Part
+	type one struct{ name, label string }
+	seen := map[one]bool{}
+	for i, e := range d.All() {
+		if e.Marks.Component == "" || e.Hidden {
+			continue
+		}
+		p := Part{Name: e.Marks.Component, Label: strings.TrimSpace(e.Marks.Variant + " " + cmp.Or(e.Marks.State, "default")), CodeFile: e.Marks.Code, Behaviour: e.Marks.Behaviour, Index: i}
+		if seen[one{p.Name, p.Label}] {
+			continue
+		}
+		seen[one{p.Name, p.Label}] = true
+		p.Code, p.View = code.Print(code.CSS(e, names)), design.WholePixels(e.Painted.Value.Grow(1))
+		p.Paint = strconv.FormatUint(design.Alone(e).Digest(), 16)
+		out = append(out, p)
+	}
+	return out
+}
+
 func (m *model) components() {
 	by := map[string]int{}
-	seen := map[string]bool{}
-	for _, d := range m.in.Docs {
-		for _, e := range d.All() {
-			name := e.Marks.Component
-			if name == "" || e.Hidden {
-				continue
-			}
-			i, ok := by[name]
+	type one struct{ name, label string }
+	seen := map[one]bool{}
+	for i := range m.in.Drawings {
+		d := &m.in.Drawings[i]
+		for _, p := range d.Parts {
+			at, ok := by[p.Name]
 			if !ok {
-				i = len(m.Components)
-				by[name] = i
-				m.Components = append(m.Components, componentModel{Name: name, ID: design.Slug(name), CodeFile: e.Marks.Code})
+				at = len(m.Components)
+				by[p.Name] = at
+				m.Components = append(m.Components, componentModel{Name: p.Name, ID: design.Slug(p.Name), CodeFile: p.CodeFile})
 			}
-			c := &m.Components[i]
-			label := strings.TrimSpace(e.Marks.Variant + " " + firstOf(e.Marks.State, "default"))
-			key := name + "\x00" + label
-			if seen[key] {
+			if seen[one{p.Name, p.Label}] {
 				continue
 			}
-			seen[key] = true
-			if c.Behaviour == "" {
-				c.Behaviour = e.Marks.Behaviour
-			}
-			view := design.WholePixels(e.Painted.Value.Grow(1))
+			seen[one{p.Name, p.Label}] = true
+			c := &m.Components[at]
+			c.Behaviour = cmp.Or(c.Behaviour, p.Behaviour)
 			pic := fmt.Sprintf("img/component-%s-%d.png", c.ID, len(c.Instances)+1)
-			m.picture(pic, design.Alone(e), view)
-			c.Instances = append(c.Instances, instanceModel{Label: label, Picture: pic, Code: code.Print(code.CSS(e, m.in.CodeNames)), Width: view.W, Height: view.H})
+			m.picture(pic, keyOf(p.Paint, fmt.Sprint(p.View)), d, p.View, func(doc *design.Document) *design.PaintNode { return design.Alone(doc.All()[p.Index]) })
+			c.Instances = append(c.Instances, instanceModel{Label: p.Label, Picture: pic, Code: p.Code, Width: p.View.W, Height: p.View.H})
 		}
 	}
 	for i := range m.Components {
@@ -393,17 +461,14 @@ func (c *componentModel) missing() {
 	c.Missing = strings.Join(out, "; ")
 }
 
-func firstOf(a, b string) string {
-	if a != "" {
-		return a
-	}
-	return b
-}
-
-// picture adds a job that paints a PNG.
-func (m *model) picture(path string, paint *design.PaintNode, view geom.Rect) {
-	m.jobs = append(m.jobs, Job{path, func() ([]byte, error) {
-		img, err := raster.Render(paint, raster.Options{View: view, Density: density})
+// picture adds a PNG of a part of a drawing.
+func (m *model) picture(path, key string, d *Drawing, view geom.Rect, paint func(*design.Document) *design.PaintNode) {
+	m.files = append(m.files, File{Path: path, Key: key, Painted: true, Make: func() ([]byte, error) {
+		doc, err := d.Doc()
+		if err != nil {
+			return nil, err
+		}
+		img, err := raster.Render(paint(doc), raster.Options{View: view, Density: density})
 		if err != nil {
 			return nil, err
 		}
@@ -419,9 +484,8 @@ type assetModel struct {
 
 func (m *model) assets() {
 	for _, a := range m.in.Assets {
-		f := m.in.AssetFiles[a.Name]
-		am := assetModel{Name: a.Name, Width: a.Box.W, Height: a.Box.H, Picture: "assets/" + a.Name + f.Extension, Files: f.Files}
-		m.jobs = append(m.jobs, ready(am.Picture, f.Data))
+		am := assetModel{Name: a.Name, Width: a.Width, Height: a.Height, Picture: "assets/" + a.Name + a.Picture.Extension, Files: a.Files}
+		m.files = append(m.files, File{Path: am.Picture, Key: a.Picture.Key, Make: a.Picture.Make})
 		m.Assets = append(m.Assets, am)
 	}
 }

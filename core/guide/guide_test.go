@@ -9,6 +9,7 @@ import (
 	"testing"
 
 	"archetyp/core/asset"
+	"archetyp/core/code"
 	"archetyp/core/design"
 	"archetyp/core/guide"
 	"archetyp/core/read/svg"
@@ -32,6 +33,12 @@ const tokens = `{"color": {"sea": {"$type": "color", "$value": {"colorSpace": "s
  "space": {"8": {"$type": "dimension", "$value": {"value": 8, "unit": "px"}}}, "radius": {"m": {"$type": "dimension", "$value": {"value": 8, "unit": "px"}}},
  "type": {"body": {"$type": "typography", "$value": {"fontFamily": "Go", "fontSize": {"value": 16, "unit": "px"}, "fontWeight": 400, "letterSpacing": {"value": 0, "unit": "px"}, "lineHeight": 1.5}}}}`
 
+func ready(data, extension string) guide.Picture {
+	return guide.Picture{Key: data, Extension: extension, Make: func() ([]byte, error) { return []byte(data), nil }}
+}
+
+func noNames(*design.Element, string, string) code.Name { return code.Name{} }
+
 func build(t testing.TB) map[string][]byte {
 	t.Helper()
 	d, err := svg.Read("design/pay.svg", []byte(drawing), svg.Options{})
@@ -48,8 +55,10 @@ func build(t testing.TB) map[string][]byte {
 		t.Fatal(err)
 	}
 	pics, _ := asset.Collect(docs, asset.BuiltIn())
-	jobs, err := guide.Jobs(&guide.Input{Name: `Tern & "Tide"`, Docs: docs, Tokens: set, Harvest: token.Collect(docs, set, token.Scales{}, nil), Property: func(path string) string { return emit.Property(path, "") }, Texts: texts.Catalogue,
-		Assets: pics, AssetFiles: map[string]guide.AssetFile{"icons/dot": {Data: []byte("<svg/>"), Extension: ".svg"}}, Fonts: map[string][]byte{"a.ttf": []byte("x")}, Faces: []guide.Face{{Family: `A"B`, Weight: 400, File: "a.ttf"}}, Body: `A"B`})
+	found := guide.Asset{Name: pics[0].Name, Width: pics[0].Box.W, Height: pics[0].Box.H, Picture: ready("<svg/>", ".svg")}
+	one := guide.Drawing{Name: d.Name, Key: "1", Screens: guide.ScreensOf(d), Parts: guide.PartsOf(d, noNames), Doc: func() (*design.Document, error) { return d, nil }}
+	jobs, err := guide.Files(&guide.Input{Name: `Tern & "Tide"`, Drawings: []guide.Drawing{one}, Tokens: set, CodeNames: noNames, Harvest: token.Collect(docs, set, token.Scales{}, nil), Property: func(path string) string { return emit.Property(path, "") }, Texts: texts.Catalogue,
+		Assets: []guide.Asset{found}, Fonts: map[string]guide.Picture{"a.ttf": ready("x", "")}, Faces: []guide.Face{{Family: `A"B`, Weight: 400, File: "a.ttf"}}, Body: `A"B`})
 	if err != nil {
 		t.Fatal(err)
 	}

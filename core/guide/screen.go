@@ -1,8 +1,11 @@
 package guide
 
 import (
+	"cmp"
 	"fmt"
+	"html/template"
 	"sort"
+	"strconv"
 	"strings"
 
 	"archetyp/core/code"
@@ -35,29 +38,96 @@ type screenModel struct {
 	Texts                       []textModel
 	Fonts                       []string
 	TextPage                    string // with its texts; "" for none
+
+	drawing *Drawing
+	index   int // of the screen in the drawing
+	uses    []usedValue
 }
 
+// usedValue is a value of the harvest that a screen uses, by its place there.
+type usedValue struct{ Value, Count int }
+
 func (m *model) screens() {
+	uses, texts := m.usesByScreen(), m.textsByScreen()
 	taken := map[string]bool{}
-	for _, d := range m.in.Docs {
-		for _, s := range d.Screens {
-			slug := escape.FileName(design.Slug(s.Name))
-			if slug == "" || slug == "index" {
-				slug = "screen"
-			}
-			base := slug
-			for i := 2; taken[slug]; i++ {
-				slug = fmt.Sprintf("%s-%d", base, i)
-			}
-			taken[slug] = true
+	for i := range m.in.Drawings {
+		d := &m.in.Drawings[i]
+		for k, s := range d.Screens {
+			slug := pageName(s.Name, taken)
+			at := screenAt{d.Name, s.Name}
 			sm := screenModel{Name: s.Name, Page: "screens/" + slug + ".html", Picture: "img/screen-" + slug + ".png", Source: d.Name,
-				Width: s.Box.W, Height: s.Box.H, Elements: len(s.Elements)}
-			m.picture(sm.Picture, s.Picture(), geom.Rect{W: s.Box.W, H: s.Box.H})
-			m.spots(&sm, s)
-			m.used(&sm, s, d)
+				Width: s.Width, Height: s.Height, Elements: s.Elements, drawing: d, index: k, uses: uses[at], Texts: texts[at]}
+			m.picture(sm.Picture, keyOf(d.Key, strconv.Itoa(k)), d, geom.Rect{W: s.Width, H: s.Height}, func(doc *design.Document) *design.PaintNode { return doc.Screens[k].Picture() })
 			m.Screens = append(m.Screens, sm)
 		}
 	}
+}
+
+// pageName is the name of a screen's page, which no other has.
+func pageName(screen string, taken map[string]bool) string {
+	slug := escape.FileName(design.Slug(screen))
+	if slug == "" || slug == "index" {
+		slug = "screen"
+	}
+	base := slug
+	for i := 2; taken[slug]; i++ {
+		slug = fmt.Sprintf("%s-%d", base, i)
+	}
+	taken[slug] = true
+	return slug
+}
+
+// screenAt names a screen.
+type screenAt struct{ source, screen string }
+
+// usesByScreen counts for every screen the values of the harvest it uses, in the order of the harvest.
+func (m *model) usesByScreen() map[screenAt][]usedValue {
+	out := map[screenAt][]usedValue{}
+	if m.in.Harvest == nil {
+		return out
+	}
+	for i, f := range m.in.Harvest.Found {
+		for k := range f.Uses {
+			at := screenAt{f.Uses[k].Source, f.Uses[k].Screen}
+			list := out[at]
+			if n := len(list); n == 0 || list[n-1].Value != i {
+				list = append(list, usedValue{Value: i})
+			}
+			list[len(list)-1].Count++
+			out[at] = list
+		}
+	}
+	return out
+}
+
+// textsByScreen lists the texts of every screen, in the order of the catalogue.
+func (m *model) textsByScreen() map[screenAt][]textModel {
+	out := map[screenAt][]textModel{}
+	if m.in.Texts == nil {
+		return out
+	}
+	for _, t := range m.in.Texts.Entries {
+		seen := map[screenAt]bool{}
+		for i := range t.Places {
+			if at := (screenAt{t.Places[i].Source, t.Places[i].Screen}); !seen[at] {
+				seen[at] = true
+				out[at] = append(out[at], textModel{Key: t.Key, Words: t.Words})
+			}
+		}
+	}
+	return out
+}
+
+// screenPage makes the page of a screen.
+func (m *model) screenPage(tmpl *template.Template, s *screenModel) ([]byte, error) {
+	doc, err := s.drawing.Doc()
+	if err != nil {
+		return nil, err
+	}
+	whole := *s
+	m.spots(&whole, doc.Screens[s.index])
+	m.used(&whole, doc.Screens[s.index], doc)
+	return page(tmpl, "screen.html", screenPage{m, &whole})
 }
 
 // spots are the elements one can point at: all that paint something by themselves, and the marked groups.
@@ -72,7 +142,7 @@ func (m *model) spots(sm *screenModel, s *design.Screen) {
 		if inUse(e) {
 			continue // a used drawing is pointed at as a whole
 		}
-		sp := spotModel{Name: firstOf(e.Name, e.NearestName()), Path: e.Path, Kind: string(e.Kind), X: g.X, Y: g.Y, W: max(g.W, 1), H: max(g.H, 1),
+		sp := spotModel{Name: cmp.Or(e.Name, e.NearestName()), Path: e.Path, Kind: string(e.Kind), X: g.X, Y: g.Y, W: max(g.W, 1), H: max(g.H, 1),
 			Size: fmt.Sprintf("%s × %s", short(e.Geometry.Value.W), short(e.Geometry.Value.H)), Code: code.Print(code.CSS(e, m.in.CodeNames)[:1])}
 		for _, f := range finder.Facts(e) {
 			fm := factModel{Name: f.Name, Value: f.Value, Origin: string(f.Origin)}
@@ -102,17 +172,9 @@ func short(v float64) string {
 
 // used is what a screen uses, each with its count.
 func (m *model) used(sm *screenModel, s *design.Screen, d *design.Document) {
-	for _, f := range m.in.Harvest.Found {
-		n := 0
-		for _, u := range f.Uses {
-			if u.Screen == s.Name && u.Source == d.Name {
-				n++
-			}
-		}
-		if n == 0 {
-			continue
-		}
-		u := usedModel{Name: firstOf(f.Token, f.Behind), Value: f.Text, Count: n}
+	for _, v := range sm.uses {
+		f := m.in.Harvest.Found[v.Value]
+		u := usedModel{Name: cmp.Or(f.Token, f.Behind), Value: f.Text, Count: v.Count}
 		switch f.Kind {
 		case "color":
 			u.Swatch = f.Text
@@ -141,14 +203,6 @@ func (m *model) used(sm *screenModel, s *design.Screen, d *design.Document) {
 		}
 	}
 	sm.Components, sm.Assets = counted(components), counted(assets)
-	for _, t := range m.in.Texts.Entries {
-		for _, p := range t.Places {
-			if p.Screen == s.Name && p.Source == d.Name {
-				sm.Texts = append(sm.Texts, textModel{Key: t.Key, Words: t.Words})
-				break
-			}
-		}
-	}
 	for _, f := range d.Fonts {
 		state := "found"
 		if !f.Found {

@@ -1,14 +1,11 @@
 package guide
 
 import (
-	"bytes"
 	"fmt"
 	"html/template"
 	"sort"
 	"strings"
 
-	"archetyp/core/design"
-	"archetyp/core/escape"
 	"archetyp/core/geom"
 	"archetyp/core/text"
 )
@@ -59,13 +56,12 @@ type TextLocale struct {
 }
 
 // TextScreens lists the screens of documents that have texts, with their keys in reading order.
-func TextScreens(docs []*design.Document, c *text.Catalogue, entries []*text.Entry, locales []string) []TextScreen {
-	type at struct{ source, screen string }
-	rows := map[at][]TextRow{}
+func TextScreens(drawings []Drawing, c *text.Catalogue, entries []*text.Entry, locales []string) []TextScreen {
+	rows := map[screenAt][]TextRow{}
 	for _, e := range entries {
-		seen := map[at]int{}
+		seen := map[screenAt]int{}
 		for _, p := range e.Places {
-			k := at{p.Source, p.Screen}
+			k := screenAt{p.Source, p.Screen}
 			i, known := seen[k]
 			if !known {
 				r := TextRow{Key: e.Key, Words: e.Words, Note: e.Note, Meaning: e.Meaning, Limit: e.Limit(c.Locale), NotDrawn: p.Attribute}
@@ -85,9 +81,10 @@ func TextScreens(docs []*design.Document, c *text.Catalogue, entries []*text.Ent
 	}
 	var out []TextScreen
 	taken := map[string]bool{}
-	for _, d := range docs {
+	for i := range drawings {
+		d := &drawings[i]
 		for _, s := range d.Screens {
-			list := rows[at{d.Name, s.Name}]
+			list := rows[screenAt{d.Name, s.Name}]
 			if len(list) == 0 {
 				continue
 			}
@@ -101,15 +98,7 @@ func TextScreens(docs []*design.Document, c *text.Catalogue, entries []*text.Ent
 			for i := range list {
 				list[i].Number = i + 1
 			}
-			slug := escape.FileName(design.Slug(s.Name))
-			if slug == "" || slug == "index" {
-				slug = "screen"
-			}
-			for base, i := slug, 2; taken[slug]; i++ {
-				slug = fmt.Sprintf("%s-%d", base, i)
-			}
-			taken[slug] = true
-			out = append(out, TextScreen{Name: s.Name, Source: d.Name, Page: slug + ".html", Width: s.Box.W, Height: s.Box.H, Rows: list})
+			out = append(out, TextScreen{Name: s.Name, Source: d.Name, Page: pageName(s.Name, taken) + ".html", Width: s.Width, Height: s.Height, Rows: list})
 		}
 	}
 	return out
@@ -122,21 +111,13 @@ func (p *TextPages) Render() (map[string][]byte, error) {
 		return nil, err
 	}
 	out := map[string][]byte{}
-	page := func(path, name string, data any) error {
-		var b bytes.Buffer
-		if err := tmpl.ExecuteTemplate(&b, name, data); err != nil {
-			return fmt.Errorf("page %s: %w", path, err)
-		}
-		out[path] = b.Bytes()
-		return nil
-	}
 	if p.Home == "" {
-		if err := page("index.html", "textlist.html", p); err != nil {
+		if out["index.html"], err = page(tmpl, "textlist.html", p); err != nil {
 			return nil, err
 		}
 	}
 	for i := range p.Screens {
-		if err := page(p.Screens[i].Page, "texts.html", textPage{p, &p.Screens[i]}); err != nil {
+		if out[p.Screens[i].Page], err = page(tmpl, "texts.html", textPage{p, &p.Screens[i]}); err != nil {
 			return nil, err
 		}
 	}
@@ -148,8 +129,8 @@ type textPage struct {
 	Screen *TextScreen
 }
 
-// Asset is a file the pages need: style.css or script.js.
-func Asset(name string) []byte {
+// Static is a file the pages need: style.css or script.js.
+func Static(name string) []byte {
 	data, err := files.ReadFile("files/" + name)
 	if err != nil {
 		return nil // there are those two
@@ -158,25 +139,29 @@ func Asset(name string) []byte {
 }
 
 // guideTexts adds a page of texts for every screen to the guide.
-func (m *model) guideTexts() error {
+func (m *model) guideTexts(tmpl *template.Template) {
 	if m.in.Texts == nil {
-		return nil
+		return
 	}
 	pages := &TextPages{Name: m.Name, Home: "../index.html#texts", Style: "../style.css", Script: "../script.js", Source: m.in.Texts.Locale}
-	pages.Screens = TextScreens(m.in.Docs, m.in.Texts, m.in.Texts.Used(), m.in.Texts.Locales)
+	pages.Screens = TextScreens(m.in.Drawings, m.in.Texts, m.in.Texts.Used(), m.in.Texts.Locales)
+	at := map[screenAt]*screenModel{}
+	for i := range m.Screens {
+		at[screenAt{m.Screens[i].Source, m.Screens[i].Name}] = &m.Screens[i]
+	}
+	var nav strings.Builder
 	for i := range pages.Screens {
 		s := &pages.Screens[i]
-		for j := range m.Screens {
-			if m.Screens[j].Name == s.Name && m.Screens[j].Source == s.Source {
-				s.Page = strings.TrimPrefix(m.Screens[j].Page, "screens/")
-				s.Pictures = []TextPicture{{m.in.Texts.Locale, "../" + m.Screens[j].Picture}}
-				m.Screens[j].TextPage = "texts/" + s.Page
-			}
+		if of := at[screenAt{s.Source, s.Name}]; of != nil {
+			s.Page = strings.TrimPrefix(of.Page, "screens/")
+			s.Pictures = []TextPicture{{m.in.Texts.Locale, "../" + of.Picture}}
+			of.TextPage = "texts/" + s.Page
 		}
+		nav.WriteString(s.Name + "\x00" + s.Page + "\x00")
 	}
-	made, err := pages.Render()
-	for path, data := range made {
-		m.jobs = append(m.jobs, ready("texts/"+path, data))
+	for i := range pages.Screens {
+		s := &pages.Screens[i]
+		m.files = append(m.files, File{Path: "texts/" + s.Page, Key: keyOf(m.in.Key, m.Name, nav.String(), fmt.Sprint(*s)),
+			Make: func() ([]byte, error) { return page(tmpl, "texts.html", textPage{pages, s}) }})
 	}
-	return err
 }

@@ -44,9 +44,16 @@ func textDocs(t testing.TB) ([]*design.Document, *text.Catalogue) {
 	return docs, c
 }
 
+func drawingsOf(docs []*design.Document) (out []Drawing) {
+	for _, d := range docs {
+		out = append(out, Drawing{Name: d.Name, Screens: ScreensOf(d)})
+	}
+	return out
+}
+
 func TestTextScreens(t *testing.T) {
 	docs, c := textDocs(t)
-	screens := TextScreens(docs, c, c.Used(), c.Locales)
+	screens := TextScreens(drawingsOf(docs), c, c.Used(), c.Locales)
 	var got []string
 	for _, s := range screens {
 		for _, r := range s.Rows {
@@ -64,7 +71,7 @@ func TestTextScreens(t *testing.T) {
 
 func TestTextPages(t *testing.T) {
 	docs, c := textDocs(t)
-	p := &TextPages{Name: "Tern & Tide", Style: "style.css", Source: "en", Screens: TextScreens(docs, c, c.Used(), c.Locales)}
+	p := &TextPages{Name: "Tern & Tide", Style: "style.css", Source: "en", Screens: TextScreens(drawingsOf(docs), c, c.Used(), c.Locales)}
 	p.Screens[0].Pictures = []TextPicture{{"en", "img/a.png"}, {"he", "img/b.png"}}
 	p.Screens[0].Rows[1].Bad, p.Screens[0].Rows[1].Locales[0].Fault = true, "overflows by 3 px"
 	files, err := p.Render()

@@ -208,7 +208,7 @@ func fontOf(w *design.TextFacts) *Font {
 // add notes where a text stands and what marks say of it.
 func (c *Finds) add(d *design.Document, e *design.Element, f *found) {
 	f.place = Place{Source: d.Name, Screen: e.Screen.Name, Element: e.Path, Selector: e.Selector(), ID: e.ID, Component: e.Component(), Box: e.Geometry.Value}
-	f.event = Event{Words: f.said, Source: d.Name, Place: e.Screen.Name + ": " + e.Path}
+	f.event = eventAt(&f.place, f.said)
 	f.name = e.Name
 	if f.name == "" && e.Parent != nil {
 		f.name = e.Parent.NearestName()

@@ -21,7 +21,8 @@ type Use struct {
 	Held     string  `json:"held,omitempty"`  // path of the token the element goes on having, which has another value now
 	weight   float64 // how much it counts: area for surfaces, characters for text
 
-	At *design.Element `json:"-"`
+	Index int             `json:"-"` // of the element among all of its document
+	At    *design.Element `json:"-"` // nil where the values were read back from a record
 }
 
 // Found is a value collected from drawings, with its uses, the token that holds it already, and what to make of it.
@@ -98,23 +99,30 @@ type Held func(f *Found, u *Use) (path string)
 
 // Collect gathers the values of documents. have and held may be nil.
 func Collect(docs []*design.Document, have *Set, scales Scales, held Held) *Harvest {
-	c := &collector{byKey: map[string]*Found{}}
-	for _, d := range docs {
-		for _, s := range d.Screens {
-			c.icon = icon(s)
-			for _, e := range s.Elements {
-				if !e.Hidden && e.Ancestor(func(x *design.Element) bool { return x.Casts }) == nil {
-					c.element(d, s, e)
-				}
-			}
-			if !c.icon {
-				c.spacing(d, s)
-			}
-		}
+	values := make([]*Values, len(docs))
+	for i, d := range docs {
+		values[i] = Find(d)
 	}
+	return Gather(values, have, scales, held, func() []*design.Document { return docs })
+}
+
+// Gather is Collect for values that were found already. docs gives the documents where names by use are to be proposed,
+// which only a workspace without tokens asks for. The values stay as they are.
+func Gather(values []*Values, have *Set, scales Scales, held Held, docs func() []*design.Document) *Harvest {
 	h := &Harvest{}
-	for _, k := range c.order {
-		h.Found = append(h.Found, c.byKey[k])
+	byKey := map[string]*Found{}
+	for _, v := range values {
+		for i, f := range v.found {
+			have := byKey[v.keys[i]]
+			if have == nil {
+				have = f.alone()
+				byKey[v.keys[i]] = have
+				h.Found = append(h.Found, have)
+			} else if f.face != nil {
+				have.face.learn(f.face)
+			}
+			have.Uses = append(have.Uses, f.Uses...)
+		}
 	}
 	sort.SliceStable(h.Found, func(i, j int) bool {
 		a, b := h.Found[i], h.Found[j]
@@ -129,35 +137,14 @@ func Collect(docs []*design.Document, have *Set, scales Scales, held Held) *Harv
 	h.compare(scales)
 	h.match(have)
 	h.hold(held)
-	h.pair(docs)
+	h.pair(values)
 	h.propose(have, docs)
 	return h
 }
 
 var kindOrder = map[string]int{"color": 0, "type": 1, "space": 2, "radius": 3, "shadow": 4, "gradient": 5}
 
-type collector struct {
-	byKey map[string]*Found
-	order []string
-	icon  bool // the screen in hand is a picture as a whole
-}
-
-func (c *collector) add(f *Found, key string, u Use) {
-	key = f.Kind + "\x00" + key
-	old := c.byKey[key]
-	if old == nil {
-		c.byKey[key] = f
-		c.order = append(c.order, key)
-		old = f
-	}
-	old.Uses = append(old.Uses, u)
-}
-
-func use(d *design.Document, s *design.Screen, e *design.Element, prop string, weight float64) Use {
-	return Use{Source: d.Name, Screen: s.Name, Element: e.Path, Selector: e.Selector(), Property: prop, Line: e.Position.Line, weight: weight, At: e}
-}
-
-func (c *collector) element(d *design.Document, s *design.Screen, e *design.Element) {
+func (c *collector) element(e *design.Element) {
 	area := e.Geometry.Value.W * e.Geometry.Value.H
 	for _, f := range e.Fills {
 		if e.Line() {
@@ -173,39 +160,39 @@ func (c *collector) element(d *design.Document, s *design.Screen, e *design.Elem
 		} else if e.Kind == design.Path || c.inPicture(e) {
 			prop = "icon"
 		}
-		c.paint(d, s, e, f.Value, prop, weight)
+		c.paint(e, f.Value, prop, weight)
 	}
 	for _, st := range e.Strokes {
 		prop := "border"
 		if e.Kind == design.Path || c.inPicture(e) {
 			prop = "icon"
 		}
-		c.paint(d, s, e, st.Value.Paint, prop, 1)
+		c.paint(e, st.Value.Paint, prop, 1)
 	}
 	if e.Words != nil {
-		c.text(d, s, e)
+		c.text(e)
 		for _, r := range e.Words.Runs[min(1, len(e.Words.Runs)):] {
 			if r.Fill.Kind == design.Solid && len(e.Fills) > 0 && !r.Fill.Color.Same(e.Fills[0].Value.Color) {
-				c.paint(d, s, e, r.Fill, "text", float64(len(r.Words)))
+				c.paint(e, r.Fill, "text", float64(len(r.Words)))
 			}
 		}
 	}
 	if e.Radii.Set && e.Radii.Error == 0 && e.Radii.Value.Uniform() && !e.Oval() && !c.inPicture(e) {
-		c.radius(d, s, e)
+		c.radius(e)
 	}
 	if len(e.Shadows) > 0 && e.Shadows[0].Error == 0 {
-		c.shadows(d, s, e)
+		c.shadows(e)
 	}
 }
 
-func (c *collector) paint(d *design.Document, s *design.Screen, e *design.Element, p design.Paint, prop string, weight float64) {
+func (c *collector) paint(e *design.Element, p design.Paint, prop string, weight float64) {
 	switch p.Kind {
 	case design.Solid:
 		if p.Color.Alpha == 0 {
 			return
 		}
 		col := p.Color
-		c.add(&Found{Kind: "color", Type: Color, Value: Value{Color: &col}, Text: col.CSS()}, col.CSS(), use(d, s, e, prop, weight))
+		c.add(&Found{Kind: "color", Type: Color, Value: Value{Color: &col}, Text: col.CSS()}, col.CSS(), c.use(e, prop, weight))
 	case design.Linear, design.Radial:
 		text, ok := e.PaintCSS(p)
 		if !ok || strings.HasPrefix(text, "repeating") { // which the format has no place for
@@ -227,15 +214,15 @@ func (c *collector) paint(d *design.Document, s *design.Screen, e *design.Elemen
 			}
 			f.Value.List = append(f.Value.List, Value{Parts: map[string]Value{"color": {Color: &col}, "position": {Number: &pos}}})
 		}
-		c.add(f, text, use(d, s, e, prop, weight))
+		c.add(f, text, c.use(e, prop, weight))
 	}
 }
 
 func px(v float64) Value { return Value{Length: &Length{math.Round(v*1e4) / 1e4, "px"}} }
 
-func (c *collector) radius(d *design.Document, s *design.Screen, e *design.Element) {
+func (c *collector) radius(e *design.Element) {
 	if e.Pill() {
-		c.add(&Found{Kind: "radius", Type: Dimension, Value: px(9999), Text: "9999px", size: 9999}, "full", use(d, s, e, "border-radius", 1))
+		c.add(&Found{Kind: "radius", Type: Dimension, Value: px(9999), Text: "9999px", size: 9999}, "full", c.use(e, "border-radius", 1))
 		return
 	}
 	box := e.Geometry.Value
@@ -243,10 +230,10 @@ func (c *collector) radius(d *design.Document, s *design.Screen, e *design.Eleme
 		return // a dot, or the round end of a line
 	}
 	r := e.Corners().Value.X[0]
-	c.add(&Found{Kind: "radius", Type: Dimension, Value: px(r), Text: css.Px(r), size: r}, css.Px(r), use(d, s, e, "border-radius", 1))
+	c.add(&Found{Kind: "radius", Type: Dimension, Value: px(r), Text: css.Px(r), size: r}, css.Px(r), c.use(e, "border-radius", 1))
 }
 
-func (c *collector) shadows(d *design.Document, s *design.Screen, e *design.Element) {
+func (c *collector) shadows(e *design.Element) {
 	f := &Found{Kind: "shadow", Type: Shadow}
 	var texts []string
 	for _, sh := range e.Shadows {
@@ -262,7 +249,7 @@ func (c *collector) shadows(d *design.Document, s *design.Screen, e *design.Elem
 		f.size += v.Blur
 	}
 	f.Text = strings.Join(texts, ", ")
-	c.add(f, f.Text, use(d, s, e, "box-shadow", 1))
+	c.add(f, f.Text, c.use(e, "box-shadow", 1))
 }
 
 // hold finds the uses that go on having a token although its value is another now. A value with no other use is not

@@ -12,7 +12,7 @@ import (
 )
 
 // propose names the values that should be tokens and are none yet: not the flagged ones, and not spaces used once.
-func (h *Harvest) propose(have *Set, docs []*design.Document) {
+func (h *Harvest) propose(have *Set, docs func() []*design.Document) {
 	n := &namer{taken: map[string]bool{}, have: have}
 	if have != nil {
 		for _, t := range have.Tokens {
@@ -32,7 +32,7 @@ func (h *Harvest) propose(have *Set, docs []*design.Document) {
 	n.gradients(by["gradient"])
 	n.types(by["type"])
 	if have == nil || len(have.Tokens) == 0 {
-		h.Aliases = n.roles(by["color"], docs)
+		h.Aliases = n.roles(by["color"], docs())
 	}
 }
 

@@ -1,26 +1,24 @@
 package token
 
-import (
-	"strings"
+import "strings"
 
-	"archetyp/core/design"
-)
+// Place is an element of a document: its source, and its place among all elements there.
+type Place struct {
+	Source string
+	Index  int
+}
 
-// place names the element of a use: its source, screen and name path.
-func (u Use) place() string { return Place(u.Source, u.Screen, u.Element) }
-
-// Place names an element by its source, screen and name path.
-func Place(source, screen, path string) string { return source + "\x00" + screen + "\x00" + path }
+func (u *Use) place() Place { return Place{u.Source, u.Index} }
 
 // Shift finds values that changed in the drawings: where most of the places that had a token's value have another one
 // now, that is offered as the token's new value, not as a new token. former are the places each token had, by path, at
 // the last sync; what tokens say has not changed since for those in former.
-func (h *Harvest) Shift(former map[string][]string, have *Set) {
-	at := map[string][]*Found{} // by place
-	still := map[string]int{}   // how many places a token has kept
+func (h *Harvest) Shift(former map[string][]Place, have *Set) {
+	at := map[Place][]*Found{}
+	still := map[string]int{} // how many places a token has kept
 	for _, f := range h.Found {
-		for _, u := range f.Uses {
-			if u.Held == "" {
+		for i := range f.Uses {
+			if u := &f.Uses[i]; u.Held == "" {
 				at[u.place()] = append(at[u.place()], f)
 			}
 		}
@@ -62,17 +60,18 @@ func (f *Found) Moved() (n, of int) { return f.moved, f.of }
 
 // pair finds type styles that are one style in two widths: two screens of one name, the same element in both, another
 // style in the wider one.
-func (h *Harvest) pair(docs []*design.Document) {
+func (h *Harvest) pair(values []*Values) {
 	widths := map[string]map[float64]bool{}
-	width := map[string]float64{} // by source and screen
-	for _, d := range docs {
-		for _, s := range d.Screens {
+	type screen struct{ source, name string }
+	width := map[screen]float64{}
+	for _, v := range values {
+		for _, s := range v.screens {
 			name := strings.ToLower(s.Name)
 			if widths[name] == nil {
 				widths[name] = map[float64]bool{}
 			}
-			widths[name][s.Box.W] = true
-			width[d.Name+"\x00"+s.Name] = s.Box.W
+			widths[name][s.Width] = true
+			width[screen{v.source, s.Name}] = s.Width
 		}
 	}
 	type spot struct{ screen, element string }
@@ -87,7 +86,7 @@ func (h *Harvest) pair(docs []*design.Document) {
 				name := strings.ToLower(u.Screen)
 				if len(widths[name]) > 1 {
 					_, rest, _ := strings.Cut(u.Element, "/")
-					do(f, spot{name, strings.ToLower(rest)}, width[u.Source+"\x00"+u.Screen])
+					do(f, spot{name, strings.ToLower(rest)}, width[screen{u.Source, u.Screen}])
 				}
 			}
 		}

@@ -12,7 +12,7 @@ import (
 // spacing collects distances: between neighbours in a group, and from a container's edge to what lies in it. The
 // edges of text are those of its glyph cells, which depend on the font; they count where they are exact: at the left,
 // and at the right of text that is set to the right.
-func (c *collector) spacing(d *design.Document, s *design.Screen) {
+func (c *collector) spacing(s *design.Screen) {
 	visit := func(g *design.Element) {
 		bg := g.Background()
 		var kids []*design.Element
@@ -22,10 +22,10 @@ func (c *collector) spacing(d *design.Document, s *design.Screen) {
 			}
 		}
 		if bg != nil {
-			c.insets(d, s, bg.Layout.Value, kids)
+			c.insets(bg.Layout.Value, kids)
 		}
-		c.gaps(d, s, kids, true)
-		c.gaps(d, s, kids, false)
+		c.gaps(kids, true)
+		c.gaps(kids, false)
 	}
 	var walk func(e *design.Element)
 	walk = func(e *design.Element) {
@@ -42,16 +42,16 @@ func (c *collector) spacing(d *design.Document, s *design.Screen) {
 	walk(s.Root)
 }
 
-func (c *collector) space(d *design.Document, s *design.Screen, e *design.Element, prop string, v float64) {
+func (c *collector) space(e *design.Element, prop string, v float64) {
 	v = math.Round(v*100) / 100
 	if v < 1 || v > 256 {
 		return
 	}
-	c.add(&Found{Kind: "space", Type: Dimension, Value: px(v), Text: css.Px(v), size: v}, css.Px(v), use(d, s, e, prop, 1))
+	c.add(&Found{Kind: "space", Type: Dimension, Value: px(v), Text: css.Px(v), size: v}, css.Px(v), c.use(e, prop, 1))
 }
 
 // insets are the distances from a container to what is nearest to each edge.
-func (c *collector) insets(d *design.Document, s *design.Screen, box geom.Rect, kids []*design.Element) {
+func (c *collector) insets(box geom.Rect, kids []*design.Element) {
 	type edge struct {
 		dist float64
 		e    *design.Element
@@ -78,7 +78,7 @@ func (c *collector) insets(d *design.Document, s *design.Screen, box geom.Rect, 
 	}
 	for _, side := range []string{"top", "right", "bottom", "left"} {
 		if b, ok := best[side]; ok && b.dist > 0 {
-			c.space(d, s, b.e, "padding-"+side, b.dist)
+			c.space(b.e, "padding-"+side, b.dist)
 		}
 	}
 }
@@ -117,7 +117,7 @@ func exactOrThere(e *design.Element, side design.Edge) bool {
 }
 
 // gaps are the distances between neighbours along one axis, where they stand side by side.
-func (c *collector) gaps(d *design.Document, s *design.Screen, kids []*design.Element, horizontal bool) {
+func (c *collector) gaps(kids []*design.Element, horizontal bool) {
 	if len(kids) < 2 || len(kids) > 2000 {
 		return
 	}
@@ -148,7 +148,7 @@ func (c *collector) gaps(d *design.Document, s *design.Screen, kids []*design.El
 				before, behind = design.Right, design.Left
 			}
 			if exact(k, before) && exact(next, behind) && (next.Words == nil || horizontal) {
-				c.space(d, s, next, "gap", from-end)
+				c.space(next, "gap", from-end)
 			}
 			break
 		}

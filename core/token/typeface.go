@@ -24,7 +24,7 @@ type typeFace struct {
 // about what fonts have. CSS writes "normal" for it.
 const normalLine = 1.2
 
-func (c *collector) text(d *design.Document, s *design.Screen, e *design.Element) {
+func (c *collector) text(e *design.Element) {
 	w := e.Words
 	if w.Words == "" {
 		return
@@ -34,19 +34,26 @@ func (c *collector) text(d *design.Document, s *design.Screen, e *design.Element
 	if t.spacing != 0 {
 		text += " " + css.Px(t.spacing) + " apart"
 	}
-	key := text
-	f := c.byKey["type\x00"+key]
+	f := c.byKey[foundKey("type", text)]
 	if f == nil {
 		f = &Found{Kind: "type", Type: Typography, Text: text, face: t, size: t.size*10 + float64(t.weight)/1000}
-	} else if f.face.line == 0 {
-		f.face.line = t.line // some uses are single lines, which have none
+	} else {
+		f.face.learn(t)
 	}
-	if f.face.missing && !t.missing {
-		f.face.missing, f.face.normal = false, t.normal
-	}
-	u := use(d, s, e, "font", float64(len([]rune(w.Words))))
+	u := c.use(e, "font", float64(len([]rune(w.Words))))
 	u.Words = w.Lines[0].Words
-	c.add(f, key, u)
+	c.add(f, text, u)
+}
+
+// learn takes from another use of the style what this one did not say: the line height, which single lines have none of,
+// and the font's own, which a stand-in does not know.
+func (t *typeFace) learn(o *typeFace) {
+	if t.line == 0 {
+		t.line = o.line
+	}
+	if t.missing && !o.missing {
+		t.missing, t.normal = false, o.normal
+	}
 }
 
 func (t *typeFace) first() string { return firstFamily(t.family) }

@@ -6,12 +6,12 @@ import (
 	"time"
 )
 
-// TestSideTellsTheFirstError lets a later job fail before an earlier one: the same error is told every time.
-func TestSideTellsTheFirstError(t *testing.T) {
+// TestParallelTellsTheFirstError lets a later job fail before an earlier one: the same error is told every time.
+func TestParallelTellsTheFirstError(t *testing.T) {
 	early, late := errors.New("early"), errors.New("late")
 	for range 20 {
 		told, ran := 0, make([]bool, 9)
-		err := Told(func(stage string, done, of int) {
+		err := Progress(func(stage string, done, of int) {
 			if stage != "trying" || done != told+1 || of != len(ran) {
 				t.Errorf("%s: %d of %d after %d", stage, done, of, told)
 			}
@@ -31,7 +31,7 @@ func TestSideTellsTheFirstError(t *testing.T) {
 			t.Fatalf("%v; %d told", err, told)
 		}
 	}
-	if err := Side(0, nil); err != nil {
+	if err := Parallel(0, nil); err != nil {
 		t.Error(err)
 	}
 }

@@ -9,8 +9,8 @@ import (
 	"golang.org/x/sync/errgroup"
 )
 
-// Side runs jobs on all processors. The error is that of the first that failed, in their order, whichever ended first.
-func Side(n int, do func(i int) error) error {
+// Parallel runs jobs on all processors. The error is that of the first that failed, in their order, whichever ended first.
+func Parallel(n int, do func(i int) error) error {
 	errs := make([]error, n)
 	var g errgroup.Group
 	g.SetLimit(runtime.NumCPU())
@@ -30,14 +30,14 @@ func Side(n int, do func(i int) error) error {
 	return nil
 }
 
-// Told is Side with word of how far it is.
-func Told(tell func(stage string, done, of int), stage string, n int, job func(i int) error) error {
+// Progress is Parallel with reports of how far it is.
+func Progress(tell func(stage string, done, of int), stage string, n int, job func(i int) error) error {
 	if tell == nil {
-		return Side(n, job)
+		return Parallel(n, job)
 	}
 	var mu sync.Mutex
 	done := 0
-	return Side(n, func(i int) error {
+	return Parallel(n, func(i int) error {
 		err := job(i)
 		mu.Lock()
 		defer mu.Unlock()

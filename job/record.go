@@ -1,0 +1,260 @@
+package job
+
+import (
+	"bytes"
+	"context"
+	"encoding/json"
+	"errors"
+	"maps"
+	"slices"
+	"sync"
+
+	"archetyp/core/design"
+	"archetyp/core/font"
+	"archetyp/core/guide"
+	"archetyp/core/markup"
+	"archetyp/core/text"
+	"archetyp/core/token"
+	"archetyp/workspace"
+)
+
+// drawing is one source. What most questions need of it is in its record; the document itself is read only where that is
+// not enough. All methods may be called side by side.
+type drawing struct {
+	name   string
+	key    string // hash of the file and of what it is read with
+	record *record
+	doc    func() (*design.Document, error)
+}
+
+// record is what a drawing contributes to tokens, texts, guide and lock. It is kept in the cache, so that a drawing that
+// has not changed need not be read again.
+type record struct {
+	Key      string
+	Links    map[string]string // what the drawing links to, with hashes
+	Warnings []warned          `json:",omitempty"`
+	Screens  []guide.Screen
+	Families map[string]setIn `json:",omitempty"` // what its texts are set in, by family list
+	Assets   int              `json:",omitempty"` // marked elements
+	Groups   []int            `json:",omitempty"` // which elements are groups
+
+	elements *workspace.LockedElements
+	values   func() (*token.Values, error)
+	texts    func() (*text.Finds, error)
+}
+
+type warned struct {
+	At  markup.Position
+	Msg string
+}
+
+// setIn says how much is set in a font family: letters, and the largest size in px.
+type setIn struct {
+	Letters int
+	Largest float64
+}
+
+// recordOf describes a document.
+func recordOf(d *design.Document, key string, links map[string]string, o text.Options) (*record, error) {
+	r := &record{Key: key, Links: links, Screens: guide.ScreensOf(d), Families: map[string]setIn{}}
+	for _, w := range d.Warnings {
+		r.Warnings = append(r.Warnings, warned{w.Position, w.Msg})
+	}
+	all := d.All()
+	locked := make([]workspace.LockedElement, len(all))
+	for i, e := range all {
+		locked[i] = lockedElement(e)
+		if e.Kind == design.Group {
+			r.Groups = append(r.Groups, i)
+		}
+		if w := e.Words; w != nil && !e.Hidden {
+			f := r.Families[w.Family.Value]
+			r.Families[w.Family.Value] = setIn{f.Letters + len(w.Words), max(f.Largest, w.Size.Value)}
+		}
+		if e.Marks.Asset != "" {
+			r.Assets++
+		}
+	}
+	for _, s := range d.Screens {
+		if s.Root.Marks.Asset != "" && !slices.Contains(all, s.Root) {
+			r.Assets++
+		}
+	}
+	raw, err := json.Marshal(locked)
+	r.elements = workspace.LockElements(raw)
+	r.values = sync.OnceValues(func() (*token.Values, error) { return token.Find(d), nil })
+	r.texts = sync.OnceValues(func() (*text.Finds, error) { return text.Find(d, o), nil })
+	return r, err
+}
+
+// count is how many elements there are.
+func (r *record) count() int {
+	n := 0
+	for _, s := range r.Screens {
+		n += s.Elements
+	}
+	return n
+}
+
+// pack writes a record: a line of JSON for each part, so that each can be read by itself.
+func (r *record) pack() ([]byte, error) {
+	values, err1 := r.values()
+	texts, err2 := r.texts()
+	if err := errors.Join(err1, err2); err != nil {
+		return nil, err
+	}
+	var b bytes.Buffer
+	enc := json.NewEncoder(&b)
+	for _, part := range []any{r, r.elements, values, texts} {
+		if err := enc.Encode(part); err != nil {
+			return nil, err
+		}
+	}
+	return b.Bytes(), nil
+}
+
+var errRecord = errors.New("a record in the cache is damaged; remove the folder .archetyp")
+
+// unpack reads what pack wrote; nil for anything else.
+func unpack(data []byte) *record {
+	parts := bytes.SplitN(data, []byte("\n"), 5)
+	r := &record{}
+	if len(parts) != 5 || json.Unmarshal(parts[0], r) != nil {
+		return nil
+	}
+	r.elements, r.values, r.texts = workspace.LockElements(parts[1]), part[*token.Values](parts[2]), part[*text.Finds](parts[3])
+	return r
+}
+
+func part[T any](data []byte) func() (T, error) {
+	return sync.OnceValues(func() (v T, err error) {
+		if json.Unmarshal(data, &v) != nil {
+			err = errRecord
+		}
+		return v, err
+	})
+}
+
+// recordFolder is where records are kept in the cache.
+const recordFolder = "drawings"
+
+func recordFile(source string) string { return recordFolder + "/" + workspace.Hash([]byte(source)) }
+
+// drawingReader reads drawings, or what is remembered of them.
+type drawingReader struct {
+	ctx   context.Context
+	in    *inputs
+	with  string // hash of what all drawings are read with
+	fonts *font.Set
+	faces map[string]*font.Face // by file
+	marks []design.SelectedMarks
+	texts text.Options
+}
+
+func newDrawingReader(ctx context.Context, in *inputs) (*drawingReader, error) {
+	cfg := &in.ws.Config
+	with, err := digestOf(Program, cfg.Root, cfg.Marks, cfg.Limits, in.fontHashes())
+	if err != nil {
+		return nil, err
+	}
+	r := &drawingReader{ctx: ctx, in: in, with: with, marks: cfg.SelectedMarks(), texts: TextOptions(in.ws)}
+	return r, r.loadFonts()
+}
+
+// loadFonts parses the font files of the workspace.
+func (r *drawingReader) loadFonts() error {
+	r.fonts, r.faces = font.NewSet(nil), map[string]*font.Face{}
+	for _, f := range r.in.fonts {
+		data, err := r.in.read(f)
+		if err != nil {
+			return err
+		}
+		face, err := r.fonts.Add(data, f)
+		if err != nil {
+			return workspace.FontError(f, err)
+		}
+		r.faces[f] = face
+	}
+	return nil
+}
+
+func (r *drawingReader) keyOf(name string) string {
+	return workspace.Hash([]byte(name + "\x00" + r.in.hashOf(name) + "\x00" + r.with))
+}
+
+// open finds a drawing's record, or reads the drawing.
+func (r *drawingReader) open(name string) (*drawing, error) {
+	d := &drawing{name: name, key: r.keyOf(name)}
+	d.doc = sync.OnceValues(func() (*design.Document, error) {
+		doc, _, err := r.parse(name, false)
+		return doc, err
+	})
+	if d.record = r.recorded(name); d.record != nil {
+		return d, nil
+	}
+	doc, links, err := r.parse(name, false)
+	if err != nil {
+		return nil, err
+	}
+	d.doc = func() (*design.Document, error) { return doc, nil }
+	d.key = r.keyOf(name)
+	if d.record, err = recordOf(doc, d.key, links, r.texts); err != nil {
+		return nil, err
+	}
+	return d, r.save(d)
+}
+
+// recorded is the record of a drawing that is as it was; nil for none.
+func (r *drawingReader) recorded(name string) *record {
+	data, ok := r.in.ws.Cached(recordFile(name))
+	if !ok {
+		return nil
+	}
+	if rec := unpack(data); rec != nil && rec.Key == r.keyOf(name) && r.in.disk.Intact(rec.Links) {
+		return rec
+	}
+	return nil
+}
+
+// save keeps the record of a drawing that was read.
+func (r *drawingReader) save(d *drawing) error {
+	data, err := d.record.pack()
+	if err == nil {
+		r.in.ws.Cache(recordFile(d.name), data)
+	}
+	return err
+}
+
+// parse reads a drawing, and says what it links to. facts leaves out what only painting needs.
+func (r *drawingReader) parse(name string, facts bool) (doc *design.Document, links map[string]string, err error) {
+	data, err := r.in.read(name)
+	if err != nil {
+		return nil, nil, err
+	}
+	links = map[string]string{}
+	cfg := &r.in.ws.Config
+	doc, err = workspace.ParseDrawing(data, workspace.Drawing{Shown: name, Fonts: r.fonts.Clone(), Marks: r.marks, Root: cfg.RootPx(), Limits: cfg.Budget(), Facts: facts, Context: r.ctx,
+		Load: r.in.ws.Links(name, func(path string, data []byte) { links[path] = workspace.Hash(data) })})
+	return doc, links, err
+}
+
+// linked are the files that drawings link to, with hashes.
+func linked(drawings []*drawing) map[string]string {
+	var out map[string]string
+	for _, d := range drawings {
+		if out == nil && len(d.record.Links) > 0 {
+			out = map[string]string{}
+		}
+		maps.Copy(out, d.record.Links)
+	}
+	return out
+}
+
+// forgetRecords takes records out of the cache whose drawings are no more.
+func (s *Snapshot) forgetRecords() {
+	keep := map[string]bool{}
+	for _, name := range s.in.sources {
+		keep[recordFile(name)] = true
+	}
+	s.ws.Uncache(recordFolder, func(name string) bool { return keep[name] })
+}
