@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"path"
 	"sort"
+	"sync"
 
 	"archetyp/workspace"
 )
@@ -13,6 +14,14 @@ import (
 type artefacts struct {
 	files map[string]*artefact // by path
 	kept  map[string]string    // hashes, by path
+	mu    sync.Mutex
+}
+
+// keep notes a file that lies there already and stays.
+func (a *artefacts) keep(p, hash string) {
+	a.mu.Lock()
+	defer a.mu.Unlock()
+	a.kept[path.Clean(p)] = hash
 }
 
 // artefact is one file to lie on disk.
@@ -34,6 +43,8 @@ func (a *artefacts) put(kind workspace.Kind, maker, p string, data []byte) error
 
 func (a *artefacts) add(p string, f *artefact) error {
 	p = path.Clean(p)
+	a.mu.Lock()
+	defer a.mu.Unlock()
 	if other := a.files[p]; other != nil && other.maker != f.maker {
 		return &workspace.FileError{File: p, Msg: fmt.Sprintf("both %s and %s would write this file", other.maker, f.maker), Hint: "Give each a place of its own in " + workspace.ConfigName + "."}
 	}
@@ -43,6 +54,8 @@ func (a *artefacts) add(p string, f *artefact) error {
 
 // data are the bytes of a file that was made; nil for none.
 func (a *artefacts) data(p string) []byte {
+	a.mu.Lock()
+	defer a.mu.Unlock()
 	if f := a.files[path.Clean(p)]; f != nil {
 		return f.data
 	}

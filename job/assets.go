@@ -211,7 +211,7 @@ func (x *exports) finish() error {
 		x.warnings = append(x.warnings, e.Notes...)
 		for _, f := range e.Files {
 			if p := assetPath(ws, f.Path); x.a.data(p) == nil {
-				x.a.kept[p] = x.s.lock.Outputs[p]
+				x.a.keep(p, x.s.lock.Outputs[p])
 			}
 		}
 	}

@@ -21,7 +21,7 @@ func CountUses(ctx context.Context, ws *workspace.Workspace, t *token.Token) (co
 	if in.same(lock) {
 		return lock.TokensNow()[t.Path].Counts, nil, nil
 	}
-	s, err := read(ctx, in, lock, Options{})
+	s, err := read(ctx, in, Options{})
 	if err != nil {
 		return nil, nil, err
 	}

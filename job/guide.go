@@ -11,6 +11,8 @@ import (
 	"archetyp/core/guide"
 	"archetyp/core/paint/svg"
 	"archetyp/workspace"
+
+	fastjson "github.com/go-json-experiment/json"
 )
 
 // guideCacheFile keeps what the files of the guide were last made from, and the components of the drawings.
@@ -30,7 +32,7 @@ type keptParts struct {
 // makeGuide makes the style guide, and counts its pages. Files that would come out as they lie there are left alone.
 func (s *Snapshot) makeGuide(a *artefacts, x *exports, o Options) (pages int, save func() error, err error) {
 	var was guideCache
-	if data, ok := s.ws.Cached(guideCacheFile); !ok || json.Unmarshal(data, &was) != nil {
+	if data, ok := s.ws.Cached(guideCacheFile); !ok || fastjson.Unmarshal(data, &was) != nil {
 		was = guideCache{}
 	}
 	now := guideCache{Keys: map[string]string{}, Parts: map[string]keptParts{}}
@@ -53,9 +55,9 @@ func (s *Snapshot) makeGuide(a *artefacts, x *exports, o Options) (pages int, sa
 			now.Keys[f.Path] = f.Key
 			switch known := was.Keys[f.Path]; {
 			case known == f.Key && s.intact(p):
-				a.kept[p] = s.lock.Outputs[p]
+				a.keep(p, s.lock.Outputs[path.Clean(p)])
 				continue
-			case o.DryRun && f.Painted && known != "" && known != f.Key:
+			case o.DryRun && known != "" && known != f.Key:
 				if err := a.add(p, &artefact{kind: workspace.Generated, maker: "the guide", stale: true}); err != nil {
 					return 0, nil, err
 				}

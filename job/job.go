@@ -84,14 +84,10 @@ func Run(ctx context.Context, ws *workspace.Workspace, o Options) (*Report, erro
 		report.UpToDate = true
 		return report, nil
 	}
-	lock, err := ws.ReadLock()
-	if err != nil {
-		return nil, err
-	}
 	if o.Only == "assets" {
-		return report, runAssets(ctx, in, lock, o, report)
+		return report, runAssets(ctx, in, o, report)
 	}
-	s, err := read(ctx, in, lock, o)
+	s, err := read(ctx, in, o)
 	if err != nil {
 		return nil, err
 	}
@@ -102,27 +98,29 @@ func Run(ctx context.Context, ws *workspace.Workspace, o Options) (*Report, erro
 func (s *Snapshot) run(o Options, report *Report) error {
 	s.summarise(report)
 	a := newArtefacts()
-	if err := s.makeTexts(a); err != nil {
+	var (
+		ofTexts, ofTokens []string // warnings
+		x                 *exports
+		pages             int
+		saveGuide         func() error
+	)
+	err := together(func() error { return s.makeTexts(a) }, func() (err error) {
+		ofTexts, err = s.makeTextOutputs(a)
 		return err
-	}
-	warnings, err := s.makeTextOutputs(a)
-	if err != nil {
+	}, func() (err error) {
+		ofTokens, err = s.makeOutputs(a)
 		return err
-	}
-	more, err := s.makeOutputs(a)
-	if err != nil {
+	}, func() (err error) {
+		if x, err = s.makeAssets(a, o); err == nil {
+			pages, saveGuide, err = s.makeGuide(a, x, o)
+		}
 		return err
-	}
-	x, err := s.makeAssets(a, o)
-	if err != nil {
-		return err
-	}
-	pages, saveGuide, err := s.makeGuide(a, x, o)
+	})
 	if err != nil {
 		return err
 	}
 	sum := &report.Summary
-	sum.Warnings = slices.Concat(sum.Warnings, warnings, more, x.warnings)
+	sum.Warnings = slices.Concat(sum.Warnings, ofTexts, ofTokens, x.warnings)
 	sum.Assets, sum.AssetFiles, sum.GuidePages = len(x.manifest.Assets), x.count(), pages
 	if o.Only != "" {
 		err = s.narrow(a, oursOnly(s.ws, o.Only, a, x))
@@ -154,7 +152,11 @@ func (s *Snapshot) putLock(a *artefacts, sum *Summary) error {
 }
 
 // runAssets exports the assets alone.
-func runAssets(ctx context.Context, in *inputs, lock *workspace.Lock, o Options, report *Report) error {
+func runAssets(ctx context.Context, in *inputs, o Options, report *Report) error {
+	lock, err := in.ws.ReadLock()
+	if err != nil {
+		return err
+	}
 	s := &Snapshot{ws: in.ws, in: in, lock: lock}
 	s.followMoves()
 	if err := s.readDrawings(ctx, in.sources, o); err != nil {

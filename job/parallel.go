@@ -30,6 +30,11 @@ func Parallel(n int, do func(i int) error) error {
 	return nil
 }
 
+// together runs a few jobs side by side.
+func together(jobs ...func() error) error {
+	return Parallel(len(jobs), func(i int) error { return jobs[i]() })
+}
+
 // Progress is Parallel with reports of how far it is.
 func Progress(tell func(stage string, done, of int), stage string, n int, job func(i int) error) error {
 	if tell == nil {

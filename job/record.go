@@ -1,8 +1,8 @@
 package job
 
 import (
-	"bytes"
 	"context"
+	"encoding"
 	"encoding/json"
 	"errors"
 	"maps"
@@ -13,9 +13,12 @@ import (
 	"archetyp/core/font"
 	"archetyp/core/guide"
 	"archetyp/core/markup"
+	"archetyp/core/packed"
 	"archetyp/core/text"
 	"archetyp/core/token"
 	"archetyp/workspace"
+
+	fastjson "github.com/go-json-experiment/json"
 )
 
 // drawing is one source. What most questions need of it is in its record; the document itself is read only where that is
@@ -96,44 +99,56 @@ func (r *record) count() int {
 	return n
 }
 
-// pack writes a record: a line of JSON for each part, so that each can be read by itself.
+// pack writes a record: its parts behind one another, so that each can be read by itself.
 func (r *record) pack() ([]byte, error) {
-	values, err1 := r.values()
-	texts, err2 := r.texts()
-	if err := errors.Join(err1, err2); err != nil {
-		return nil, err
+	head, err1 := json.Marshal(r)
+	elements, err2 := r.elements.MarshalJSON()
+	values, err3 := marshal(r.values)
+	texts, err4 := marshal(r.texts)
+	var w packed.Writer
+	for _, part := range [][]byte{head, elements, values, texts} {
+		w.String(string(part))
 	}
-	var b bytes.Buffer
-	enc := json.NewEncoder(&b)
-	for _, part := range []any{r, r.elements, values, texts} {
-		if err := enc.Encode(part); err != nil {
-			return nil, err
-		}
-	}
-	return b.Bytes(), nil
+	return w.Bytes(), errors.Join(err1, err2, err3, err4)
 }
 
-var errRecord = errors.New("a record in the cache is damaged; remove the folder .archetyp")
+func marshal[T encoding.BinaryMarshaler](get func() (T, error)) ([]byte, error) {
+	v, err := get()
+	if err != nil {
+		return nil, err
+	}
+	return v.MarshalBinary()
+}
 
-// unpack reads what pack wrote; nil for anything else.
-func unpack(data []byte) *record {
-	parts := bytes.SplitN(data, []byte("\n"), 5)
-	r := &record{}
-	if len(parts) != 5 || json.Unmarshal(parts[0], r) != nil {
+// unpack reads what pack wrote; nil for anything else. A part that is damaged is found in the document, read anew.
+func unpack(data []byte, doc func() (*design.Document, error), o text.Options) *record {
+	in := packed.NewReader(data)
+	head, elements, values, texts := in.String(), in.String(), in.String(), in.String()
+	r := &record{elements: workspace.LockElements([]byte(elements))}
+	if in.Err() != nil || fastjson.Unmarshal([]byte(head), r) != nil {
 		return nil
 	}
-	r.elements, r.values, r.texts = workspace.LockElements(parts[1]), part[*token.Values](parts[2]), part[*text.Finds](parts[3])
+	r.values = part(values, &token.Values{}, doc, token.Find)
+	r.texts = part(texts, &text.Finds{}, doc, func(d *design.Document) *text.Finds { return text.Find(d, o) })
 	return r
 }
 
-func part[T any](data []byte) func() (T, error) {
-	return sync.OnceValues(func() (v T, err error) {
-		if json.Unmarshal(data, &v) != nil {
-			err = errRecord
+// part is a part of a record, read when it is asked for.
+func part[T encoding.BinaryUnmarshaler](data string, into T, doc func() (*design.Document, error), find func(*design.Document) T) func() (T, error) {
+	return sync.OnceValues(func() (T, error) {
+		if into.UnmarshalBinary([]byte(data)) == nil {
+			return into, nil
 		}
-		return v, err
+		d, err := doc()
+		if err != nil {
+			return into, err
+		}
+		return find(d), nil
 	})
 }
+
+// recordForm is counted up when a record is written in another form, or holds something else.
+const recordForm = 1
 
 // recordFolder is where records are kept in the cache.
 const recordFolder = "drawings"
@@ -153,7 +168,7 @@ type drawingReader struct {
 
 func newDrawingReader(ctx context.Context, in *inputs) (*drawingReader, error) {
 	cfg := &in.ws.Config
-	with, err := digestOf(Program, cfg.Root, cfg.Marks, cfg.Limits, in.fontHashes())
+	with, err := digestOf(Program, recordForm, cfg.Root, cfg.Marks, cfg.Limits, in.fontHashes())
 	if err != nil {
 		return nil, err
 	}
@@ -184,36 +199,40 @@ func (r *drawingReader) keyOf(name string) string {
 
 // open finds a drawing's record, or reads the drawing.
 func (r *drawingReader) open(name string) (*drawing, error) {
-	d := &drawing{name: name, key: r.keyOf(name)}
-	d.doc = sync.OnceValues(func() (*design.Document, error) {
-		doc, _, err := r.parse(name, false)
-		return doc, err
-	})
-	if d.record = r.recorded(name); d.record != nil {
+	if d := r.recorded(name); d != nil {
 		return d, nil
 	}
 	doc, links, err := r.parse(name, false)
 	if err != nil {
 		return nil, err
 	}
-	d.doc = func() (*design.Document, error) { return doc, nil }
-	d.key = r.keyOf(name)
+	d := &drawing{name: name, key: r.keyOf(name), doc: func() (*design.Document, error) { return doc, nil }}
 	if d.record, err = recordOf(doc, d.key, links, r.texts); err != nil {
 		return nil, err
 	}
 	return d, r.save(d)
 }
 
-// recorded is the record of a drawing that is as it was; nil for none.
-func (r *drawingReader) recorded(name string) *record {
+// recorded is a drawing that is as it was when it was recorded; nil for none.
+func (r *drawingReader) recorded(name string) *drawing {
 	data, ok := r.in.ws.Cached(recordFile(name))
 	if !ok {
 		return nil
 	}
-	if rec := unpack(data); rec != nil && rec.Key == r.keyOf(name) && r.in.disk.Intact(rec.Links) {
-		return rec
+	d := &drawing{name: name, key: r.keyOf(name)}
+	d.doc = sync.OnceValues(func() (*design.Document, error) {
+		doc, _, err := r.parse(name, false)
+		return doc, err
+	})
+	anew := func() (*design.Document, error) {
+		r.in.ws.Uncache(recordFolder, func(file string) bool { return file != recordFile(name) })
+		return d.doc()
 	}
-	return nil
+	d.record = unpack(data, anew, r.texts)
+	if d.record == nil || d.record.Key != d.key || !r.in.disk.Intact(d.record.Links) {
+		return nil
+	}
+	return d
 }
 
 // save keeps the record of a drawing that was read.

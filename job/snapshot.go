@@ -41,11 +41,7 @@ func Read(ctx context.Context, ws *workspace.Workspace) (*Snapshot, error) {
 	if err != nil {
 		return nil, err
 	}
-	lock, err := ws.ReadLock()
-	if err != nil {
-		return nil, err
-	}
-	s, err := read(ctx, in, lock, Options{})
+	s, err := read(ctx, in, Options{})
 	in.disk.Save()
 	return s, err
 }
@@ -73,20 +69,27 @@ func ReadOne(ws *workspace.Workspace, doc *design.Document, shown string) (*Snap
 }
 
 // read reads all there is.
-func read(ctx context.Context, in *inputs, lock *workspace.Lock, o Options) (*Snapshot, error) {
-	s := &Snapshot{ws: in.ws, in: in, lock: lock}
-	s.followMoves()
-	if err := s.readDrawings(ctx, in.sources, o); err != nil {
-		return nil, err
-	}
-	if err := s.readTokens(); err != nil {
-		return nil, err
-	}
-	finds, err := s.finds()
+func read(ctx context.Context, in *inputs, o Options) (*Snapshot, error) {
+	s := &Snapshot{ws: in.ws, in: in}
+	var old *text.Catalogue
+	err := together(func() (err error) {
+		s.lock, err = in.ws.ReadLock()
+		return err
+	}, func() (err error) {
+		old, _, err = ReadTexts(in.ws)
+		return err
+	}, func() error { return s.readDrawings(ctx, in.sources, o) })
 	if err != nil {
 		return nil, err
 	}
-	return s, s.collect(finds, o)
+	s.followMoves()
+	return s, together(s.readTokens, func() error {
+		finds, err := s.finds()
+		if err != nil {
+			return err
+		}
+		return s.collect(finds, old, o)
+	})
 }
 
 // Docs are the drawings, read in full.
@@ -203,7 +206,8 @@ func (s *Snapshot) readTokens() (err error) {
 		return err
 	}
 	set := s.Tokens.Base
-	values, err := s.values(newHolder(s.lock, set))
+	h := newHolder(s.lock, set)
+	values, err := s.values(h)
 	if err != nil {
 		return err
 	}
@@ -214,7 +218,11 @@ func (s *Snapshot) readTokens() (err error) {
 			return err
 		}
 	}
-	s.Harvest = token.Gather(values, set, token.Scales{Space: cfg.SpaceStep(), Type: cfg.TypeScale()}, s.names.Held, func() []*design.Document {
+	held := s.names.Held
+	if len(h.bySource) == 0 {
+		held = nil
+	}
+	s.Harvest = token.Gather(values, set, token.Scales{Space: cfg.SpaceStep(), Type: cfg.TypeScale()}, held, func() []*design.Document {
 		list, _ := docs() // they were read a moment ago
 		return list
 	})

@@ -144,11 +144,7 @@ func TextOptions(ws *workspace.Workspace) text.Options {
 }
 
 // collect collects the texts that were found into the catalogue of the source language.
-func (s *Snapshot) collect(finds []*text.Finds, o Options) error {
-	old, _, err := ReadTexts(s.ws)
-	if err != nil {
-		return err
-	}
+func (s *Snapshot) collect(finds []*text.Finds, old *text.Catalogue, o Options) (err error) {
 	to := TextOptions(s.ws)
 	to.Hidden, to.Tags, to.Screens, to.Unread = o.Hidden, o.Tags, o.Screens, s.unread
 	if s.Texts, err = text.Gather(finds, old, to); err != nil {
@@ -317,9 +313,11 @@ func (s *Snapshot) readTexts(ctx context.Context, o Options) ([]*text.Finds, err
 	errs := make([]error, len(s.in.sources))
 	_ = Progress(o.Progress, "reading", len(finds), func(i int) error {
 		name := s.in.sources[i]
-		if rec := r.recorded(name); plain && rec != nil {
-			finds[i], errs[i] = rec.texts()
-			return nil
+		if plain {
+			if d := r.recorded(name); d != nil {
+				finds[i], errs[i] = d.record.texts()
+				return nil
+			}
 		}
 		doc, _, err := r.parse(name, true)
 		if errs[i] = err; err == nil {
@@ -331,7 +329,11 @@ func (s *Snapshot) readTexts(ctx context.Context, o Options) ([]*text.Finds, err
 		return nil, err
 	}
 	finds = slices.DeleteFunc(finds, func(f *text.Finds) bool { return f == nil })
-	return finds, s.collect(finds, o)
+	old, _, err := ReadTexts(s.ws)
+	if err != nil {
+		return nil, err
+	}
+	return finds, s.collect(finds, old, o)
 }
 
 // Texts is the catalogue as the drawings have it now. Nothing is written.

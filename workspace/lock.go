@@ -13,6 +13,8 @@ import (
 
 	"archetyp/core/match"
 	"archetyp/core/token"
+
+	fastjson "github.com/go-json-experiment/json"
 )
 
 // LockName is the file that holds what the last sync saw and wrote.
@@ -208,7 +210,7 @@ func (l *LockedElements) MarshalJSON() ([]byte, error) { return l.raw, nil }
 func (l *LockedElements) UnmarshalJSON(data []byte) error {
 	l.raw = bytes.Clone(data)
 	l.list = sync.OnceValue(func() (list []LockedElement) {
-		if json.Unmarshal(l.raw, &list) != nil {
+		if fastjson.Unmarshal(l.raw, &list) != nil {
 			return nil
 		}
 		return list
@@ -238,7 +240,7 @@ func (w *Workspace) readLock(head bool) (*Lock, error) {
 		data = append(bytes.TrimRight(data[:i:i], ", \n"), '}')
 	}
 	var l Lock
-	if err := json.Unmarshal(data, &l); err != nil {
+	if err := fastjson.Unmarshal(data, &l); err != nil {
 		if l, ok := w.unmergedLock(); ok {
 			return l, nil
 		}

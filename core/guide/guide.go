@@ -16,14 +16,13 @@ import (
 	"archetyp/core/color"
 	"archetyp/core/css"
 	"archetyp/core/design"
+	"archetyp/core/digest"
 	"archetyp/core/geom"
 	"archetyp/core/paint/picture"
 	"archetyp/core/paint/raster"
 	"archetyp/core/text"
 	"archetyp/core/token"
 	"archetyp/core/token/emit"
-
-	"github.com/cespare/xxhash/v2"
 )
 
 //go:embed files
@@ -95,10 +94,9 @@ type Face struct {
 
 // File is one file of the guide. Make may be called beside others.
 type File struct {
-	Path    string
-	Key     string // a file made with the same key is the same; "" for what is made as soon as asked
-	Painted bool   // it takes painting
-	Make    func() ([]byte, error)
+	Path string
+	Key  string // a file made with the same key is the same; "" for what is made as soon as asked
+	Make func() ([]byte, error)
 }
 
 const density = 2 // of the guide's pictures
@@ -121,38 +119,61 @@ func Files(in *Input) ([]File, error) {
 	for name, f := range in.Fonts {
 		m.files = append(m.files, File{Path: "fonts/" + name, Key: f.Key, Make: f.Make})
 	}
-	m.files = append(m.files, File{Path: "index.html", Make: func() ([]byte, error) { return page(tmpl, "index.html", m) }})
-	var nav strings.Builder // every page lists all screens
+	m.files = append(m.files, File{Path: "index.html", Key: m.indexKey(), Make: func() ([]byte, error) { return page(tmpl, "index.html", m) }})
+	nav := digest.New()
 	for i := range m.Screens {
-		nav.WriteString(m.Screens[i].Name + "\x00" + m.Screens[i].Page + "\x00")
+		nav.Text(m.Screens[i].Name, m.Screens[i].Page)
 	}
 	for i := range m.Screens {
 		s := &m.Screens[i]
-		key := keyOf(in.Key, in.Name, nav.String(), s.drawing.Key, strconv.Itoa(s.index), s.TextPage, fmt.Sprint(s.Texts), m.usesOf(s))
-		m.files = append(m.files, File{Path: s.Page, Key: key, Make: func() ([]byte, error) { return m.screenPage(tmpl, s) }})
+		m.files = append(m.files, File{Path: s.Page, Key: m.screenKey(s, nav.String()), Make: func() ([]byte, error) { return m.screenPage(tmpl, s) }})
 	}
 	sort.Slice(m.files, func(i, j int) bool { return m.files[i].Path < m.files[j].Path })
 	return m.files, nil
 }
 
-// usesOf is what the harvest says of a screen, in its order.
-func (m *model) usesOf(s *screenModel) string {
-	var b strings.Builder
-	for _, u := range s.uses {
-		f := m.in.Harvest.Found[u.Value]
-		fmt.Fprint(&b, f.Kind, f.Text, "\x00", f.Token, "\x00", f.Behind, "\x00", u.Count, "\x00")
+// indexKey is a sum of what the first page shows.
+func (m *model) indexKey() string {
+	d := digest.New()
+	d.Text(m.in.Key, m.Name)
+	for i := range m.Screens {
+		s := &m.Screens[i]
+		d.Text(s.Name, s.Page)
+		d.Num(s.Width, s.Height, float64(s.Elements))
+		m.addUses(d, s)
 	}
-	return b.String()
+	for i := range m.Texts {
+		t := &m.Texts[i]
+		d.Text(t.Key, t.Words)
+		d.Flag(t.Unused)
+		d.Text(t.Places...)
+	}
+	for i := range m.Types {
+		d.Text(m.Types[i].Words)
+	}
+	d.Text(fmt.Sprint(m.Look, m.Components, m.Assets))
+	return d.String()
 }
 
-// keyOf is a hash of what a file depends on.
-func keyOf(parts ...string) string {
-	h := xxhash.New()
-	for _, p := range parts {
-		_, _ = h.WriteString(p)
-		_, _ = h.Write([]byte{0})
+// screenKey is a sum of what the page of a screen shows; nav is one of all screens, which every page lists.
+func (m *model) screenKey(s *screenModel, nav string) string {
+	d := digest.New()
+	d.Text(m.in.Key, m.Name, nav, s.drawing.Key, s.TextPage)
+	d.Num(float64(s.index))
+	for i := range s.Texts {
+		d.Text(s.Texts[i].Key, s.Texts[i].Words)
 	}
-	return strconv.FormatUint(h.Sum64(), 16)
+	m.addUses(d, s)
+	return d.String()
+}
+
+// addUses adds what the harvest says of a screen, in its order.
+func (m *model) addUses(d *digest.Digest, s *screenModel) {
+	for _, u := range s.uses {
+		f := m.in.Harvest.Found[u.Value]
+		d.Text(f.Kind, f.Text, f.Token, f.Behind)
+		d.Num(float64(u.Count))
+	}
 }
 
 func page(tmpl *template.Template, name string, data any) ([]byte, error) {
@@ -240,10 +261,11 @@ func (m *model) tokens() {
 		return
 	}
 	groups := map[string]int{}
+	by := m.in.Harvest.ByToken(m.in.Tokens)
 	for _, t := range m.in.Tokens.Tokens {
 		end := m.in.Tokens.Resolve(t)
 		tm := tokenModel{Path: t.Path, Property: m.in.Property(t.Path), About: t.Description, Alias: t.Value.Alias}
-		uses := m.in.Harvest.Uses(m.in.Tokens, t)
+		uses := by[t.Path]
 		tm.Uses = len(uses)
 		tm.Short = t.Path[strings.LastIndexByte(t.Path, '.')+1:]
 		tm.Where = places(uses)
@@ -279,7 +301,7 @@ func (m *model) tokens() {
 		if !f.Notable() {
 			continue
 		}
-		l := lookModel{Value: f.Text, Where: strings.Join(places(f.Uses), "; ")}
+		l := lookModel{Value: f.Text, Where: strings.Join(places(pointers(f.Uses)), "; ")}
 		if f.Kind == "color" {
 			l.Swatch = f.Text
 		}
@@ -293,7 +315,7 @@ func (m *model) tokens() {
 }
 
 // sample picks words that show a type style: the longest use that stays short.
-func sample(uses []token.Use) string {
+func sample(uses []*token.Use) string {
 	best := ""
 	for _, u := range uses {
 		if n := len([]rune(u.Words)); n > len([]rune(best)) && n <= 48 {
@@ -332,8 +354,16 @@ func (m *model) color(t, end *token.Token, tm *tokenModel, groups map[string]int
 	m.Colors[i].Tokens = append(m.Colors[i].Tokens, *tm)
 }
 
+func pointers(uses []token.Use) []*token.Use {
+	out := make([]*token.Use, len(uses))
+	for i := range uses {
+		out[i] = &uses[i]
+	}
+	return out
+}
+
 // places words where uses are, each screen once.
-func places(uses []token.Use) []string {
+func places(uses []*token.Use) []string {
 	count := map[string]int{}
 	var order []string
 	for _, u := range uses {
@@ -413,7 +443,7 @@ func (m *model) components() {
 			c := &m.Components[at]
 			c.Behaviour = cmp.Or(c.Behaviour, p.Behaviour)
 			pic := fmt.Sprintf("img/component-%s-%d.png", c.ID, len(c.Instances)+1)
-			m.picture(pic, keyOf(p.Paint, fmt.Sprint(p.View)), d, p.View, func(doc *design.Document) *design.PaintNode { return design.Alone(doc.All()[p.Index]) })
+			m.picture(pic, digest.Of(p.Paint, fmt.Sprint(p.View)), d, p.View, func(doc *design.Document) *design.PaintNode { return design.Alone(doc.All()[p.Index]) })
 			c.Instances = append(c.Instances, instanceModel{Label: p.Label, Picture: pic, Code: p.Code, Width: p.View.W, Height: p.View.H})
 		}
 	}
@@ -463,7 +493,7 @@ func (c *componentModel) missing() {
 
 // picture adds a PNG of a part of a drawing.
 func (m *model) picture(path, key string, d *Drawing, view geom.Rect, paint func(*design.Document) *design.PaintNode) {
-	m.files = append(m.files, File{Path: path, Key: key, Painted: true, Make: func() ([]byte, error) {
+	m.files = append(m.files, File{Path: path, Key: key, Make: func() ([]byte, error) {
 		doc, err := d.Doc()
 		if err != nil {
 			return nil, err

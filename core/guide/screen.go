@@ -10,6 +10,7 @@ import (
 
 	"archetyp/core/code"
 	"archetyp/core/design"
+	"archetyp/core/digest"
 	"archetyp/core/escape"
 	"archetyp/core/geom"
 	"archetyp/core/infer/layout"
@@ -57,7 +58,7 @@ func (m *model) screens() {
 			at := screenAt{d.Name, s.Name}
 			sm := screenModel{Name: s.Name, Page: "screens/" + slug + ".html", Picture: "img/screen-" + slug + ".png", Source: d.Name,
 				Width: s.Width, Height: s.Height, Elements: s.Elements, drawing: d, index: k, uses: uses[at], Texts: texts[at]}
-			m.picture(sm.Picture, keyOf(d.Key, strconv.Itoa(k)), d, geom.Rect{W: s.Width, H: s.Height}, func(doc *design.Document) *design.PaintNode { return doc.Screens[k].Picture() })
+			m.picture(sm.Picture, digest.Of(d.Key, strconv.Itoa(k)), d, geom.Rect{W: s.Width, H: s.Height}, func(doc *design.Document) *design.PaintNode { return doc.Screens[k].Picture() })
 			m.Screens = append(m.Screens, sm)
 		}
 	}

@@ -1,11 +1,11 @@
 package guide
 
 import (
-	"fmt"
 	"html/template"
 	"sort"
 	"strings"
 
+	"archetyp/core/digest"
 	"archetyp/core/geom"
 	"archetyp/core/text"
 )
@@ -104,6 +104,30 @@ func TextScreens(drawings []Drawing, c *text.Catalogue, entries []*text.Entry, l
 	return out
 }
 
+// key is a sum of all that the page of a screen shows of it.
+func (s *TextScreen) key() string {
+	d := digest.New()
+	d.Text(s.Name, s.Source, s.Page)
+	d.Num(s.Width, s.Height)
+	for _, p := range s.Pictures {
+		d.Text(p.Locale, p.File)
+	}
+	for i := range s.Rows {
+		r := &s.Rows[i]
+		d.Text(r.Key, r.Words, r.Note, r.Meaning, r.Room, r.Picture, r.NotDrawn)
+		d.Num(float64(r.Number), float64(r.Limit), float64(len(r.Boxes)))
+		d.Flag(r.Bad)
+		for _, b := range r.Boxes {
+			d.Num(b.X, b.Y, b.W, b.H)
+		}
+		for _, l := range r.Locales {
+			d.Text(l.Locale, l.Words, string(l.State), l.Fault)
+			d.Flag(l.RTL)
+		}
+	}
+	return d.String()
+}
+
 // Render writes the pages, by path: a list of screens where there is no home, and a page a screen.
 func (p *TextPages) Render() (map[string][]byte, error) {
 	tmpl, err := template.New("").Funcs(funcs).ParseFS(files, "files/*.html")
@@ -149,7 +173,7 @@ func (m *model) guideTexts(tmpl *template.Template) {
 	for i := range m.Screens {
 		at[screenAt{m.Screens[i].Source, m.Screens[i].Name}] = &m.Screens[i]
 	}
-	var nav strings.Builder
+	nav := digest.New()
 	for i := range pages.Screens {
 		s := &pages.Screens[i]
 		if of := at[screenAt{s.Source, s.Name}]; of != nil {
@@ -157,11 +181,11 @@ func (m *model) guideTexts(tmpl *template.Template) {
 			s.Pictures = []TextPicture{{m.in.Texts.Locale, "../" + of.Picture}}
 			of.TextPage = "texts/" + s.Page
 		}
-		nav.WriteString(s.Name + "\x00" + s.Page + "\x00")
+		nav.Text(s.Name, s.Page)
 	}
 	for i := range pages.Screens {
 		s := &pages.Screens[i]
-		m.files = append(m.files, File{Path: "texts/" + s.Page, Key: keyOf(m.in.Key, m.Name, nav.String(), fmt.Sprint(*s)),
+		m.files = append(m.files, File{Path: "texts/" + s.Page, Key: digest.Of(m.in.Key, m.Name, nav.String(), s.key()),
 			Make: func() ([]byte, error) { return page(tmpl, "texts.html", textPage{pages, s}) }})
 	}
 }

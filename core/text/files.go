@@ -8,7 +8,9 @@ import (
 	"sort"
 	"strconv"
 	"strings"
+	"sync"
 
+	"archetyp/core/guard"
 	"archetyp/core/markup"
 
 	"github.com/go-json-experiment/json"
@@ -102,33 +104,38 @@ type placeJSON struct {
 
 // KeysJSON writes what is known of the keys apart from their words.
 func (c *Catalogue) KeysJSON() []byte {
-	b := []byte{'{'}
-	for i, e := range c.Entries {
-		b = line(b, i, e.Key)
-		k := keyJSON{keyFacts: keyFacts{Said: e.Said, Note: e.Note, Meaning: e.Meaning, Tags: e.Tags, Marked: e.Marked, Given: e.Given, Apart: e.Apart, Formerly: e.Formerly, Unused: e.Unused}}
-		for l, t := range e.In {
-			s := stateJSON{t.State, t.Of, t.Score}
-			if s.State == Translated || t.Words == "" { // what holds where nothing is said
-				s.State = ""
+	lines := make([][]byte, len(c.Entries))
+	_ = inShares(len(lines), func(i int) error {
+		lines[i] = append(line(nil, i, c.Entries[i].Key), c.Entries[i].keyJSON()...)
+		return nil
+	})
+	return end(append([]byte{'{'}, bytes.Join(lines, nil)...), len(c.Entries))
+}
+
+// keyJSON is what is known of a key, as JSON.
+func (e *Entry) keyJSON() []byte {
+	k := keyJSON{keyFacts: keyFacts{Said: e.Said, Note: e.Note, Meaning: e.Meaning, Tags: e.Tags, Marked: e.Marked, Given: e.Given, Apart: e.Apart, Formerly: e.Formerly, Unused: e.Unused}}
+	for l, t := range e.In {
+		s := stateJSON{t.State, t.Of, t.Score}
+		if s.State == Translated || t.Words == "" { // what holds where nothing is said
+			s.State = ""
+		}
+		if t.Words != "" && s != (stateJSON{}) {
+			if k.In == nil {
+				k.In = map[string]stateJSON{}
 			}
-			if t.Words != "" && s != (stateJSON{}) {
-				if k.In == nil {
-					k.In = map[string]stateJSON{}
-				}
-				k.In[l] = s
-			}
+			k.In[l] = s
 		}
-		for _, p := range e.Places {
-			r := p.Box
-			k.Places = append(k.Places, placeJSON{p, []float64{cents(r.X), cents(r.Y), cents(r.W), cents(r.H)}})
-		}
-		one, err := json.Marshal(k, json.Deterministic(true), jsontext.AllowInvalidUTF8(true))
-		if err != nil {
-			one = []byte("{}") // cannot be: the types above can always be written
-		}
-		b = append(b, one...)
 	}
-	return end(b, len(c.Entries))
+	for _, p := range e.Places {
+		r := p.Box
+		k.Places = append(k.Places, placeJSON{p, []float64{cents(r.X), cents(r.Y), cents(r.W), cents(r.H)}})
+	}
+	out, err := json.Marshal(k, json.Deterministic(true), jsontext.AllowInvalidUTF8(true))
+	if err != nil {
+		return []byte("{}") // cannot be: the types above can always be written
+	}
+	return out
 }
 
 // states is what the keys file says of a locale, to tell whether it has to be written again.
@@ -201,18 +208,7 @@ func readCatalogue(locale string, locales []string, files map[string][]byte, pla
 	}); err != nil {
 		return nil, err
 	}
-	if err := members(KeysFile, files[KeysFile], func(key string, d *jsontext.Decoder) error {
-		var k keyJSON
-		into := any(&k)
-		if !places {
-			into = &k.keyFacts
-		}
-		if err := json.UnmarshalDecode(d, into); err != nil {
-			return err
-		}
-		entry(key).fill(&k)
-		return nil
-	}); err != nil {
+	if err := readKeys(files[KeysFile], places, entry); err != nil {
 		return nil, err
 	}
 	for _, l := range c.Locales {
@@ -241,6 +237,56 @@ func readCatalogue(locale string, locales []string, files map[string][]byte, pla
 	}
 	c.index()
 	return c, nil
+}
+
+// readKeys reads what is known of keys, side by side.
+func readKeys(data []byte, places bool, entry func(key string) *Entry) error {
+	var entries []*Entry
+	var values []jsontext.Value
+	if err := members(KeysFile, data, func(key string, d *jsontext.Decoder) error {
+		value, err := d.ReadValue()
+		entries, values = append(entries, entry(key)), append(values, value.Clone())
+		return err
+	}); err != nil {
+		return err
+	}
+	facts := make([]keyJSON, len(values))
+	into := func(i int) any {
+		if !places {
+			return &facts[i].keyFacts
+		}
+		return &facts[i]
+	}
+	if inShares(len(values), func(i int) error { return json.Unmarshal(values[i], into(i)) }) != nil {
+		i := -1 // once more, to say where
+		return members(KeysFile, data, func(_ string, d *jsontext.Decoder) error {
+			i++
+			return json.UnmarshalDecode(d, into(i))
+		})
+	}
+	for i, e := range entries {
+		e.fill(&facts[i])
+	}
+	return nil
+}
+
+// inShares does something for every number below n, side by side; the error is one of those that happened.
+func inShares(n int, do func(i int) error) error {
+	const share = 100
+	errs := make([]error, (n+share-1)/share)
+	var wg sync.WaitGroup
+	var faults guard.Carrier
+	for k := range errs {
+		wg.Go(func() {
+			defer faults.Guard()
+			for i := k * share; i < min(n, (k+1)*share) && errs[k] == nil; i++ {
+				errs[k] = do(i)
+			}
+		})
+	}
+	wg.Wait()
+	faults.Raise()
+	return errors.Join(errs...)
 }
 
 func (e *Entry) fill(k *keyJSON) {

@@ -1,64 +1,112 @@
 package text
 
 import (
-	"encoding/json"
-
 	"archetyp/core/geom"
+	"archetyp/core/packed"
 )
 
-// The form in which the texts found in a document are kept.
-type (
-	keptFinds struct {
-		Name    string
-		Screens []string
-		Texts   []keptText
-	}
-	keptText struct {
-		Place Place
-		Box   geom.Rect
-		Words string
-		Drawn string `json:",omitempty"` // where it differs from the words
-
-		Message string `json:",omitempty"`
-		Mark    string `json:",omitempty"`
-		Meaning string `json:",omitempty"`
-		Skip    string `json:",omitempty"`
-		Name    string `json:",omitempty"`
-	}
-)
-
-// MarshalJSON writes what was found for this program to read back.
-func (f *Finds) MarshalJSON() ([]byte, error) {
-	k := keptFinds{Name: f.name, Screens: f.screens, Texts: make([]keptText, len(f.all))}
-	for i, t := range f.all {
-		k.Texts[i] = keptText{Place: t.place, Box: t.place.Box, Words: t.words, Message: t.message, Mark: t.mark, Meaning: t.meaning, Skip: t.skip, Name: t.name}
-		if t.said != t.words {
-			k.Texts[i].Drawn = t.said
+// MarshalBinary writes what was found for this program to read back.
+func (f *Finds) MarshalBinary() ([]byte, error) {
+	var w packed.Writer
+	w.String(f.name)
+	w.Strings(f.screens)
+	w.Int(len(f.all))
+	for _, t := range f.all {
+		for _, s := range []string{t.words, t.said, t.message, t.mark, t.meaning, t.skip, t.name} {
+			w.String(s)
 		}
+		writePlace(&w, &t.place)
 	}
-	return json.Marshal(k)
+	return w.Bytes(), nil
 }
 
-// UnmarshalJSON reads back what MarshalJSON wrote.
-func (f *Finds) UnmarshalJSON(data []byte) error {
-	var k keptFinds
-	if err := json.Unmarshal(data, &k); err != nil {
-		return err
-	}
-	*f = Finds{name: k.Name, screens: k.Screens, all: make([]*found, len(k.Texts))}
-	for i := range k.Texts {
-		t := &k.Texts[i]
-		said := t.Drawn
-		if said == "" {
-			said = t.Words
+// UnmarshalBinary reads back what MarshalBinary wrote.
+func (f *Finds) UnmarshalBinary(data []byte) error {
+	r := packed.NewReader(data)
+	*f = Finds{name: r.String(), screens: r.Strings()}
+	all := make([]found, r.Len())
+	f.all = make([]*found, len(all))
+	for i := range all {
+		t := &all[i]
+		for _, s := range []*string{&t.words, &t.said, &t.message, &t.mark, &t.meaning, &t.skip, &t.name} {
+			*s = r.String()
 		}
-		t.Place.Box = t.Box
-		f.all[i] = &found{words: t.Words, said: said, message: t.Message, mark: t.Mark, meaning: t.Meaning, skip: t.Skip, name: t.Name, place: t.Place, event: eventAt(&t.Place, said)}
+		readPlace(r, &t.place)
+		t.event = eventAt(&t.place, t.said)
+		f.all[i] = t
 	}
-	return nil
+	return r.Err()
 }
 
 // eventAt is what happens to a text, as far as it is known when it is found.
 func eventAt(p *Place, said string) Event {
 	return Event{Words: said, Source: p.Source, Place: p.Screen + ": " + p.Element}
+}
+
+func (p *Place) words() []*string {
+	return []*string{&p.Source, &p.Screen, &p.Element, &p.Selector, &p.Attribute, &p.ID, &p.Component, &p.Said}
+}
+
+func writePlace(w *packed.Writer, p *Place) {
+	for _, s := range p.words() {
+		w.String(*s)
+	}
+	for _, v := range []float64{p.Box.X, p.Box.Y, p.Box.W, p.Box.H} {
+		w.Float(v)
+	}
+	w.Bool(p.Font != nil)
+	if p.Font != nil {
+		writeFont(w, p.Font)
+	}
+	w.Bool(p.Room != nil)
+	if r := p.Room; r != nil {
+		for _, v := range []float64{r.X, r.Width, r.Height, r.Taken} {
+			w.Float(v)
+		}
+		w.Int(r.Lines)
+		w.String(r.Align)
+		w.String(r.By)
+	}
+	w.Strings(p.More)
+	w.Int(len(p.Inline))
+	for i := range p.Inline {
+		w.String(p.Inline[i].Name)
+		writeFont(w, &p.Inline[i].Font)
+	}
+}
+
+func readPlace(r *packed.Reader, p *Place) {
+	for _, s := range p.words() {
+		*s = r.String()
+	}
+	p.Box = geom.Rect{X: r.Float(), Y: r.Float(), W: r.Float(), H: r.Float()}
+	if r.Bool() {
+		p.Font = &Font{}
+		readFont(r, p.Font)
+	}
+	if r.Bool() {
+		p.Room = &Room{X: r.Float(), Width: r.Float(), Height: r.Float(), Taken: r.Float(), Lines: r.Int(), Align: r.String(), By: r.String()}
+	}
+	p.More = r.Strings()
+	if n := r.Len(); n > 0 {
+		p.Inline = make([]InlineFont, n)
+		for i := range p.Inline {
+			p.Inline[i].Name = r.String()
+			readFont(r, &p.Inline[i].Font)
+		}
+	}
+}
+
+func writeFont(w *packed.Writer, f *Font) {
+	w.String(f.Family)
+	w.String(f.Case)
+	for _, v := range []float64{f.Size, f.Spacing, f.Line} {
+		w.Float(v)
+	}
+	w.Int(f.Weight)
+	w.Bool(f.Italic)
+}
+
+func readFont(r *packed.Reader, f *Font) {
+	*f = Font{Family: r.String(), Case: r.String(), Size: r.Float(), Spacing: r.Float(), Line: r.Float(), Weight: r.Int(), Italic: r.Bool()}
 }

@@ -11,10 +11,10 @@ func TestCountsAreTheUses(t *testing.T) {
 	set := NewSet([]*Token{ink, text, border, gap})
 	h := &Harvest{Found: []*Found{
 		{Type: Color, Token: "color.ink.900", Uses: []Use{
-			{Source: "a.svg", Property: "text"}, {Source: "b.svg", Property: "border"}, {Source: "a.svg", Property: "fill"},
+			{Site: &Site{Source: "a.svg"}, Property: "text"}, {Site: &Site{Source: "b.svg"}, Property: "border"}, {Site: &Site{Source: "a.svg"}, Property: "fill"},
 		}},
-		{Type: Color, Uses: []Use{{Source: "b.svg", Property: "text", Held: "color.text.default"}, {Source: "b.svg", Property: "text"}}},
-		{Type: Dimension, Token: "space.2", Uses: []Use{{Source: "a.svg", Property: "padding"}}},
+		{Type: Color, Uses: []Use{{Site: &Site{Source: "b.svg"}, Property: "text", Held: "color.text.default"}, {Site: &Site{Source: "b.svg"}, Property: "text"}}},
+		{Type: Dimension, Token: "space.2", Uses: []Use{{Site: &Site{Source: "a.svg"}, Property: "padding"}}},
 	}}
 	counts := h.Counts(set)
 	for _, tok := range set.Tokens {

@@ -11,15 +11,20 @@ import (
 
 // Use is one place where a value is used.
 type Use struct {
-	Source   string  `json:"source"`
-	Screen   string  `json:"screen"`
-	Element  string  `json:"element"` // name path
-	Selector string  `json:"selector"`
+	*Site
 	Property string  `json:"property"`
-	Line     int     `json:"line"`
-	Words    string  `json:"words,omitempty"` // of a text
-	Held     string  `json:"held,omitempty"`  // path of the token the element goes on having, which has another value now
+	Held     string  `json:"held,omitempty"` // path of the token the element goes on having, which has another value now
 	weight   float64 // how much it counts: area for surfaces, characters for text
+}
+
+// Site is an element that uses values.
+type Site struct {
+	Source   string `json:"source"`
+	Screen   string `json:"screen"`
+	Element  string `json:"element"` // name path
+	Selector string `json:"selector"`
+	Line     int    `json:"line"`
+	Words    string `json:"words,omitempty"` // of a text
 
 	Index int             `json:"-"` // of the element among all of its document
 	At    *design.Element `json:"-"` // nil where the values were read back from a record

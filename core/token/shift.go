@@ -8,21 +8,32 @@ type Place struct {
 	Index  int
 }
 
-func (u *Use) place() Place { return Place{u.Source, u.Index} }
-
 // Shift finds values that changed in the drawings: where most of the places that had a token's value have another one
 // now, that is offered as the token's new value, not as a new token. former are the places each token had, by path, at
 // the last sync; what tokens say has not changed since for those in former.
 func (h *Harvest) Shift(former map[string][]Place, have *Set) {
-	at := map[Place][]*Found{}
-	still := map[string]int{} // how many places a token has kept
+	at := map[string][][]*Found{} // by source and element
 	for _, f := range h.Found {
 		for i := range f.Uses {
-			if u := &f.Uses[i]; u.Held == "" {
-				at[u.place()] = append(at[u.place()], f)
+			u := &f.Uses[i]
+			if u.Held != "" || u.Index < 0 {
+				continue
 			}
+			list := at[u.Source]
+			for len(list) <= u.Index {
+				list = append(list, nil)
+			}
+			list[u.Index] = append(list[u.Index], f)
+			at[u.Source] = list
 		}
 	}
+	now := func(p Place) []*Found {
+		if list := at[p.Source]; p.Index < len(list) {
+			return list[p.Index]
+		}
+		return nil
+	}
+	still := map[string]int{} // how many places a token has kept
 	for path, places := range former {
 		t := have.Get(path)
 		if t == nil {
@@ -30,7 +41,7 @@ func (h *Harvest) Shift(former map[string][]Place, have *Set) {
 		}
 		count := map[*Found]int{}
 		for _, p := range places {
-			for _, f := range at[p] {
+			for _, f := range now(p) {
 				switch {
 				case f.Token == path:
 					still[path]++

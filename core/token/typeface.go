@@ -40,9 +40,7 @@ func (c *collector) text(e *design.Element) {
 	} else {
 		f.face.learn(t)
 	}
-	u := c.use(e, "font", float64(len([]rune(w.Words))))
-	u.Words = w.Lines[0].Words
-	c.add(f, text, u)
+	c.add(f, text, c.use(e, "font", float64(len([]rune(w.Words)))))
 }
 
 // learn takes from another use of the style what this one did not say: the line height, which single lines have none of,

@@ -29,6 +29,25 @@ func (h *Harvest) Uses(set *Set, t *Token) []Use {
 
 // Counts counts the uses of every token of a set by source, in one pass.
 func (h *Harvest) Counts(set *Set) map[string]map[string]int {
+	out := map[string]map[string]int{}
+	h.each(set, func(t *Token, u *Use) {
+		if out[t.Path] == nil {
+			out[t.Path] = map[string]int{}
+		}
+		out[t.Path][u.Source]++
+	})
+	return out
+}
+
+// ByToken lists the uses of every token of a set, as Uses does for one, in one pass.
+func (h *Harvest) ByToken(set *Set) map[string][]*Use {
+	out := map[string][]*Use{}
+	h.each(set, func(t *Token, u *Use) { out[t.Path] = append(out[t.Path], u) })
+	return out
+}
+
+// each calls visit for every use of every token of a set.
+func (h *Harvest) each(set *Set, visit func(t *Token, u *Use)) {
 	users := map[string][]user{} // by the token they are or lead to
 	for _, t := range set.Tokens {
 		x := user{t, set.Resolve(t).Path}
@@ -37,7 +56,6 @@ func (h *Harvest) Counts(set *Set) map[string]map[string]int {
 			users[x.end] = append(users[x.end], x)
 		}
 	}
-	out := map[string]map[string]int{}
 	for _, f := range h.Found {
 		for i := range f.Uses {
 			u := &f.Uses[i]
@@ -46,17 +64,12 @@ func (h *Harvest) Counts(set *Set) map[string]map[string]int {
 				of = u.Held
 			}
 			for _, x := range users[of] {
-				if !x.uses(f, u) {
-					continue
+				if x.uses(f, u) {
+					visit(x.Token, u)
 				}
-				if out[x.Path] == nil {
-					out[x.Path] = map[string]int{}
-				}
-				out[x.Path][u.Source]++
 			}
 		}
 	}
-	return out
 }
 
 // user is a token and the path of the one it leads to.

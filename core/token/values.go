@@ -1,10 +1,10 @@
 package token
 
 import (
-	"encoding/json"
 	"fmt"
 
 	"archetyp/core/design"
+	"archetyp/core/packed"
 )
 
 // Values are the values of one document, each with its uses there.
@@ -25,7 +25,7 @@ func foundKey(kind, text string) string { return kind + " " + text }
 
 // Find finds the values of a document.
 func Find(d *design.Document) *Values {
-	c := &collector{Values: &Values{source: d.Name}, byKey: map[string]*Found{}, index: map[*design.Element]int{}}
+	c := &collector{Values: &Values{source: d.Name}, byKey: map[string]*Found{}, index: map[*design.Element]int{}, sites: map[*design.Element]*Site{}}
 	for i, e := range d.All() {
 		c.index[e] = i
 	}
@@ -48,6 +48,7 @@ type collector struct {
 	*Values
 	byKey  map[string]*Found
 	index  map[*design.Element]int
+	sites  map[*design.Element]*Site
 	screen string // the one in hand
 	icon   bool   // it is a picture as a whole
 }
@@ -64,11 +65,19 @@ func (c *collector) add(f *Found, text string, u Use) {
 }
 
 func (c *collector) use(e *design.Element, prop string, weight float64) Use {
-	index, ok := c.index[e]
-	if !ok {
-		index = -1
+	s := c.sites[e]
+	if s == nil {
+		index, ok := c.index[e]
+		if !ok {
+			index = -1
+		}
+		s = &Site{Source: c.source, Screen: c.screen, Element: e.Path, Selector: e.Selector(), Line: e.Position.Line, Index: index, At: e}
+		if e.Words != nil && len(e.Words.Lines) > 0 {
+			s.Words = e.Words.Lines[0].Words
+		}
+		c.sites[e] = s
 	}
-	return Use{Source: c.source, Screen: c.screen, Element: e.Path, Selector: e.Selector(), Property: prop, Line: e.Position.Line, weight: weight, Index: index, At: e}
+	return Use{Site: s, Property: prop, weight: weight}
 }
 
 // alone is a copy of a value without its uses.
@@ -82,92 +91,111 @@ func (f *Found) alone() *Found {
 	return &c
 }
 
-// The form in which values are kept: the elements once, and in each value the uses by number.
-type (
-	keptValues struct {
-		Source   string
-		Screens  []screenWidth
-		Elements []keptElement
-		Found    []keptFound
+// MarshalBinary writes the values for this program to read back: the elements once, and in each value its uses by number.
+func (v *Values) MarshalBinary() ([]byte, error) {
+	var w packed.Writer
+	w.String(v.source)
+	w.Int(len(v.screens))
+	for _, s := range v.screens {
+		w.String(s.Name)
+		w.Float(s.Width)
 	}
-	keptElement struct {
-		Index                     int
-		Screen, Element, Selector string
-		Line                      int
-	}
-	keptFound struct {
-		Key, Kind string
-		Type      Type
-		Value     Value
-		Text      string
-		Angle     *float64  `json:",omitempty"`
-		Ending    string    `json:",omitempty"`
-		Size      float64   `json:",omitempty"`
-		Face      *keptFace `json:",omitempty"`
-		Uses      []keptUse
-	}
-	keptFace struct {
-		Family                      string
-		Size, Spacing, Line, Normal float64
-		Weight                      int
-		Missing                     bool
-	}
-	keptUse struct {
-		At       int     `json:"a"`
-		Property string  `json:"p"`
-		Weight   float64 `json:"w"`
-		Words    string  `json:"s,omitempty"`
-	}
-)
-
-// MarshalJSON writes the values for this program to read back.
-func (v *Values) MarshalJSON() ([]byte, error) {
-	k := keptValues{Source: v.source, Screens: v.screens}
-	number := map[keptElement]int{}
-	for i, f := range v.found {
-		kf := keptFound{Key: v.keys[i], Kind: f.Kind, Type: f.Type, Value: f.Value, Text: f.Text, Angle: f.Angle, Ending: f.Ending, Size: f.size}
-		if t := f.face; t != nil {
-			kf.Face = &keptFace{t.family, t.size, t.spacing, t.line, t.normal, t.weight, t.missing}
-		}
-		for _, u := range f.Uses {
-			e := keptElement{u.Index, u.Screen, u.Element, u.Selector, u.Line}
-			at, ok := number[e]
-			if !ok {
-				at = len(k.Elements)
-				number[e] = at
-				k.Elements = append(k.Elements, e)
+	number := map[*Site]int{}
+	var sites []*Site
+	for _, f := range v.found {
+		for i := range f.Uses {
+			if _, known := number[f.Uses[i].Site]; !known {
+				number[f.Uses[i].Site] = len(sites)
+				sites = append(sites, f.Uses[i].Site)
 			}
-			kf.Uses = append(kf.Uses, keptUse{at, u.Property, u.weight, u.Words})
 		}
-		k.Found = append(k.Found, kf)
 	}
-	return json.Marshal(k)
+	w.Int(len(sites))
+	for _, s := range sites {
+		for _, word := range []string{s.Screen, s.Element, s.Selector, s.Words} {
+			w.String(word)
+		}
+		w.Int(s.Line)
+		w.Int(s.Index)
+	}
+	w.Int(len(v.found))
+	for i, f := range v.found {
+		w.String(v.keys[i])
+		writeFound(&w, f, number)
+	}
+	return w.Bytes(), nil
 }
 
-// UnmarshalJSON reads back what MarshalJSON wrote. The uses then know nothing of elements but where they are.
-func (v *Values) UnmarshalJSON(data []byte) error {
-	var k keptValues
-	if err := json.Unmarshal(data, &k); err != nil {
-		return err
+func writeFound(w *packed.Writer, f *Found, number map[*Site]int) {
+	for _, s := range []string{f.Kind, string(f.Type), f.Text, f.Ending} {
+		w.String(s)
 	}
-	*v = Values{source: k.Source, screens: k.Screens}
-	for i := range k.Found {
-		kf := &k.Found[i]
-		f := &Found{Kind: kf.Kind, Type: kf.Type, Value: kf.Value, Text: kf.Text, Angle: kf.Angle, Ending: kf.Ending, size: kf.Size, Uses: make([]Use, len(kf.Uses))}
-		if t := kf.Face; t != nil {
-			f.face = &typeFace{family: t.Family, size: t.Size, weight: t.Weight, spacing: t.Spacing, line: t.Line, normal: t.Normal, missing: t.Missing}
-		}
-		if (f.Kind == "type") != (f.face != nil) {
-			return fmt.Errorf("a value of the kind %s with the parts of another", f.Kind)
-		}
-		for j, u := range kf.Uses {
-			if u.At < 0 || u.At >= len(k.Elements) {
-				return fmt.Errorf("no element %d", u.At)
-			}
-			e := &k.Elements[u.At]
-			f.Uses[j] = Use{Source: k.Source, Screen: e.Screen, Element: e.Element, Selector: e.Selector, Property: u.Property, Line: e.Line, Words: u.Words, weight: u.Weight, Index: e.Index}
-		}
-		v.found, v.keys = append(v.found, f), append(v.keys, kf.Key)
+	writeValue(w, &f.Value)
+	w.Bool(f.Angle != nil)
+	if f.Angle != nil {
+		w.Float(*f.Angle)
 	}
-	return nil
+	w.Float(f.size)
+	w.Bool(f.face != nil)
+	if t := f.face; t != nil {
+		w.String(t.family)
+		for _, n := range []float64{t.size, t.spacing, t.line, t.normal} {
+			w.Float(n)
+		}
+		w.Int(t.weight)
+		w.Bool(t.missing)
+	}
+	w.Int(len(f.Uses))
+	for i := range f.Uses {
+		u := &f.Uses[i]
+		w.Int(number[u.Site])
+		w.String(u.Property)
+		w.Float(u.weight)
+	}
+}
+
+// UnmarshalBinary reads back what MarshalBinary wrote. The uses then know nothing of elements but where they are.
+func (v *Values) UnmarshalBinary(data []byte) error {
+	r := packed.NewReader(data)
+	*v = Values{source: r.String(), screens: make([]screenWidth, r.Len())}
+	for i := range v.screens {
+		v.screens[i] = screenWidth{r.String(), r.Float()}
+	}
+	sites := make([]Site, r.Len())
+	for i := range sites {
+		sites[i] = Site{Source: v.source, Screen: r.String(), Element: r.String(), Selector: r.String(), Words: r.String(), Line: r.Int(), Index: r.Int()}
+	}
+	for range r.Len() {
+		v.keys = append(v.keys, r.String())
+		f, err := readFound(r, sites)
+		if err != nil {
+			return err
+		}
+		v.found = append(v.found, f)
+	}
+	return r.Err()
+}
+
+func readFound(r *packed.Reader, sites []Site) (*Found, error) {
+	f := &Found{Kind: r.String(), Type: Type(r.String()), Text: r.String(), Ending: r.String(), Value: readValue(r, deepest)}
+	if r.Bool() {
+		angle := r.Float()
+		f.Angle = &angle
+	}
+	f.size = r.Float()
+	if r.Bool() {
+		f.face = &typeFace{family: r.String(), size: r.Float(), spacing: r.Float(), line: r.Float(), normal: r.Float(), weight: r.Int(), missing: r.Bool()}
+	}
+	if (f.Kind == "type") != (f.face != nil) && r.Err() == nil {
+		return nil, fmt.Errorf("a value of the kind %s with the parts of another", f.Kind)
+	}
+	f.Uses = make([]Use, r.Len())
+	for i := range f.Uses {
+		at := r.Int()
+		if at < 0 || at >= len(sites) {
+			return nil, fmt.Errorf("no element %d", at)
+		}
+		f.Uses[i] = Use{Site: &sites[at], Property: r.String(), weight: r.Float()}
+	}
+	return f, r.Err()
 }
