@@ -10,7 +10,7 @@ import (
 	"testing"
 )
 
-// menus is a workspace of drawings with 150 elements each: rows of a box and a label.
+// menus is a workspace of drawings with 150 elements each: rows of a box, a tick and a label.
 func menus(tb testing.TB, drawings int) string {
 	tb.Helper()
 	random := rand.New(rand.NewPCG(7, 7))
@@ -23,14 +23,14 @@ func menus(tb testing.TB, drawings int) string {
 	for i := range drawings {
 		var b strings.Builder
 		fmt.Fprintf(&b, "<svg xmlns=\"http://www.w3.org/2000/svg\" width=\"390\" height=\"844\" data-screen=\"Menu %d\">\n<rect width=\"390\" height=\"844\" fill=\"#fffdfd\"/>\n", i+1)
-		for row := range 50 {
+		for row := range 30 {
 			label := pick(labels...)
 			if row == 3 {
 				label = fmt.Sprintf("Table %d", i)
 			}
-			x, y := 16+row%2*183, 16+row/2*32
-			fmt.Fprintf(&b, "<g id=\"row%d\"><rect x=\"%d\" y=\"%d\" width=\"175\" height=\"28\" rx=\"8\" fill=\"%s\"/><text x=\"%d\" y=\"%d\" font-size=\"%s\" fill=\"%s\">%s</text></g>\n",
-				row, x, y, pick(colors...), x+16, y+19, pick("14", "16"), pick(colors...), label)
+			x, y := 16+row%2*183, 16+row/2*54
+			fmt.Fprintf(&b, "<g id=\"row%d\"><rect x=\"%d\" y=\"%d\" width=\"175\" height=\"46\" rx=\"8\" fill=\"%s\"/><circle cx=\"%d\" cy=\"%d\" r=\"10\" fill=\"%s\"/><path d=\"M%d %dl5 5l9 -9\" fill=\"none\" stroke=\"%s\" stroke-width=\"2\"/><text x=\"%d\" y=\"%d\" font-size=\"%s\" fill=\"%s\">%s</text></g>\n",
+				row, x, y, pick(colors...), x+20, y+23, pick(colors...), x+13, y+23, pick(colors...), x+40, y+28, pick("14", "16"), pick(colors...), label)
 		}
 		put(tb, dir, fmt.Sprintf("design/menu-%d.svg", i), b.String()+"</svg>\n")
 	}
