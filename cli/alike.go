@@ -60,7 +60,8 @@ func (a *app) alike(sources []string) error {
 			j := alikeJSON{Name: s.Name, Inside: s.Inside}
 			for _, i := range s.Instances {
 				e := i.Element
-				in := instanceJSON{Name: e.Name, Source: e.Screen.Document.Name, Selector: e.Selector(), Path: e.Path, Screen: e.Screen.Name, Line: e.Position.Line, Words: wordsIn(e), Differs: []differenceJSON{}}
+				in := instanceJSON{Name: e.Name, Source: e.Screen.Document.Name, Selector: e.Selector(), Path: e.Path,
+					Screen: e.Screen.Name, Line: e.Position.Line, Words: wordsIn(e), Differs: []differenceJSON{}}
 				for _, d := range i.Differs {
 					in.Differs = append(in.Differs, differenceJSON{d.Where, d.Fact, d.Value, d.Others})
 				}

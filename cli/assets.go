@@ -16,9 +16,10 @@ func one(d *design.Document) []*design.Document { return []*design.Document{d} }
 
 func (a *app) assetsCmd() *cobra.Command {
 	c := &cobra.Command{
-		Use:     "assets",
-		Short:   "List, export and question the pictures of a design",
-		Long:    long("List the elements marked as assets, export them in every format and density, and report which pictures are needed at all."),
+		Use:   "assets",
+		Short: "List, export and question the pictures of a design",
+		Long: long("List the elements marked as assets, export them in every format and density, and report which " +
+			"pictures are needed at all."),
 		Example: example("archetyp assets list"),
 		Args:    cobra.NoArgs,
 		RunE:    func(c *cobra.Command, _ []string) error { return c.Help() },
@@ -70,8 +71,8 @@ func (a *app) assetsListCmd() *cobra.Command {
 	return &cobra.Command{
 		Use:   "list [SOURCE]",
 		Short: "List the elements marked as assets, and the state of their files",
-		Long: long(`List the elements marked as assets: name, size in px, the formats of each set, the state of their files (new, changed,
-same, gone), the bytes of all of them, and where they are drawn.`),
+		Long: long(`List the elements marked as assets: name, size in px, the formats of each set, the state of their files (new,
+changed, same, gone), the bytes of all of them, and where they are drawn.`),
 		Example: example("archetyp assets list", "archetyp assets list components"),
 		Args:    between(0, 1, "a SOURCE at most"),
 		RunE: func(_ *cobra.Command, args []string) error {
@@ -82,12 +83,14 @@ same, gone), the bytes of all of them, and where they are drawn.`),
 			if a.json {
 				out := []assetJSON{}
 				for _, s := range list {
-					out = append(out, assetJSON{s.Name, s.Width, s.Height, full(s.Formats), full(s.Sets), s.State, s.Bytes, len(s.Files), s.Bitmap, s.Source, s.Line, s.Element, full(s.Notes)})
+					out = append(out, assetJSON{s.Name, s.Width, s.Height, full(s.Formats), full(s.Sets), s.State, s.Bytes,
+						len(s.Files), s.Bitmap, s.Source, s.Line, s.Element, full(s.Notes)})
 				}
 				return a.printJSON(map[string]any{"assets": out})
 			}
 			if len(list) == 0 {
-				a.say("nothing is marked; data-asset=\"icons/anchor\" in a drawing, or marks: in %s, says what may be exported\n", workspace.ConfigName)
+				a.say("nothing is marked; data-asset=\"icons/anchor\" in a drawing, or marks: in %s, says what may be exported\n",
+					workspace.ConfigName)
 				return nil
 			}
 			var rows [][]string
@@ -99,7 +102,8 @@ same, gone), the bytes of all of them, and where they are drawn.`),
 				if len(list) > most && !a.verbose && (s.State == "same" || len(rows) == most) {
 					continue
 				}
-				rows = append(rows, []string{s.Name, fmt.Sprintf("%s × %s px", num(s.Width), num(s.Height)), strings.Join(s.Formats, " "), strings.Join(s.Sets, " "), a.stateText(s.State),
+				rows = append(rows, []string{s.Name, fmt.Sprintf("%s × %s px", num(s.Width), num(s.Height)),
+					strings.Join(s.Formats, " "), strings.Join(s.Sets, " "), a.stateText(s.State),
 					bytesText(s.Bytes), a.term.dim(fmt.Sprintf("%s:%d", s.Source, s.Line))})
 			}
 			if len(rows) > 0 {

@@ -15,9 +15,9 @@ func (a *app) assetsAdviseCmd() *cobra.Command {
 	c := &cobra.Command{
 		Use:   "advise [SOURCE]",
 		Short: "Tell which pictures are needed, which are not, and what is wrong with them",
-		Long: long(`Tell for every painted thing whether it must be a picture: CSS can draw it, text can be text, a strip can be one pixel
-wide; which need a mark and have none; which bitmaps have too few pixels; which drawings are there twice, or in two
-colours. Only what asks for something is listed; --all lists the rest too.`),
+		Long: long(`Tell for every painted thing whether it must be a picture: CSS can draw it, text can be text, a strip can be
+one pixel wide; which need a mark and have none; which bitmaps have too few pixels; which drawings are there
+twice, or in two colours. Only what asks for something is listed; --all lists the rest too.`),
 		Example: example("archetyp assets advise", "archetyp assets advise timetable --all"),
 		Args:    between(0, 1, "a SOURCE at most"),
 		RunE: func(_ *cobra.Command, args []string) error {
@@ -72,7 +72,8 @@ func (a *app) printAdvice(list []asset.Advice, all bool) error {
 	if a.json {
 		out := []adviceJSON{}
 		for _, ad := range list {
-			out = append(out, adviceJSON{ad.Source, ad.Element.Position.Line, ad.Element.Screen.Name, placeOf(ad.Element), ad.Element.Selector(), ad.Asset,
+			out = append(out, adviceJSON{ad.Source, ad.Element.Position.Line, ad.Element.Screen.Name, placeOf(ad.Element),
+				ad.Element.Selector(), ad.Asset,
 				string(ad.Verdict), ad.Why, ad.CSS, ad.Act, ad.Others})
 		}
 		return a.printJSON(map[string]any{"advice": out})
@@ -101,7 +102,9 @@ func (a *app) printAdvice(list []asset.Advice, all bool) error {
 	if act > 0 || all {
 		a.print("\n")
 	}
-	a.print("%s: %d can be CSS, %d are text, %d strips, %d must be pictures; %s\n", plural(counts[asset.AsCSS]+counts[asset.AsText]+counts[asset.AsStrip]+counts[asset.AsPicture], "painted thing", "painted things"),
+	a.print("%s: %d can be CSS, %d are text, %d strips, %d must be pictures; %s\n",
+		plural(counts[asset.AsCSS]+counts[asset.AsText]+counts[asset.AsStrip]+counts[asset.AsPicture], "painted thing",
+			"painted things"),
 		counts[asset.AsCSS], counts[asset.AsText], counts[asset.AsStrip], counts[asset.AsPicture], askText(act))
 	return nil
 }

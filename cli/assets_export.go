@@ -7,6 +7,7 @@ import (
 	"strconv"
 	"strings"
 
+	"archetyp/core/ask"
 	"archetyp/core/asset"
 	"archetyp/core/color"
 	"archetyp/core/design"
@@ -30,15 +31,18 @@ func (a *app) assetsExportCmd() *cobra.Command {
 	c := &cobra.Command{
 		Use:   "export [SOURCE] [SELECTOR…]",
 		Short: "Export marked or chosen elements in every format and density",
-		Long: long(`Export the elements marked as assets, in the sets of the configuration; files that would not change are not touched,
-and those of assets that are gone are removed, unless somebody edited them. With a SOURCE, the elements of a SELECTOR
-(or those marked in it) are exported once, to -o.`),
-		Example: example("archetyp assets export", "archetyp assets export components '#tern' -o images/tern.webp --at 1,2 --pad 8",
+		Long: long(`Export the elements marked as assets, in the sets of the configuration; files that would not change are not
+touched, and those of assets that are gone are removed, unless somebody edited them. With a SOURCE, the
+elements of a SELECTOR (or those marked in it) are exported once, to -o.`),
+		Example: example("archetyp assets export",
+			"archetyp assets export components '#tern' -o images/tern.webp --at 1,2 --pad 8",
 			"archetyp assets export booking '#from, #to' --join -o route.png --background white"),
 		RunE: func(_ *cobra.Command, args []string) error {
 			if len(args) == 0 && f.set == "" && f.out == "" {
-				if f.join || f.strip || f.at != "" || f.format != "" || f.trim || f.square || f.pad != 0 || f.background != "" || !f.effects || f.quality != 0 {
-					return hint("flags that describe a picture need a SOURCE", "The sets under assets: in "+workspace.ConfigName+" say what marked elements become.")
+				if f.join || f.strip || f.at != "" || f.format != "" || f.trim || f.square || f.pad != 0 || f.background != "" ||
+					!f.effects || f.quality != 0 {
+					return hint("flags that describe a picture need a SOURCE",
+						"The sets under assets: in "+workspace.ConfigName+" say what marked elements become.")
 				}
 				return a.exportWorkspace(f)
 			}
@@ -46,7 +50,8 @@ and those of assets that are gone are removed, unless somebody edited them. With
 		},
 	}
 	fl := c.Flags()
-	fl.StringVarP(&f.out, "output", "o", "", "the `PLACE` to write to: a folder, or a file, whose name says the format too")
+	fl.StringVarP(&f.out, "output", "o", "",
+		"the `PLACE` to write to: a folder, or a file, whose name says the format too")
 	fl.StringVar(&f.set, "set", "", "the `NAME` of a set: its formats, densities and names")
 	fl.StringVar(&f.at, "at", "", "the `DENSITIES`, such as 1,1.5,2")
 	fl.StringVar(&f.format, "format", "", "the `FORMATS`: svg, png, webp, jpeg, pdf, vector (default: png)")
@@ -54,9 +59,11 @@ and those of assets that are gone are removed, unless somebody edited them. With
 	fl.BoolVar(&f.trim, "trim", false, "cut to the pixels that are painted")
 	fl.Float64Var(&f.pad, "pad", 0, "add so many `PX` of air on each side")
 	fl.BoolVar(&f.square, "square", false, "as high as wide, with the drawing in the middle")
-	fl.BoolVar(&f.strip, "strip", false, "of what repeats one column or row of pixels, only that one, and the CSS that repeats it")
+	fl.BoolVar(&f.strip, "strip", false,
+		"of what repeats one column or row of pixels, only that one, and the CSS that repeats it")
 	fl.StringVar(&f.background, "background", "", "a CSS `COLOUR` to paint on (default: transparent)")
-	fl.BoolVar(&f.effects, "with-effects", true, "with shadows and blurs, the picture grown so that none is cut off; =false leaves them out")
+	fl.BoolVar(&f.effects, "with-effects", true,
+		"with shadows and blurs, the picture grown so that none is cut off; =false leaves them out")
 	fl.BoolVar(&f.current, "current-color", false, "the one colour of a drawing becomes currentColor in SVG")
 	fl.IntVar(&f.quality, "quality", 0, "of JPEG, 1 to 100 (default: 85)")
 	fl.BoolVar(&f.dry, "dry-run", false, "write nothing; list what would be written")
@@ -70,7 +77,8 @@ func (a *app) exportWorkspace(f *exportFlags) error {
 	if err != nil {
 		return err
 	}
-	rep, err := job.Run(a.ctx, ws, job.Options{Only: "assets", DryRun: f.dry, Overwrite: f.overwrite, Progress: a.progress()})
+	rep, err := job.Run(a.ctx, ws, job.Options{Only: "assets", DryRun: f.dry, Overwrite: f.overwrite,
+		Progress: a.progress()})
 	if err != nil {
 		return err
 	}
@@ -89,7 +97,8 @@ func (a *app) printReport(rep *job.Report, dry bool) error {
 		return nil
 	}
 	if len(rep.Written)+len(rep.Removed) == 0 {
-		a.print("%s %s, %s: nothing had changed; nothing was written\n", a.term.good("✓"), plural(rep.Summary.Assets, "asset", "assets"), plural(rep.Summary.AssetFiles, "file", "files"))
+		a.print("%s %s, %s: nothing had changed; nothing was written\n", a.term.good("✓"), plural(rep.Summary.Assets, "asset",
+			"assets"), plural(rep.Summary.AssetFiles, "file", "files"))
 		return nil
 	}
 	written, removed := "written", "removed"
@@ -98,7 +107,8 @@ func (a *app) printReport(rep *job.Report, dry bool) error {
 	}
 	a.printFiles(a.term.good(written), rep.Written)
 	a.printFiles(a.term.warn(removed), rep.Removed)
-	a.print("%s, %s in all\n", plural(rep.Summary.Assets, "asset", "assets"), plural(rep.Summary.AssetFiles, "file", "files"))
+	a.print("%s, %s in all\n", plural(rep.Summary.Assets, "asset", "assets"), plural(rep.Summary.AssetFiles, "file",
+		"files"))
 	return nil
 }
 
@@ -139,7 +149,8 @@ func (a *app) exportOnce(f *exportFlags, args []string) error {
 			if repeats[i], ok, err = cut.Strip(); err != nil {
 				return err
 			} else if !ok {
-				return hint(fmt.Sprintf("%s%s is no strip: neither its columns nor its rows are all alike", named(args), cuts[i].name), "\"archetyp assets advise\" lists what is.")
+				return hint(fmt.Sprintf("%s%s is no strip: neither its columns nor its rows are all alike", named(args),
+					cuts[i].name), "\"archetyp assets advise\" lists what is.")
 			}
 		}
 		if made[i], err = asset.MakeCut(&cut, set, fitted[cuts[i].name]); err != nil {
@@ -259,7 +270,8 @@ func (f *exportFlags) target(ws *workspace.Workspace, elements int) (*asset.Set,
 			}
 		}
 		if !found {
-			return nil, "", hint(fmt.Sprintf("--set %s: there is no such set", f.set), "There are "+strings.Join(names, ", ")+".")
+			return nil, "", hint(fmt.Sprintf("--set %s: there is no such set", f.set), "There are "+strings.Join(names,
+				", ")+".")
 		}
 		set.To = ""
 	}
@@ -291,13 +303,16 @@ func (f *exportFlags) target(ws *workspace.Workspace, elements int) (*asset.Set,
 	if ext := path.Ext(f.out); ext != "" && !strings.HasSuffix(f.out, "/") {
 		format, ok := asset.FormatOf(ext)
 		if !ok {
-			return nil, "", hint(fmt.Sprintf("-o %s: %s is no format that is written", f.out, ext), "There are "+strings.Join(asset.FormatNames(), ", ")+"; a folder's name ends in /.")
+			return nil, "", hint(fmt.Sprintf("-o %s: %s is no format that is written", f.out, ext),
+				"There are "+strings.Join(asset.FormatNames(), ", ")+"; a folder's name ends in /.")
 		}
 		if elements > 1 {
-			return nil, "", hint(fmt.Sprintf("-o %s: %d elements cannot go into one file", f.out, elements), "--join makes one picture of them; -o FOLDER/ gives each its own.")
+			return nil, "", hint(fmt.Sprintf("-o %s: %d elements cannot go into one file", f.out, elements),
+				"--join makes one picture of them; -o FOLDER/ gives each its own.")
 		}
 		if format == "ico" {
-			return nil, "", hint("-o "+f.out+": an icon file is made by the set favicon", "For example: archetyp assets export SOURCE SELECTOR --set favicon -o "+path.Dir(f.out)+"/")
+			return nil, "", hint("-o "+f.out+": an icon file is made by the set favicon",
+				"For example: archetyp assets export SOURCE SELECTOR --set favicon -o "+path.Dir(f.out)+"/")
 		}
 		folder = path.Dir(filepath.ToSlash(f.out))
 		set.Formats = []string{format}
@@ -358,7 +373,8 @@ func (a *app) cuts(args []string, f *exportFlags) ([]namedCut, *workspace.Worksp
 	if f.join {
 		for _, e := range found {
 			if e.Screen != found[0].Screen {
-				return nil, nil, hint("--join: the elements stand on different screens", "One picture is made of elements of one screen.")
+				return nil, nil, hint("--join: the elements stand on different screens",
+					"One picture is made of elements of one screen.")
 			}
 		}
 		return []namedCut{{base, func(l asset.Look) asset.Cut { return asset.Join(found, l) }}}, ws, nil
@@ -385,15 +401,13 @@ func (a *app) cuts(args []string, f *exportFlags) ([]namedCut, *workspace.Worksp
 
 // chosen are the elements of a selector, or the whole screens it means.
 func (a *app) chosen(doc *design.Document, text string) ([]*design.Element, error) {
-	sel, err := selector(text)
+	whole, err := ask.Whole(doc, text)
 	if err != nil {
-		return nil, err
+		return nil, selectorError(err)
 	}
 	var out []*design.Element
-	for _, s := range doc.Screens {
-		if sel.Matches(s.Root.Node) {
-			out = append(out, s.Root)
-		}
+	for _, s := range whole {
+		out = append(out, s.Root)
 	}
 	if len(out) > 0 {
 		return out, nil

@@ -11,11 +11,13 @@ import (
 func (a *app) codeCmd() *cobra.Command {
 	as := "css"
 	c := &cobra.Command{
-		Use:     "code SOURCE SELECTOR",
-		Short:   "Write CSS for elements, without positions, with tokens as var()",
-		Long:    long("Write CSS for the elements a selector means: what they look like, without positions, with tokens as var() where one matches."),
-		Example: example("archetyp code design/booking.svg '#pay'", "archetyp code design/components.svg '[data-component=button]'"),
-		Args:    exactly("a SOURCE", "a SELECTOR"),
+		Use:   "code SOURCE SELECTOR",
+		Short: "Write CSS for elements, without positions, with tokens as var()",
+		Long: long("Write CSS for the elements a selector means: what they look like, without positions, with tokens " +
+			"as var() where one matches."),
+		Example: example("archetyp code design/booking.svg '#pay'",
+			"archetyp code design/components.svg '[data-component=button]'"),
+		Args: exactly("a SOURCE", "a SELECTOR"),
 		RunE: func(_ *cobra.Command, args []string) error {
 			if as != "css" {
 				return hint(fmt.Sprintf("--as %q is not known", as), "css is.")

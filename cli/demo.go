@@ -20,8 +20,9 @@ func (a *app) demoCmd() *cobra.Command {
 	return &cobra.Command{
 		Use:   "demo [DIR]",
 		Short: "Write a demo workspace, run the whole job on it, and say what to look at",
-		Long: long(`Write the demo workspace (the drawings of a made-up ferry line) into a folder, tern-and-tide by default, run sync on it,
-and say what was read, what was written, and what to try next. A folder that holds anything but a demo is refused.`),
+		Long: long(`Write the demo workspace (the drawings of a made-up ferry line) into a folder, tern-and-tide by default, run
+sync on it, and say what was read, what was written, and what to try next. A folder that holds anything but a
+demo is refused.`),
 		Example: example("archetyp demo", "archetyp demo somewhere/else"),
 		Args:    between(0, 1, "a DIR at most"),
 		RunE: func(_ *cobra.Command, args []string) error {
@@ -110,7 +111,8 @@ func (a *app) printDemo(dir string, ws *workspace.Workspace, rep *job.Report) {
 		{"  " + t.accent("archetyp -C "+dir+" code components '[data-component=button]'"), t.dim("its CSS, with tokens")},
 		{"  " + t.accent("archetyp -C "+dir+" tokens harvest"), t.dim("which values are tokens, and which could be")},
 		{"  " + t.accent("archetyp -C "+dir+" text review"), t.dim("which translations do not fit")},
-		{"  " + t.accent("archetyp -C "+dir+" tokens check"), t.dim("whether tokens are valid, used, and readable in light and dark")},
+		{"  " + t.accent("archetyp -C "+dir+" tokens check"),
+			t.dim("whether tokens are valid, used, and readable in light and dark")},
 	}
 	a.print("%s", t.table(nil, next))
 }
@@ -161,7 +163,8 @@ func onlyDemo(dir, shown string, files map[string][]byte) error {
 	}
 	if len(strange) > 0 {
 		sort.Strings(strange)
-		return hint(fmt.Sprintf("%s holds more than a demo (%s); nothing was written", shown, strings.Join(strange[:min(3, len(strange))], ", ")),
+		return hint(fmt.Sprintf("%s holds more than a demo (%s); nothing was written", shown,
+			strings.Join(strange[:min(3, len(strange))], ", ")),
 			"Name a folder that is empty or does not exist yet.")
 	}
 	return nil

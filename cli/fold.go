@@ -16,7 +16,8 @@ type fileLine struct {
 	files int
 }
 
-// foldFiles sums files up by folder: those with more than four files, and as many levels as it takes to come to few lines.
+// foldFiles sums files up by folder: those with more than four files, and as many levels as it takes to come to few
+// lines.
 func foldFiles(files []string) []fileLine {
 	depth := 1
 	for _, f := range files {

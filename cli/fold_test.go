@@ -13,11 +13,13 @@ func TestFoldFiles(t *testing.T) {
 	}
 	var files []string
 	for i := range 60 {
-		files = append(files, fmt.Sprintf("dist/ios/All.xcassets/icons/i%02d.imageset/i.pdf", i), fmt.Sprintf("dist/ios/All.xcassets/icons/i%02d.imageset/Contents.json", i))
+		files = append(files, fmt.Sprintf("dist/ios/All.xcassets/icons/i%02d.imageset/i.pdf", i),
+			fmt.Sprintf("dist/ios/All.xcassets/icons/i%02d.imageset/Contents.json", i))
 	}
 	files = append(files, "dist/assets.json")
 	got := foldFiles(files)
-	if len(got) != 2 || got[0] != (fileLine{"dist/assets.json", 1}) || got[1] != (fileLine{"dist/ios/All.xcassets/icons/", 120}) {
+	if len(got) != 2 || got[0] != (fileLine{"dist/assets.json", 1}) || got[1] != (fileLine{"dist/ios/All.xcassets/icons/",
+		120}) {
 		t.Error(got)
 	}
 	files = nil

@@ -51,9 +51,10 @@ func (a *app) guideCmd() *cobra.Command {
 		RunE:    func(c *cobra.Command, _ []string) error { return c.Help() },
 	}
 	c.AddCommand(&cobra.Command{
-		Use:     "build",
-		Short:   "Build the style guide: an index and a page a screen",
-		Long:    long("Build the style guide: one page of colours, type, spacing, shadows, components, assets and texts, and a page a screen. It works from disk, without a network."),
+		Use:   "build",
+		Short: "Build the style guide: an index and a page a screen",
+		Long: long("Build the style guide: one page of colours, type, spacing, shadows, components, assets and texts, " +
+			"and a page a screen. It works from disk, without a network."),
 		Example: example("archetyp guide build"),
 		Args:    cobra.NoArgs,
 		RunE: func(*cobra.Command, []string) error {

@@ -19,9 +19,9 @@ func (a *app) initCmd() *cobra.Command {
 	c := &cobra.Command{
 		Use:   "init [DIR]",
 		Short: "Begin a workspace around existing drawings; overwrites nothing",
-		Long: long(`Begin a workspace around the SVG drawings in a folder: write an archetyp.yaml that lists them and the fonts beside them.
-With --harvest the values found in the drawings become tokens, once. In a workspace, --git has git merge its token files
-token by token.`),
+		Long: long(`Begin a workspace around the SVG drawings in a folder: write an archetyp.yaml that lists them and the fonts
+beside them. With --harvest the values found in the drawings become tokens, once. In a workspace, --git has
+git merge its token files token by token.`),
 		Example: example("archetyp init", "archetyp init designs --harvest", "archetyp init --git"),
 		Args:    between(0, 1, "a DIR at most"),
 		RunE: func(_ *cobra.Command, args []string) error {
@@ -53,7 +53,9 @@ func (a *app) init(dir string, harvest, git bool) error {
 		if git {
 			return a.initGit(abs, dir)
 		}
-		return hint(config+" is there already: this is a workspace", "\"archetyp sync\" brings it in step; \"archetyp tokens harvest --write\" adds tokens; \"archetyp init --git\" sets up git to merge its files.")
+		return hint(config+" is there already: this is a workspace",
+			"\"archetyp sync\" brings it in step; \"archetyp tokens harvest --write\" adds tokens; \"archetyp init --git\" "+
+				"sets up git to merge its files.")
 	}
 	drawings, fontDirs, count := survey(abs)
 	if len(drawings) == 0 {
@@ -128,7 +130,8 @@ func (a *app) initGit(abs, dir string) error {
 		if err != nil {
 			return err
 		}
-		return a.printJSON(map[string]any{"config": filepath.Join(dir, workspace.ConfigName), "drawings": len(sources), "attributes": attributes})
+		return a.printJSON(map[string]any{"config": filepath.Join(dir, workspace.ConfigName), "drawings": len(sources),
+			"attributes": attributes})
 	}
 	if !changed {
 		a.print("%s %s has it already\n", a.term.good("✓"), attributes)
@@ -183,7 +186,8 @@ func survey(root string) (drawings, fontDirs []string, count int) {
 		if d.IsDir() {
 			name := d.Name()
 			deep := strings.Count(filepath.ToSlash(rel), "/") > 5
-			if rel != "." && (strings.HasPrefix(name, ".") || deep || name == "node_modules" || name == "dist" || name == "guide") {
+			if rel != "." && (strings.HasPrefix(name, ".") || deep || name == "node_modules" || name == "dist" ||
+				name == "guide") {
 				return filepath.SkipDir
 			}
 			return nil

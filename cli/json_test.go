@@ -7,7 +7,8 @@ import (
 )
 
 func TestPrintJSONIsIndentedLikeTheStandardLibrary(t *testing.T) {
-	v := map[string]any{"a": []any{}, "b": map[string]any{}, "c": []any{1.5, "q\"\\", nil, true, map[string]any{"d": []int{1, 2}}}, "e<": "{[,:]}"}
+	v := map[string]any{"a": []any{}, "b": map[string]any{}, "c": []any{1.5, "q\"\\", nil, true,
+		map[string]any{"d": []int{1, 2}}}, "e<": "{[,:]}"}
 	var got, want bytes.Buffer
 	if err := (&app{out: &got}).printJSON(v); err != nil {
 		t.Fatal(err)

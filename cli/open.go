@@ -77,7 +77,8 @@ func (a *app) workspaceHere() (*workspace.Workspace, error) {
 		return nil, err
 	}
 	if !ok {
-		return nil, hint("there is no workspace here: no "+workspace.ConfigName+" in this folder or above it", "\"archetyp init\" begins one; \"archetyp demo\" shows one.")
+		return nil, hint("there is no workspace here: no "+workspace.ConfigName+" in this folder or above it",
+			"\"archetyp init\" begins one; \"archetyp demo\" shows one.")
 	}
 	return ws, nil
 }

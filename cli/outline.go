@@ -5,7 +5,7 @@ import (
 	"math"
 	"strings"
 
-	"archetyp/core/css"
+	"archetyp/core/ask"
 	"archetyp/core/design"
 
 	"github.com/spf13/cobra"
@@ -18,11 +18,12 @@ func (a *app) outlineCmd() *cobra.Command {
 	c := &cobra.Command{
 		Use:   "outline SOURCE...",
 		Short: "List screens and elements as a tree: name, kind, size, marks, what leads where",
-		Long: long(`List the screens and elements of a design as a tree: name, kind, size in px, marks, and where they lead. Long trees are
-folded. --find and --unnamed list only the elements they mean; --alike lists groups that are the same thing drawn
-several times, marked or not, and what each instance does not share with the others: in several sources, or without a
-SOURCE in all of the workspace.`),
-		Example: example("archetyp outline design/timetable.svg", "archetyp outline design/booking.svg --find trip", "archetyp outline --alike"),
+		Long: long(`List the screens and elements of a design as a tree: name, kind, size in px, marks, and where they lead. Long
+trees are folded. --find and --unnamed list only the elements they mean; --alike lists groups that are the
+same thing drawn several times, marked or not, and what each instance does not share with the others: in
+several sources, or without a SOURCE in all of the workspace.`),
+		Example: example("archetyp outline design/timetable.svg", "archetyp outline design/booking.svg --find trip",
+			"archetyp outline --alike"),
 		Args: func(c *cobra.Command, args []string) error {
 			if same {
 				return nil
@@ -97,7 +98,8 @@ func (a *app) printFound(doc *design.Document, ok func(*design.Element) bool) er
 			break
 		}
 		g := e.Geometry.Value
-		rows = append(rows, []string{e.Path, t.accent(string(e.Kind)), num(g.W) + " × " + num(g.H), t.dim(fmt.Sprintf("line %d", e.Position.Line)), t.dim(e.Selector()), markNote(e)})
+		rows = append(rows, []string{e.Path, t.accent(string(e.Kind)), num(g.W) + " × " + num(g.H),
+			t.dim(fmt.Sprintf("line %d", e.Position.Line)), t.dim(e.Selector()), markNote(e)})
 	}
 	if len(rows) == 0 {
 		a.print("nothing found\n")
@@ -116,7 +118,8 @@ func (a *app) printOutline(doc *design.Document, depth int) {
 		if d <= 0 {
 			d = fittingDepth(s, outlineLines)
 		}
-		a.print("%s  %s\n", t.bold(s.Name), t.dim(fmt.Sprintf("%s × %s px, %s", num(s.Box.W), num(s.Box.H), plural(len(s.Elements), "element", "elements"))))
+		a.print("%s  %s\n", t.bold(s.Name), t.dim(fmt.Sprintf("%s × %s px, %s", num(s.Box.W), num(s.Box.H),
+			plural(len(s.Elements), "element", "elements"))))
 		var rows [][]string
 		folded := 0
 		for i, c := range s.Root.Children {
@@ -223,14 +226,8 @@ func markNote(e *design.Element) string {
 	return strings.Join(parts, ", ")
 }
 
-func num(v float64) string { return css.Num(math.Round(v*100)/100, 2) }
-
-type rectJSON struct {
-	X float64 `json:"x"`
-	Y float64 `json:"y"`
-	W float64 `json:"width"`
-	H float64 `json:"height"`
-}
+// num is a number with two decimals at most.
+func num(v float64) string { return ask.Num(math.Round(v*100)/100, 2) }
 
 type outlineElement struct {
 	Name     string           `json:"name"`
@@ -239,7 +236,7 @@ type outlineElement struct {
 	Path     string           `json:"path"`
 	Line     int              `json:"line"`
 	Column   int              `json:"column"`
-	Box      rectJSON         `json:"box"`
+	Box      ask.Rect         `json:"box"`
 	Hidden   bool             `json:"hidden,omitempty"`
 	Words    string           `json:"words,omitempty"`
 	Marks    design.Marks     `json:"marks"`
@@ -256,7 +253,7 @@ type outlineScreen struct {
 // outlineOf is an element without its children.
 func outlineOf(e *design.Element) outlineElement {
 	o := outlineElement{Name: e.Name, Kind: e.Kind, Selector: e.Selector(), Path: e.Path, Line: e.Position.Line,
-		Column: e.Position.Column, Box: rectOf(e), Hidden: e.Hidden, Marks: e.Marks}
+		Column: e.Position.Column, Box: ask.Box(e), Hidden: e.Hidden, Marks: e.Marks}
 	if e.Words != nil {
 		o.Words = e.Words.Words
 	}
@@ -281,9 +278,4 @@ func outlineJSON(doc *design.Document) any {
 		screens = append(screens, o)
 	}
 	return map[string]any{"source": doc.Name, "screens": screens}
-}
-
-func rectOf(e *design.Element) rectJSON {
-	g := e.Geometry.Value
-	return rectJSON{g.X, g.Y, g.W, g.H}
 }

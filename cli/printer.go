@@ -59,12 +59,14 @@ func plain(s string, lines bool) bool {
 	return true
 }
 
-// obeyed reports whether a terminal does something with a character, or hides it, rather than show it: controls (C0, DEL,
-// C1), overrides and marks of direction, invisible signs and separators. Joiners are part of words and stay.
+// obeyed reports whether a terminal does something with a character, or hides it, rather than show it: controls (C0,
+// DEL, C1), overrides and marks of direction, invisible signs and separators. Joiners are part of words and stay.
 func obeyed(r rune) bool {
 	switch {
-	case unicode.IsControl(r), r >= 0x2028 && r <= 0x202e, r >= 0x2060 && r <= 0x206f, r == 0x200b, r == 0x200e, r == 0x200f,
-		r == 0x061c, r == 0x180e, r == 0xfeff, r == 0x00ad, r == 0x115f, r == 0x1160, r == 0x3164, r == 0xffa0, r >= 0xfff9 && r <= 0xfffb,
+	case unicode.IsControl(r), r >= 0x2028 && r <= 0x202e, r >= 0x2060 && r <= 0x206f, r == 0x200b, r == 0x200e,
+		r == 0x200f,
+		r == 0x061c, r == 0x180e, r == 0xfeff, r == 0x00ad, r == 0x115f, r == 0x1160, r == 0x3164, r == 0xffa0, r >= 0xfff9 &&
+			r <= 0xfffb,
 		r >= 0xe0000 && r <= 0xe0fff:
 		return true
 	}

@@ -46,7 +46,8 @@ func TestOnlyOurColoursReachTheTerminal(t *testing.T) {
 			t.Errorf("%q went through: %q", bad, text)
 		}
 	}
-	if !strings.Contains(text, "\x1b[1m") || !strings.Contains(text, `x\ny`) || !strings.Contains(text, `c\x1b[2Jd`) || !strings.Contains(text, "7\n") {
+	if !strings.Contains(text, "\x1b[1m") || !strings.Contains(text, `x\ny`) || !strings.Contains(text, `c\x1b[2Jd`) ||
+		!strings.Contains(text, "7\n") {
 		t.Errorf("%q", text)
 	}
 	if strings.Count(out.String(), "\n") != 2 {

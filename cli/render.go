@@ -1,17 +1,15 @@
 package cli
 
 import (
+	"cmp"
 	"fmt"
-	"image"
 	"math"
 	"path/filepath"
 	"strings"
 
+	"archetyp/core/ask"
 	"archetyp/core/color"
 	"archetyp/core/design"
-	"archetyp/core/geom"
-	"archetyp/core/paint/picture"
-	"archetyp/core/paint/raster"
 
 	"github.com/spf13/cobra"
 )
@@ -23,8 +21,10 @@ func (a *app) renderCmd() *cobra.Command {
 	c := &cobra.Command{
 		Use:   "render SOURCE [SELECTOR] -o FILE",
 		Short: "Paint a screen or an element as a PNG picture",
-		Long:  long("Paint a screen, or what lies in an element's painted box with the element alone, as a PNG picture in any density. -o - writes to stdout."),
-		Example: example("archetyp render design/timetable.svg -o timetable.png --at 2", "archetyp render design/components.svg '#icon-anchor' -o anchor.png --at 3",
+		Long: long("Paint a screen, or what lies in an element's painted box with the element alone, as a PNG picture in " +
+			"any density. -o - writes to stdout."),
+		Example: example("archetyp render design/timetable.svg -o timetable.png --at 2",
+			"archetyp render design/components.svg '#icon-anchor' -o anchor.png --at 3",
 			"archetyp render design/booking.svg -o empty.png --hide text"),
 		Args: between(1, 2, "a SOURCE and perhaps a SELECTOR"),
 		RunE: func(_ *cobra.Command, args []string) error {
@@ -37,81 +37,80 @@ func (a *app) renderCmd() *cobra.Command {
 			if !(at > 0) || at > 64 {
 				return fmt.Errorf("--at %g: a density between 0 and 64 is wanted", at)
 			}
-			o := raster.Options{Density: at}
-			if background != "" {
-				col, err := color.Parse(background)
-				if err != nil {
-					return fmt.Errorf("--background: %w", err)
-				}
-				o.Background = &col
+			ground, err := backgroundOf(background)
+			if err != nil {
+				return err
 			}
 			doc, _, err := a.source(args[0])
 			if err != nil {
 				return err
 			}
-			paint, view, what, err := a.pick(doc, args[1:], on, len(hide)+len(only) > 0)
+			p, err := a.pick(doc, args[1:], on, len(hide)+len(only) > 0)
 			if err != nil {
 				return err
 			}
-			if paint, err = a.sift(doc, paint, hide, only); err != nil {
+			if p.Paint, err = a.sift(doc, p.Paint, hide, only); err != nil {
 				return err
 			}
-			o.View = view
-			over := a.busy(fmt.Sprintf("painting %s × %s pixels", num(math.Ceil(view.W*at)), num(math.Ceil(view.H*at))))
-			img, err := raster.Render(paint, o)
+			over := a.busy(fmt.Sprintf("painting %s × %s pixels", num(math.Ceil(p.View.W*at)), num(math.Ceil(p.View.H*at))))
+			data, w, h, err := p.PNG(at, ground)
 			over()
 			if err != nil {
 				return fmt.Errorf("%s: %w", args[0], err)
 			}
-			return a.writePicture(img, out, what, at)
+			return a.writePicture(pictureJSON{out, w, h, at, len(data)}, data, p.Name)
 		},
 	}
 	c.Flags().StringVarP(&out, "output", "o", "", "the `FILE` to write, or - for stdout")
 	c.Flags().Float64Var(&at, "at", 1, "the `DENSITY`: output pixels for each design pixel")
 	c.Flags().StringVar(&on, "screen", "", "the screen's `NAME` (default: the first)")
 	c.Flags().StringArrayVar(&hide, "hide", nil, "leave out what a `SELECTOR` means; may be given again")
-	c.Flags().StringArrayVar(&only, "only", nil, "paint nothing but what a `SELECTOR` means, where it stands; may be given again")
+	c.Flags().StringArrayVar(&only, "only", nil,
+		"paint nothing but what a `SELECTOR` means, where it stands; may be given again")
 	c.Flags().StringVar(&background, "background", "", "a CSS `COLOUR` to paint on (default: transparent)")
 	return c
 }
 
-// pick finds what to paint: the one element a selector means, else the first screen.
-func (a *app) pick(doc *design.Document, args []string, on string, apart bool) (*design.PaintNode, geom.Rect, string, error) {
-	picture := func(s *design.Screen) *design.PaintNode {
-		if apart { // the layers, not the picture of all that a source may bring along
-			return s.Paint
-		}
-		return s.Picture()
+// backgroundOf reads a --background; nil for none.
+func backgroundOf(text string) (*color.Color, error) {
+	if text == "" {
+		return nil, nil
 	}
+	c, err := color.Parse(text)
+	if err != nil {
+		return nil, fmt.Errorf("--background: %w", err)
+	}
+	return &c, nil
+}
+
+// pick finds what to paint: the one element a selector means, else the first screen.
+func (a *app) pick(doc *design.Document, args []string, on string, apart bool) (ask.Subject, error) {
 	if len(args) == 0 {
 		s, err := a.screen(doc, on)
 		if err != nil {
-			return nil, geom.Rect{}, "", err
+			return ask.Subject{}, err
 		}
 		if on == "" && len(doc.Screens) > 1 {
 			a.say("%s: the first of %s is painted; --screen %q paints the next\n", doc.Name,
 				plural(len(doc.Screens), "screen", "screens"), doc.Screens[1].Name)
 		}
-		return picture(s), geom.Rect{W: s.Box.W, H: s.Box.H}, s.Name, nil
+		return ask.OfScreen(s, apart), nil
 	}
-	sel, err := selector(args[0])
+	whole, err := ask.Whole(doc, args[0])
 	if err != nil {
-		return nil, geom.Rect{}, "", err
+		return ask.Subject{}, selectorError(err)
 	}
-	for _, s := range doc.Screens {
-		if sel.Matches(s.Root.Node) {
-			return picture(s), geom.Rect{W: s.Box.W, H: s.Box.H}, s.Name, nil
-		}
+	if len(whole) > 0 {
+		return ask.OfScreen(whole[0], apart), nil
 	}
 	found, err := a.query(doc, args[0])
 	if err != nil {
-		return nil, geom.Rect{}, "", err
+		return ask.Subject{}, err
 	}
 	if len(found) > 1 {
 		a.say("%s: the first of %s is painted\n", doc.Name, plural(len(found), "match", "matches"))
 	}
-	e := found[0]
-	return design.Alone(e), design.WholePixels(e.Painted.Value), e.Name, nil
+	return ask.OfElement(found[0]), nil
 }
 
 // sift leaves out of a picture what is hidden, and what is not among the only ones asked for.
@@ -154,23 +153,26 @@ func pngName(out string) error {
 	return nil
 }
 
-func (a *app) writePicture(img *image.RGBA, out, what string, at float64) error {
-	data := picture.PNG(img)
-	if out == "-" {
+type pictureJSON struct {
+	File    string  `json:"file"`
+	Width   int     `json:"width"`
+	Height  int     `json:"height"`
+	Density float64 `json:"density"`
+	Bytes   int     `json:"bytes"`
+}
+
+func (a *app) writePicture(p pictureJSON, data []byte, what string) error {
+	if p.File == "-" {
 		_, err := a.out.Write(data)
 		return err
 	}
-	if err := a.save(map[string][]byte{out: data}); err != nil {
+	if err := a.save(map[string][]byte{p.File: data}); err != nil {
 		return err
 	}
-	b := img.Bounds()
 	if a.json {
-		return a.printJSON(map[string]any{"file": out, "width": b.Dx(), "height": b.Dy(), "density": at, "bytes": len(data)})
+		return a.printJSON(p)
 	}
-	if what == "" {
-		what = "element"
-	}
-	a.say("%s  %s, %d × %d pixels, %s\n", out, what, b.Dx(), b.Dy(), size(len(data)))
+	a.say("%s  %s, %d × %d pixels, %s\n", p.File, cmp.Or(what, "element"), p.Width, p.Height, size(p.Bytes))
 	return nil
 }
 

@@ -185,7 +185,8 @@ Begin with "archetyp demo", or with "archetyp init --harvest" and "archetyp sync
 	f.StringVarP(&a.dir, "directory", "C", "", "work as if started in this `DIR`")
 	f.BoolVar(&a.json, "json", false, "print the result as JSON")
 	f.BoolVar(&a.quiet, "quiet", false, "print no progress and no warnings")
-	f.DurationVar(&a.wait, "wait", workspace.DefaultWait, "how long to wait while another command writes; 0 for not at all")
+	f.DurationVar(&a.wait, "wait", workspace.DefaultWait,
+		"how long to wait while another command writes; 0 for not at all")
 	f.BoolVar(&a.verbose, "verbose", false, "print more of what happens")
 	f.StringVar(&a.color, "color", "auto", "`WHEN` to use colour: auto, always, never")
 	root.SetFlagErrorFunc(func(c *cobra.Command, err error) error {
@@ -195,7 +196,8 @@ Begin with "archetyp demo", or with "archetyp init --harvest" and "archetyp sync
 		}
 		return hint(err.Error(), what)
 	})
-	root.AddCommand(a.initCmd(), a.demoCmd(), a.syncCmd(), a.statusCmd(), a.outlineCmd(), a.specCmd(), a.measureCmd(), a.sampleCmd(), a.codeCmd(), a.renderCmd(),
+	root.AddCommand(a.initCmd(), a.demoCmd(), a.syncCmd(), a.statusCmd(), a.outlineCmd(), a.specCmd(), a.measureCmd(),
+		a.sampleCmd(), a.codeCmd(), a.renderCmd(),
 		a.tokensCmd(), a.textCmd(), a.assetsCmd(), a.guideCmd())
 	root.SetHelpCommand(&cobra.Command{Hidden: true, Use: "no-help"})
 	nameCommands(root)
@@ -227,6 +229,7 @@ func between(min, max int, what string) cobra.PositionalArgs {
 		if len(args) >= min && len(args) <= max {
 			return nil
 		}
-		return hint(fmt.Sprintf("%s needs %s", c.CommandPath(), what), "For example: "+strings.TrimSpace(strings.SplitN(c.Example, "\n", 2)[0]))
+		return hint(fmt.Sprintf("%s needs %s", c.CommandPath(), what),
+			"For example: "+strings.TrimSpace(strings.SplitN(c.Example, "\n", 2)[0]))
 	}
 }

@@ -7,7 +7,7 @@ import (
 	"path/filepath"
 	"strings"
 
-	"archetyp/core/css"
+	"archetyp/core/ask"
 	"archetyp/core/design"
 	"archetyp/core/font"
 	"archetyp/core/limit"
@@ -60,7 +60,8 @@ func (a *app) source(arg string) (*design.Document, *workspace.Workspace, error)
 	if err != nil {
 		return nil, nil, err
 	}
-	doc, err := workspace.ParseDrawing(data, workspace.Drawing{Shown: shown, Fonts: set, Marks: marks, Root: root, Limits: limits, Load: links(ws, path)})
+	doc, err := workspace.ParseDrawing(data, workspace.Drawing{Shown: shown, Fonts: set, Marks: marks, Root: root,
+		Limits: limits, Load: links(ws, path)})
 	if err != nil {
 		return nil, nil, err
 	}
@@ -127,44 +128,41 @@ func (a *app) warnings(doc *design.Document) {
 	a.tell("warning", list)
 }
 
-// selector parses a SELECTOR argument; the error points at the fault.
-func selector(s string) (*css.Selector, error) {
-	sel, err := css.ParseSelector(s)
-	var ce *css.Error
-	if errors.As(err, &ce) {
-		return nil, hint(fmt.Sprintf("selector:1:%d: %s", ce.Offset+1, ce.Msg), s+"\n      "+strings.Repeat(" ", len([]rune(s[:min(ce.Offset, len(s))])))+"^")
+// selectorError points at the fault in a selector; other errors stay as they are.
+func selectorError(err error) error {
+	var se *ask.SelectorError
+	if errors.As(err, &se) {
+		return hint(se.Error(), se.Selector+"\n      "+strings.Repeat(" ", len([]rune(se.Selector[:se.Offset])))+"^")
 	}
-	return sel, err
+	return err
 }
 
 // query lists the elements a selector means; none is an error. What is no selector, or matches nothing, is taken for a
 // name.
 func (a *app) query(doc *design.Document, arg string) ([]*design.Element, error) {
-	sel, err := selector(arg)
-	if err == nil {
-		if found := doc.Query(sel); len(found) > 0 {
-			return found, nil
-		}
-	}
-	named := doc.Named(arg)
+	found, named, err := ask.Elements(doc, arg)
 	switch {
-	case len(named) == 1:
-		a.say("%q is taken as a name: %s\n", arg, named[0].Selector())
-		return named, nil
-	case len(named) > 1:
-		var list []string
-		for i, e := range named {
-			if i == mostNamed {
-				list = append(list, fmt.Sprintf("and %d more", len(named)-i))
-				break
-			}
-			list = append(list, "'"+e.Selector()+"'")
-		}
-		return nil, hint(fmt.Sprintf("%s: %d elements are called %q", doc.Name, len(named), arg), "Choose one: "+strings.Join(list, ", ")+".")
 	case err != nil:
-		return nil, err
+		return nil, selectorError(err)
+	case len(found) == 0:
+		return nil, hint(fmt.Sprintf("%s: nothing matches the selector %s, and no element has that name", doc.Name, arg),
+			a.suggest(doc, arg))
+	case !named:
+		return found, nil
+	case len(found) == 1:
+		a.say("%q is taken as a name: %s\n", arg, found[0].Selector())
+		return found, nil
 	}
-	return nil, hint(fmt.Sprintf("%s: nothing matches the selector %s, and no element has that name", doc.Name, arg), a.suggest(doc, arg))
+	var list []string
+	for i, e := range found {
+		if i == mostNamed {
+			list = append(list, fmt.Sprintf("and %d more", len(found)-i))
+			break
+		}
+		list = append(list, "'"+e.Selector()+"'")
+	}
+	return nil, hint(fmt.Sprintf("%s: %d elements are called %q", doc.Name, len(found), arg),
+		"Choose one: "+strings.Join(list, ", ")+".")
 }
 
 // mostNamed is how many elements of one name are listed to choose from.
@@ -186,16 +184,7 @@ func (a *app) find(source, selector string) (*design.Document, []*design.Element
 
 // suggest names the id nearest to one that was not found.
 func (a *app) suggest(doc *design.Document, arg string) string {
-	var ids []string
-	for _, e := range doc.All() {
-		switch {
-		case strings.HasPrefix(arg, "#") && e.ID != "":
-			ids = append(ids, "#"+css.Ident(e.ID))
-		case !strings.HasPrefix(arg, "#") && e.Name != "":
-			ids = append(ids, e.Name)
-		}
-	}
-	if near := workspace.Nearest(arg, ids); near != "" {
+	if near := workspace.Nearest(arg, ask.Names(doc, arg)); near != "" {
 		return "Did you mean " + near + "? \"archetyp outline " + doc.Name + "\" lists what there is."
 	}
 	return "\"archetyp outline " + doc.Name + "\" lists what there is."

@@ -4,10 +4,8 @@ import (
 	"fmt"
 	"strings"
 
-	"archetyp/core/css"
+	"archetyp/core/ask"
 	"archetyp/core/design"
-	"archetyp/core/geom"
-	"archetyp/core/infer/layout"
 
 	"github.com/spf13/cobra"
 )
@@ -18,10 +16,12 @@ func (a *app) specCmd() *cobra.Command {
 	c := &cobra.Command{
 		Use:   "spec SOURCE [SELECTOR]",
 		Short: "Tell all facts of elements, or what each screen uses, and how each is known",
-		Long: long(`Tell all facts of the elements a selector means: size, place, layout, paint, text, effects. Each fact says how it is
-known: stated in the file, derived from it, or estimated with its error. Of several elements, what they share and what
-differs. Without a selector, what each screen uses: colours, type styles, fonts, shadows, radii, assets, components.`),
-		Example: example("archetyp spec design/booking.svg '#pay'", "archetyp spec design/components.svg '[data-component=button] text' --unit rem",
+		Long: long(`Tell all facts of the elements a selector means: size, place, layout, paint, text, effects. Each fact says how
+it is known: stated in the file, derived from it, or estimated with its error. Of several elements, what they
+share and what differs. Without a selector, what each screen uses: colours, type styles, fonts, shadows,
+radii, assets, components.`),
+		Example: example("archetyp spec design/booking.svg '#pay'",
+			"archetyp spec design/components.svg '[data-component=button] text' --unit rem",
 			"archetyp spec design/timetable.svg", "archetyp spec booking '#pay' --value border-radius"),
 		Args: between(1, 2, "a SOURCE and perhaps a SELECTOR"),
 		RunE: func(_ *cobra.Command, args []string) error {
@@ -47,8 +47,8 @@ differs. Without a selector, what each screen uses: colours, type styles, fonts,
 			if err != nil {
 				return err
 			}
-			t := &teller{app: a, doc: doc, names: names, unit: u}
-			return a.answer(&bare, func() error { return t.tell(found, &bare) })
+			t := &specPrinter{a, &ask.Speller{Tokens: names.Finder, Unit: u}, doc, names}
+			return a.answer(&bare, func() error { return t.answer(found, &bare) })
 		},
 	}
 	unit.add(c)
@@ -56,8 +56,8 @@ differs. Without a selector, what each screen uses: colours, type styles, fonts,
 	return c
 }
 
-// tell tells elements: their bare values, as JSON, or in full.
-func (t *teller) tell(found []*design.Element, bare *valueFlags) error {
+// answer prints elements: their bare values, as JSON, or in full.
+func (t *specPrinter) answer(found []*design.Element, bare *valueFlags) error {
 	switch {
 	case bare.name != "":
 		return t.values(found, bare)
@@ -80,13 +80,12 @@ func (t *teller) tell(found []*design.Element, bare *valueFlags) error {
 }
 
 // values prints one value of each element.
-func (t *teller) values(found []*design.Element, bare *valueFlags) error {
+func (t *specPrinter) values(found []*design.Element, bare *valueFlags) error {
 	var lines []string
 	for _, e := range found {
-		b, u := e.BorderBox(), t.unit.For(e)
-		list := []valueOf{{"width", u.Text(b.W, false)}, {"height", u.Text(b.H, true)}, {"x", u.Text(b.X, false)}, {"y", u.Text(b.Y, true)}}
-		for _, f := range u.Facts(t.facts(e)) {
-			list = append(list, valueOf{f.Name, f.Value})
+		list := []valueOf{}
+		for _, v := range t.Values(e) {
+			list = append(list, valueOf{v.Name, v.Text})
 		}
 		v, err := bare.value(e.Selector(), list)
 		if err != nil {
@@ -98,94 +97,30 @@ func (t *teller) values(found []*design.Element, bare *valueFlags) error {
 	return nil
 }
 
-// teller tells the facts of elements of one document.
-type teller struct {
+// specPrinter prints the facts of elements of one document.
+type specPrinter struct {
 	*app
-	doc    *design.Document
-	names  tokenNames
-	unit   design.Unit
-	finder layout.Finder
+	*ask.Speller
+	doc   *design.Document
+	names tokenNames
 }
 
-func (t *teller) facts(e *design.Element) []design.FactLine { return t.finder.Facts(e) }
-
-type boxesJSON struct {
-	Geometry rectJSON `json:"geometry"`
-	Painted  rectJSON `json:"painted"`
-	Layout   rectJSON `json:"layout"`
-}
-
-type specJSON struct {
-	Name      string            `json:"name"`
-	Kind      design.Kind       `json:"kind"`
-	Shape     string            `json:"shape"`
-	Selector  string            `json:"selector"`
-	Screen    string            `json:"screen"`
-	Path      string            `json:"path"`
-	Line      int               `json:"line"`
-	Column    int               `json:"column"`
-	Hidden    bool              `json:"hidden,omitempty"`
-	Marks     design.Marks      `json:"marks"`
-	Boxes     boxesJSON         `json:"boxes"`
-	Container rectJSON          `json:"container"`
-	Words     string            `json:"words,omitempty"`
-	Facts     []design.FactLine `json:"facts"`
-	Tokens    map[string]string `json:"tokens,omitempty"`
-	Behind    []string          `json:"behind,omitempty"` // facts that the drawing shows otherwise than their token says
-}
-
-func toJSON(r geom.Rect) rectJSON { return rectJSON{r.X, r.Y, r.W, r.H} }
-
-func (t *teller) spec(e *design.Element) specJSON {
-	facts := t.facts(e)
-	s := specJSON{Name: e.Name, Kind: e.Kind, Shape: e.Shape, Selector: e.Selector(), Screen: e.Screen.Name, Path: e.Path,
-		Line: e.Position.Line, Column: e.Position.Column, Hidden: e.Hidden, Marks: e.Marks,
-		Boxes:     boxesJSON{toJSON(e.Geometry.Value), toJSON(e.Painted.Value), toJSON(e.Layout.Value)},
-		Container: toJSON(e.Container()), Facts: t.unit.For(e).Facts(facts)}
-	if e.Words != nil {
-		s.Words = e.Words.Words
-	}
-	for _, f := range facts {
-		if found := t.names.of(e, f); found.Path != "" {
-			if s.Tokens == nil {
-				s.Tokens = map[string]string{}
-			}
-			s.Tokens[f.Name] = found.Path
-			if found.Behind {
-				s.Behind = append(s.Behind, f.Name)
-			}
-		}
-	}
-	return s
-}
-
-func (t *teller) asJSON(found []*design.Element) error {
-	elements := []specJSON{}
+func (t *specPrinter) asJSON(found []*design.Element) error {
+	elements := []*ask.Spec{}
 	for _, e := range found {
-		elements = append(elements, t.spec(e))
+		elements = append(elements, t.Spec(e))
 	}
 	out := map[string]any{"source": t.doc.Name, "elements": elements}
-	if len(found) > 1 && len(found) <= mostCompared {
-		lists := make([][]design.FactLine, len(found))
-		for i, e := range found {
-			lists[i] = t.unit.For(e).Facts(design.Placeless(t.facts(e)))
-		}
-		shared, differ := design.CompareFacts(lists)
-		out["shared"], out["differing"] = shared, differ
+	if c, ok := t.Compare(found); ok {
+		out["shared"], out["differing"] = c.Shared, c.Differing
 	}
 	return t.printJSON(out)
 }
 
-// mostCompared is how many elements are held against each other; more have little in common but their number.
-const mostCompared = 5000
-
 // several reports what elements share, and what differs.
-func (t *teller) several(found []*design.Element) {
-	lists := make([][]design.FactLine, 0, len(found))
-	for _, e := range found[:min(len(found), mostCompared)] {
-		lists = append(lists, t.unit.For(e).Facts(design.Placeless(t.facts(e))))
-	}
-	shared, differ := design.CompareFacts(lists)
+func (t *specPrinter) several(found []*design.Element) {
+	c, _ := t.Compare(found)
+	shared, differ := c.Shared, c.Differing
 	t.print("%s  %s\n", t.term.bold(plural(len(found), "element", "elements")), t.term.dim("of "+t.doc.Name))
 	var rows [][]string
 	for i, e := range found {
@@ -193,7 +128,8 @@ func (t *teller) several(found []*design.Element) {
 			rows = append(rows, []string{"", t.term.dim(fmt.Sprintf("… %d more", len(found)-i))})
 			break
 		}
-		rows = append(rows, []string{t.term.dim(fmt.Sprint(i + 1)), e.Title(), t.term.accent(string(e.Kind)), t.term.dim(e.Selector())})
+		rows = append(rows, []string{t.term.dim(fmt.Sprint(i + 1)), e.Title(), t.term.accent(string(e.Kind)),
+			t.term.dim(e.Selector())})
 	}
 	t.print("%s", t.term.table(nil, rows, 0))
 	if len(shared) > 0 {
@@ -212,7 +148,8 @@ func (t *teller) several(found []*design.Element) {
 				rows = append(rows, []string{"", "", t.term.dim(fmt.Sprintf("… %d more values", len(d.Values)-i)), ""})
 				break
 			}
-			rows = append(rows, []string{t.term.dim(head), name, t.term.swatchOf(v.Value) + v.Value, t.term.dim(places(v.Elements))})
+			rows = append(rows, []string{t.term.dim(head), name, t.term.swatchOf(v.Value) + v.Value,
+				t.term.dim(places(v.Elements))})
 			head, name = "", ""
 		}
 	}
@@ -246,8 +183,8 @@ func places(at []int) string {
 	return strings.Join(parts, ", ")
 }
 
-// one tells one element.
-func (t *teller) one(e *design.Element) {
+// one prints one element.
+func (t *specPrinter) one(e *design.Element) {
 	name := e.Name
 	if name == "" {
 		name = "(unnamed " + string(e.Kind) + ")"
@@ -262,12 +199,12 @@ func (t *teller) one(e *design.Element) {
 	}
 	id = append(id, e.Selector(), fmt.Sprintf("%s:%d:%d", t.doc.Name, e.Position.Line, e.Position.Column))
 	t.print("%s\n", t.term.dim(strings.Join(id, "  ·  ")))
-	facts := t.facts(e)
-	tokens := make([]string, len(facts))
-	for i, f := range facts {
-		tokens[i] = t.names.say(t.names.of(e, f))
+	spec := t.Spec(e)
+	tokens := make([]string, len(spec.Facts))
+	for i, f := range spec.Found {
+		tokens[i] = t.names.say(f)
 	}
-	t.rows(tokens, t.unit.For(e).Facts(facts))
+	t.rows(tokens, spec.Facts)
 }
 
 // errorUnit is what the error of an estimate counts in.
@@ -279,7 +216,7 @@ func errorUnit(fact string) string {
 }
 
 // rows prints facts as a table; tokens are the names of those that one stands for.
-func (t *teller) rows(tokens []string, facts []design.FactLine) {
+func (t *specPrinter) rows(tokens []string, facts []design.FactLine) {
 	section := ""
 	var rows [][]string
 	for i, f := range facts {
@@ -293,7 +230,7 @@ func (t *teller) rows(tokens []string, facts []design.FactLine) {
 		}
 		origin := string(f.Origin)
 		if f.Origin == design.Estimated {
-			origin += " ± " + css.Num(f.Error, 2) + errorUnit(f.Name)
+			origin += " ± " + ask.Num(f.Error, 2) + errorUnit(f.Name)
 		}
 		from := f.From
 		if tokens != nil && tokens[i] != "" {
@@ -307,7 +244,8 @@ func (t *teller) rows(tokens []string, facts []design.FactLine) {
 			if f.Name == "words" {
 				line = "“" + strings.TrimSuffix(line, `\n`) + "”"
 			}
-			rows = append(rows, []string{t.term.dim(head), name, t.term.swatchOf(f.Value) + line, t.term.dim(origin), t.term.dim(from)})
+			rows = append(rows, []string{t.term.dim(head), name, t.term.swatchOf(f.Value) + line, t.term.dim(origin),
+				t.term.dim(from)})
 			head, name, origin, from = "", "", "", ""
 		}
 	}

@@ -66,7 +66,8 @@ func (a *app) printUsed(s *summaryJSON) {
 				rows = append(rows, []string{"", "", t.dim(fmt.Sprintf("… %d more; --verbose shows them", len(used)-i)), "", ""})
 				break
 			}
-			rows = append(rows, []string{t.dim(head), fmt.Sprintf("%d×", u.Count), t.swatchOf(u.Value) + u.Value, s.Tokens[u.Value], t.dim(u.As)})
+			rows = append(rows, []string{t.dim(head), fmt.Sprintf("%d×", u.Count), t.swatchOf(u.Value) + u.Value,
+				s.Tokens[u.Value], t.dim(u.As)})
 			head = ""
 		}
 	}
@@ -94,7 +95,8 @@ func (a *app) printUsed(s *summaryJSON) {
 			default:
 				ship = append(ship, w.FontFace)
 			}
-			rows = append(rows, []string{t.dim(head), fmt.Sprintf("%d×", w.Count), fmt.Sprintf("%s %d%s", f.Family, w.Weight, slant), state, t.dim(note)})
+			rows = append(rows, []string{t.dim(head), fmt.Sprintf("%d×", w.Count), fmt.Sprintf("%s %d%s", f.Family, w.Weight,
+				slant), state, t.dim(note)})
 			head = ""
 		}
 	}

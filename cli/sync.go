@@ -32,9 +32,10 @@ func (a *app) syncCmd() *cobra.Command {
 	c := &cobra.Command{
 		Use:   "sync",
 		Short: "Do the whole job: read the drawings, write outputs, texts, assets and the guide",
-		Long: long(`Read every drawing of the workspace and bring outputs, texts, assets and the style guide in step with them. Tokens are
-only ever added when told (see "tokens harvest"). With --check nothing is written: what is out of step is listed. A drawing that
-cannot be read keeps what was made of it, the others go on, and the status is 2; with --strict it stops everything.`),
+		Long: long(`Read every drawing of the workspace and bring outputs, texts, assets and the style guide in step with them.
+Tokens are only ever added when told (see "tokens harvest"). With --check nothing is written: what is out of
+step is listed. A drawing that cannot be read keeps what was made of it, the others go on, and the status is
+2; with --strict it stops everything.`),
 		Example: example("archetyp sync", "archetyp sync --check"),
 		Args:    cobra.NoArgs,
 		RunE: func(*cobra.Command, []string) error {
@@ -49,7 +50,8 @@ cannot be read keeps what was made of it, the others go on, and the status is 2;
 				}
 			}
 			a.mergeDriver(ws, !check)
-			rep, err := job.Run(a.ctx, ws, job.Options{DryRun: check, Overwrite: overwrite, Strict: strict, Progress: a.progress()})
+			rep, err := job.Run(a.ctx, ws, job.Options{DryRun: check, Overwrite: overwrite, Strict: strict,
+				Progress: a.progress()})
 			if err != nil {
 				return err
 			}
@@ -127,7 +129,8 @@ func (a *app) mergeDriver(ws *workspace.Workspace, register bool) {
 		a.say("git in this clone merges token files token by token from now on\n")
 		return
 	}
-	a.say("%s git in this clone is not set up to merge token files; \"archetyp sync\" sets it up\n", newTerm(a.err, a.color).warn("warning"))
+	a.say("%s git in this clone is not set up to merge token files; \"archetyp sync\" sets it up\n",
+		newTerm(a.err, a.color).warn("warning"))
 }
 
 type syncJSON struct {
@@ -147,14 +150,16 @@ func reportJSON(r *job.Report) syncJSON {
 		}
 		return l
 	}
-	return syncJSON{len(r.Written)+len(r.Removed) == 0, r.Summary, full(r.Written), full(r.Removed), full(r.Changes), full(r.Unmerged), full(errorTexts(r.Unread))}
+	return syncJSON{len(r.Written)+len(r.Removed) == 0, r.Summary, full(r.Written), full(r.Removed), full(r.Changes),
+		full(r.Unmerged), full(errorTexts(r.Unread))}
 }
 
 // printCheck lists what is out of step; fail ends with status 1 where something is.
 func (a *app) printCheck(ws *workspace.Workspace, r *job.Report, fail bool) error {
 	a.printUnmerged(r)
 	out := len(r.Written)+len(r.Removed)+len(r.Changes)+len(r.Unmerged) > 0
-	behind := ws.Config.DrawingsBehind == "error" && slices.ContainsFunc(r.Summary.Apart, func(x job.Apart) bool { return !x.Ahead })
+	behind := ws.Config.DrawingsBehind == "error" && slices.ContainsFunc(r.Summary.Apart,
+		func(x job.Apart) bool { return !x.Ahead })
 	if a.json {
 		if err := a.printJSON(reportJSON(r)); err != nil {
 			return err
@@ -234,7 +239,8 @@ func (a *app) printSummary(ws *workspace.Workspace, r *job.Report) {
 	}
 	head := func(s string) { a.print("\n%s\n", t.bold(s)) }
 	head("Read")
-	rows := [][]string{{"  drawings", fmt.Sprint(s.Sources), t.dim(fmt.Sprintf("%s, %s", plural(s.Screens, "screen", "screens"), plural(s.Elements, "element", "elements")))}}
+	rows := [][]string{{"  drawings", fmt.Sprint(s.Sources),
+		t.dim(fmt.Sprintf("%s, %s", plural(s.Screens, "screen", "screens"), plural(s.Elements, "element", "elements")))}}
 	if s.Fonts > 0 {
 		rows = append(rows, []string{"  font files", fmt.Sprint(s.Fonts), ""})
 	}
@@ -252,19 +258,22 @@ func (a *app) printSummary(ws *workspace.Workspace, r *job.Report) {
 		}
 	}
 	if written["text"] > 0 {
-		rows = append(rows, []string{"  text/" + cfg.Text.Source + ".json", t.dim(fmt.Sprintf("%s, %s folded", plural(s.Texts, "key", "keys"), plural(s.Folded, "repeat", "repeats")))})
+		rows = append(rows, []string{"  text/" + cfg.Text.Source + ".json",
+			t.dim(fmt.Sprintf("%s, %s folded", plural(s.Texts, "key", "keys"), plural(s.Folded, "repeat", "repeats")))})
 	}
 	for _, o := range cfg.Text.Outputs {
 		form, _ := exchange.Of(o.As)
 		if n := writtenTexts(r.Written, o.To, cfg.Text); n > 0 {
-			rows = append(rows, []string{"  " + o.To, t.dim(fmt.Sprintf("%s, %s", form.About, plural(n, "language", "languages")))})
+			rows = append(rows, []string{"  " + o.To,
+				t.dim(fmt.Sprintf("%s, %s", form.About, plural(n, "language", "languages")))})
 		}
 	}
 	if written[cfg.Assets.To] > 0 {
 		rows = append(rows, []string{"  " + cfg.Assets.To + "/", t.dim(assetFiles(written[cfg.Assets.To], s.Assets))})
 	}
 	if written[cfg.Guide.To] > 0 {
-		rows = append(rows, []string{"  " + cfg.Guide.To + "/index.html", t.dim("the style guide, " + plural(s.GuidePages, "page", "pages"))})
+		rows = append(rows, []string{"  " + cfg.Guide.To + "/index.html",
+			t.dim("the style guide, " + plural(s.GuidePages, "page", "pages"))})
 	}
 	for _, f := range r.Removed {
 		rows = append(rows, []string{"  " + f, t.dim("removed: no longer made")})
@@ -315,9 +324,11 @@ func (a *app) printApart(list []job.Apart) {
 	t := a.term
 	var lines []string
 	for _, x := range list {
-		line := fmt.Sprintf("%s is behind %s: %s shown in %s, the token is %s (%s)", x.Source, x.Token, t.swatchOf(x.Shown)+x.Shown, plural(x.Places, "place", "places"), t.swatchOf(x.Value)+x.Value, x.First)
+		line := fmt.Sprintf("%s is behind %s: %s shown in %s, the token is %s (%s)", x.Source, x.Token,
+			t.swatchOf(x.Shown)+x.Shown, plural(x.Places, "place", "places"), t.swatchOf(x.Value)+x.Value, x.First)
 		if x.Ahead {
-			line = fmt.Sprintf("%s is ahead of %s: %s in %d of %s, the token is %s", x.Source, x.Token, t.swatchOf(x.Shown)+x.Shown, x.Places, plural(x.Of, "place", "places"), t.swatchOf(x.Value)+x.Value)
+			line = fmt.Sprintf("%s is ahead of %s: %s in %d of %s, the token is %s", x.Source, x.Token,
+				t.swatchOf(x.Shown)+x.Shown, x.Places, plural(x.Of, "place", "places"), t.swatchOf(x.Value)+x.Value)
 		}
 		lines = append(lines, line)
 	}
@@ -333,7 +344,8 @@ func (a *app) printProposals(r *job.Report) {
 	}
 	switch n := r.Summary.Proposals; {
 	case ahead > 0 && n > 0:
-		a.print("\n%s could be tokens, and tokens can follow the drawings: %s\n", plural(n, "value", "values"), a.term.accent("archetyp tokens harvest"))
+		a.print("\n%s could be tokens, and tokens can follow the drawings: %s\n", plural(n, "value", "values"),
+			a.term.accent("archetyp tokens harvest"))
 	case ahead > 0:
 		a.print("\ntokens can follow the drawings: %s\n", a.term.accent("archetyp tokens harvest"))
 	case n > 0:

@@ -6,7 +6,9 @@ import (
 	"strings"
 	"testing"
 
+	"archetyp/core/ask"
 	"archetyp/core/color"
+	"archetyp/core/design"
 	"archetyp/core/markup"
 	"archetyp/workspace"
 )
@@ -22,7 +24,8 @@ func TestTable(t *testing.T) {
 		t.Error("an empty table prints something")
 	}
 	plain.columns = 24
-	if got := string(plain.table(nil, [][]string{{"a", strings.Repeat("x", 50)}})); len([]rune(got)) > 25 || !strings.Contains(got, "…") {
+	if got := string(plain.table(nil, [][]string{{"a", strings.Repeat("x", 50)}})); len([]rune(got)) > 25 ||
+		!strings.Contains(got, "…") {
 		t.Errorf("%q is wider than the terminal", got)
 	}
 }
@@ -51,7 +54,8 @@ func TestNoColourIsRespected(t *testing.T) {
 func TestErrorsArePrintedWithHints(t *testing.T) {
 	var out bytes.Buffer
 	a := &app{err: &out, color: "never"}
-	a.printError(errors.Join(&workspace.FileError{File: "a.svg", Position: markup.Position{Line: 2, Column: 3}, Msg: "broken", Hint: "Mend it."}, hint("odd", "Do this.")))
+	a.printError(errors.Join(&workspace.FileError{File: "a.svg", Position: markup.Position{Line: 2, Column: 3},
+		Msg: "broken", Hint: "Mend it."}, hint("odd", "Do this.")))
 	if want := "error a.svg:2:3: broken\n      Mend it.\nerror odd\n      Do this.\n"; out.String() != want {
 		t.Errorf("%q\nwant %q", out.String(), want)
 	}
@@ -77,15 +81,18 @@ func TestWords(t *testing.T) {
 }
 
 func TestSelectorErrorsPoint(t *testing.T) {
-	_, err := selector("rect >")
+	_, _, err := ask.Elements(&design.Document{}, "rect >")
+	err = selectorError(err)
 	var he *hintError
-	if !errors.As(err, &he) || !strings.HasPrefix(he.msg, "selector:1:7: ") || !strings.HasSuffix(he.hint, "rect >\n            ^") {
+	if !errors.As(err, &he) || !strings.HasPrefix(he.msg, "selector:1:7: ") || !strings.HasSuffix(he.hint,
+		"rect >\n            ^") {
 		t.Errorf("%v %q", err, he)
 	}
 }
 
 func TestRunStatuses(t *testing.T) {
-	for args, want := range map[string]int{"--help": 0, "--version": 0, "nonsense": 2, "outline": 2, "outline a b": 2, "--color pink status": 2} {
+	for args, want := range map[string]int{"--help": 0, "--version": 0, "nonsense": 2, "outline": 2, "outline a b": 2,
+		"--color pink status": 2} {
 		var out, errw bytes.Buffer
 		if got := Run(strings.Fields(args), strings.NewReader(""), &out, &errw); got != want {
 			t.Errorf("%s: status %d, want %d\n%s", args, got, want, errw.String())

@@ -18,13 +18,15 @@ func (a *app) textCmd() *cobra.Command {
 	c := &cobra.Command{
 		Use:   "text",
 		Short: "Collect the words of drawings, translate them, and see whether they fit",
-		Long: long(`Collect the words of drawings into a catalogue of keys; give it to translators and code and take it back; put the
-translations into the drawings again and measure whether they fit.`),
-		Example: example("archetyp text collect --list", "archetyp text export --as xliff --locale de -o texts.de.xlf", "archetyp text review"),
-		Args:    cobra.NoArgs,
-		RunE:    func(c *cobra.Command, _ []string) error { return c.Help() },
+		Long: long(`Collect the words of drawings into a catalogue of keys; give it to translators and code and take it back; put
+the translations into the drawings again and measure whether they fit.`),
+		Example: example("archetyp text collect --list", "archetyp text export --as xliff --locale de -o texts.de.xlf",
+			"archetyp text review"),
+		Args: cobra.NoArgs,
+		RunE: func(c *cobra.Command, _ []string) error { return c.Help() },
 	}
-	c.AddCommand(a.collectCmd(), a.textListCmd(), a.textShowCmd(), a.textSetCmd(), a.textRenameCmd(), a.textSplitCmd(), a.textJoinCmd(),
+	c.AddCommand(a.collectCmd(), a.textListCmd(), a.textShowCmd(), a.textSetCmd(), a.textRenameCmd(), a.textSplitCmd(),
+		a.textJoinCmd(),
 		a.textCheckCmd(), a.exportCmd(), a.importCmd(), a.fillCmd(), a.placeCmd(), a.reviewCmd())
 	return c
 }
@@ -34,7 +36,8 @@ func (a *app) texts() (*workspace.Workspace, *text.Catalogue, error) {
 	return a.textsBy(job.ReadTexts)
 }
 
-func (a *app) textsBy(read func(*workspace.Workspace) (*text.Catalogue, bool, error)) (*workspace.Workspace, *text.Catalogue, error) {
+func (a *app) textsBy(read func(*workspace.Workspace) (*text.Catalogue, bool, error)) (*workspace.Workspace,
+	*text.Catalogue, error) {
 	ws, err := a.workspaceHere()
 	if err != nil {
 		return nil, nil, err
@@ -44,7 +47,8 @@ func (a *app) textsBy(read func(*workspace.Workspace) (*text.Catalogue, bool, er
 		return nil, nil, err
 	}
 	if !ok {
-		return nil, nil, hint("no texts have been collected yet", "\"archetyp text collect\" does it, and so does \"archetyp sync\".")
+		return nil, nil, hint("no texts have been collected yet",
+			"\"archetyp text collect\" does it, and so does \"archetyp sync\".")
 	}
 	return ws, c, nil
 }
@@ -106,7 +110,8 @@ func (f *textFilter) filter(c *text.Catalogue, locale string) (text.Filter, erro
 	out := text.Filter{Screen: f.screen, Tag: f.tag, Locale: locale}
 	for _, s := range f.states {
 		if !slices.Contains(text.States, text.State(s)) {
-			return out, hint(fmt.Sprintf("the state %q is not known", s), "The states are initial, outdated, translated, reviewed, final.")
+			return out, hint(fmt.Sprintf("the state %q is not known", s),
+				"The states are initial, outdated, translated, reviewed, final.")
 		}
 		out.States = append(out.States, text.State(s))
 	}
@@ -125,7 +130,8 @@ func (f *textFilter) filter(c *text.Catalogue, locale string) (text.Filter, erro
 		}
 		if !found {
 			sort.Strings(names)
-			return out, hint(fmt.Sprintf("no text stands on a screen %q", f.screen), "Screens with texts: "+strings.Join(names, ", ")+".")
+			return out, hint(fmt.Sprintf("no text stands on a screen %q", f.screen), "Screens with texts: "+strings.Join(names,
+				", ")+".")
 		}
 	}
 	return out, nil
@@ -140,7 +146,8 @@ func textError(err error) error {
 }
 
 // writeTexts writes the catalogue and tells which files changed.
-func (a *app) writeTexts(ws *workspace.Workspace, c *text.Catalogue, with ...func(*workspace.Change)) ([]string, error) {
+func (a *app) writeTexts(ws *workspace.Workspace, c *text.Catalogue, with ...func(*workspace.Change)) ([]string,
+	error) {
 	written, err := job.WriteTexts(ws, c, with...)
 	if err != nil {
 		return nil, err

@@ -18,12 +18,13 @@ func (a *app) collectCmd() *cobra.Command {
 	c := &cobra.Command{
 		Use:   "collect [SOURCE]",
 		Short: "Collect texts into the catalogue: keys by pattern, repeats folded",
-		Long: long(`Collect the texts of the drawings into the catalogue of the source language: keys by the pattern of the configuration or
-by marks, the same words under one key. Keys stay with their places when layers are renamed or moved and words change a
-little. Nothing is deleted: what left the drawings is marked unused. --screen collects those of some screens, and leaves the
-others as they are. With a SOURCE, its texts are only listed.`),
-		Example: example("archetyp text collect --list", "archetyp text collect --screen Booking", "archetyp text collect design/booking.svg"),
-		Args:    between(0, 1, "a SOURCE at most"),
+		Long: long(`Collect the texts of the drawings into the catalogue of the source language: keys by the pattern of the
+configuration or by marks, the same words under one key. Keys stay with their places when layers are renamed
+or moved and words change a little. Nothing is deleted: what left the drawings is marked unused. --screen
+collects those of some screens, and leaves the others as they are. With a SOURCE, its texts are only listed.`),
+		Example: example("archetyp text collect --list", "archetyp text collect --screen Booking",
+			"archetyp text collect design/booking.svg"),
+		Args: between(0, 1, "a SOURCE at most"),
 		RunE: func(_ *cobra.Command, args []string) error {
 			a.writes(len(args) == 0)
 			if len(args) == 1 {
@@ -57,7 +58,8 @@ others as they are. With a SOURCE, its texts are only listed.`),
 	}
 	c.Flags().BoolVar(&list, "list", false, "list every text, line by line")
 	c.Flags().BoolVar(&hidden, "hidden", false, "collect hidden texts too")
-	c.Flags().StringSliceVar(&screens, "screen", nil, "collect the texts of these screens, by `NAME`, and leave the others as they are")
+	c.Flags().StringSliceVar(&screens, "screen", nil,
+		"collect the texts of these screens, by `NAME`, and leave the others as they are")
 	c.Flags().StringSliceVar(&tags, "tag", nil, "give these `TAGS` to every text found; they stay")
 	return c
 }
@@ -93,7 +95,8 @@ func (a *app) collectOne(source string, hidden bool) error {
 }
 
 var happenings = map[text.Happening]string{
-	text.New: "new keys", text.ByKey: "their keys were known, by mark or place", text.ByWords: "a key that exists has the same words",
+	text.New: "new keys", text.ByKey: "their keys were known, by mark or place", text.ByWords: "a key that exists has " +
+		"the same words",
 	text.Changed: "other words than before", text.Folded: "repeats, under a key found before", text.Gone: "keys that no drawing has any more",
 	text.Skipped: "not collected"}
 
@@ -145,7 +148,8 @@ func (a *app) printCollection(c *text.Collection, list bool) error {
 			}
 		}
 	}
-	a.print("%s found, %s\n%s", plural(found, "text", "texts"), plural(len(c.Catalogue.Used()), "key", "keys"), t.table(nil, rows, 0))
+	a.print("%s found, %s\n%s", plural(found, "text", "texts"), plural(len(c.Catalogue.Used()), "key", "keys"),
+		t.table(nil, rows, 0))
 	return nil
 }
 

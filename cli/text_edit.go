@@ -17,9 +17,11 @@ func (a *app) textSetCmd() *cobra.Command {
 	c := &cobra.Command{
 		Use:   "set KEY [WORDS]",
 		Short: "Give a key words in a locale, a state, a note for translators or tags",
-		Long: long(`Give a key words in a locale, say how far they are, leave a note for translators, or tag it. In the source language,
-WORDS may turn what the design says into a message with arguments: "3 of 12" is a sample of "{taken} of {all}".`),
-		Example: example(`archetyp text set booking.on-board "An Bord" --locale de`, `archetyp text set booking.on-board --locale de --state reviewed`,
+		Long: long(`Give a key words in a locale, say how far they are, leave a note for translators, or tag it. In the source
+language, WORDS may turn what the design says into a message with arguments: "3 of 12" is a sample of "{taken}
+of {all}".`),
+		Example: example(`archetyp text set booking.on-board "An Bord" --locale de`,
+			`archetyp text set booking.on-board --locale de --state reviewed`,
 			`archetyp text set timetable.day-picker.sat-14-june "{weekday}, {day} June"`, `archetyp text set booking.bicycle --note "A bicycle taken on board" --tag extras`),
 		Args: between(1, 2, "a KEY and its WORDS"),
 		RunE: func(cmd *cobra.Command, args []string) error {
@@ -45,7 +47,8 @@ WORDS may turn what the design says into a message with arguments: "3 of 12" is 
 				e.Meaning = meaning
 			}
 			e.Tag(tags, untags)
-			if len(args) == 1 && state == "" && !cmd.Flags().Changed("note") && !cmd.Flags().Changed("meaning") && len(tags)+len(untags) == 0 {
+			if len(args) == 1 && state == "" && !cmd.Flags().Changed("note") && !cmd.Flags().Changed("meaning") &&
+				len(tags)+len(untags) == 0 {
 				return hint("nothing to set is given", "Give WORDS, --state, --note, --meaning, --tag or --untag.")
 			}
 			written, err := a.writeTexts(ws, c)
@@ -54,13 +57,15 @@ WORDS may turn what the design says into a message with arguments: "3 of 12" is 
 			}
 			now, nowState := c.Of(e, locale)
 			if a.json {
-				return a.printJSON(map[string]any{"key": e.Key, "locale": locale, "old": was, "new": now, "state": nowState, "written": written})
+				return a.printJSON(map[string]any{"key": e.Key, "locale": locale, "old": was, "new": now, "state": nowState,
+					"written": written})
 			}
 			switch {
 			case len(written) == 0:
 				a.say("%s has this already; nothing was written\n", e.Key)
 			case was != now:
-				a.print("%s %s  %s %s → %s\n", a.term.accent("~"), e.Key, a.term.dim(locale), quoteShort(was, 60), quoteShort(now, 60))
+				a.print("%s %s  %s %s → %s\n", a.term.accent("~"), e.Key, a.term.dim(locale), quoteShort(was, 60),
+					quoteShort(now, 60))
 			case wasState != nowState:
 				a.print("%s %s  %s %s → %s\n", a.term.accent("~"), e.Key, a.term.dim(locale), wasState, nowState)
 			default:
@@ -81,7 +86,8 @@ WORDS may turn what the design says into a message with arguments: "3 of 12" is 
 func (a *app) setText(c *text.Catalogue, e *text.Entry, args []string, locale, state string) error {
 	s := text.State(state)
 	if state != "" && s != text.Initial && s != text.Translated && s != text.Reviewed && s != text.Final {
-		return hint(fmt.Sprintf("the state %q cannot be set", state), "The states are initial, translated, reviewed, final; outdated is what the program says.")
+		return hint(fmt.Sprintf("the state %q cannot be set", state),
+			"The states are initial, translated, reviewed, final; outdated is what the program says.")
 	}
 	if len(args) == 2 {
 		return textError(c.Set(e, locale, args[1], s))
@@ -98,9 +104,10 @@ func (a *app) setText(c *text.Catalogue, e *text.Entry, args []string, locale, s
 func (a *app) textRenameCmd() *cobra.Command {
 	in := ""
 	c := &cobra.Command{
-		Use:     "rename KEY NEW",
-		Short:   "Give a text another key; its words, translations and places stay",
-		Long:    long("Give a text another key. It keeps its words, translations and places; the old key is remembered, so that files that\ncome back with it still find it. With --in its uses in code follow."),
+		Use:   "rename KEY NEW",
+		Short: "Give a text another key; its words, translations and places stay",
+		Long: long("Give a text another key. It keeps its words, translations and places; the old key is remembered, " +
+			"so that files that\ncome back with it still find it. With --in its uses in code follow."),
 		Example: example("archetyp text rename booking.bicycle booking.extras.bike"),
 		Args:    exactly("a KEY", "a NEW key"),
 		RunE: func(_ *cobra.Command, args []string) error {
@@ -129,7 +136,8 @@ func (a *app) textRenameCmd() *cobra.Command {
 				return err
 			}
 			if a.json {
-				return a.printJSON(map[string]any{"old": old, "new": args[1], "uses": len(uses), "files": filesOf(uses), "written": written})
+				return a.printJSON(map[string]any{"old": old, "new": args[1], "uses": len(uses), "files": filesOf(uses),
+					"written": written})
 			}
 			a.print("%s %s → %s\n", a.term.accent("~"), old, args[1])
 			for _, u := range uses {
@@ -157,8 +165,9 @@ func (a *app) textSplitCmd() *cobra.Command {
 	return &cobra.Command{
 		Use:   "split KEY [WHERE]",
 		Short: "Give some places of a key a key of their own",
-		Long: long(`Give the places of a key that are WHERE (a screen, a component, a selector or an element) a key of their own, with the
-translations there are; without WHERE, every screen and component but the first. They stay apart from then on.`),
+		Long: long(`Give the places of a key that are WHERE (a screen, a component, a selector or an element) a key of their own,
+with the translations there are; without WHERE, every screen and component but the first. They stay apart from
+then on.`),
 		Example: example("archetyp text split components.badge.cancelled Timetable"),
 		Args:    between(1, 2, "a KEY and WHERE"),
 		RunE: func(_ *cobra.Command, args []string) error {
@@ -188,7 +197,8 @@ translations there are; without WHERE, every screen and component but the first.
 				return a.printJSON(map[string]any{"key": args[0], "apart": full(keys), "written": written})
 			}
 			for _, e := range parts {
-				a.print("%s %s  %s\n", a.term.good("+"), e.Key, a.term.dim(plural(len(e.Places), "place", "places")+" on "+strings.Join(e.Screens(), ", ")))
+				a.print("%s %s  %s\n", a.term.good("+"), e.Key,
+					a.term.dim(plural(len(e.Places), "place", "places")+" on "+strings.Join(e.Screens(), ", ")))
 			}
 			return nil
 		},
@@ -197,9 +207,10 @@ translations there are; without WHERE, every screen and component but the first.
 
 func (a *app) textJoinCmd() *cobra.Command {
 	return &cobra.Command{
-		Use:     "join KEY OTHER",
-		Short:   "Make two keys with the same words one",
-		Long:    long("Make two keys with the same words one: KEY stays and gets the places of OTHER. Translations that only\nOTHER has are kept; those that differ are listed."),
+		Use:   "join KEY OTHER",
+		Short: "Make two keys with the same words one",
+		Long: long("Make two keys with the same words one: KEY stays and gets the places of OTHER. Translations that " +
+			"only\nOTHER has are kept; those that differ are listed."),
 		Example: example("archetyp text join components.badge.cancelled timetable.badge.cancelled"),
 		Args:    exactly("a KEY", "the OTHER key"),
 		RunE: func(_ *cobra.Command, args []string) error {
@@ -255,7 +266,8 @@ func (a *app) textCheckCmd() *cobra.Command {
 					return hint(fmt.Sprintf("there is no rule %q", r), "\"archetyp text check --help\" lists them.")
 				}
 			}
-			found := c.Check(text.CheckOptions{Locales: locales, Pattern: ws.Config.Text.Keys, Case: ws.Config.Text.Case, Only: only})
+			found := c.Check(text.CheckOptions{Locales: locales, Pattern: ws.Config.Text.Keys, Case: ws.Config.Text.Case,
+				Only: only})
 			return a.printTextFindings(c, found, len(locales))
 		},
 	}
@@ -302,7 +314,8 @@ func (a *app) printTextFindings(c *text.Catalogue, found []text.Finding, locales
 			i = j
 		}
 		if len(found) == 0 && !a.quiet {
-			a.print("%s %s in %s: nothing to find fault with\n", t.good("✓"), plural(len(c.Used()), "key", "keys"), plural(locales+1, "language", "languages"))
+			a.print("%s %s in %s: nothing to find fault with\n", t.good("✓"), plural(len(c.Used()), "key", "keys"),
+				plural(locales+1, "language", "languages"))
 		}
 	}
 	if len(found) > 0 {

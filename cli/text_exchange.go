@@ -25,13 +25,15 @@ With several locales, -o is a folder, or a name with {locale}. The forms:
 
 ` + formList() + `  html        a page a screen for translators: pictures with numbered places, beside the keys (-o is a folder)
 `),
-		Example: example("archetyp text export --as xliff --locale de -o texts.de.xlf", "archetyp text export --as po --locale de,fi --only initial,outdated -o out",
+		Example: example("archetyp text export --as xliff --locale de -o texts.de.xlf",
+			"archetyp text export --as po --locale de,fi --only initial,outdated -o out",
 			"archetyp text export --as android --locale de", "archetyp text export --as html --locale de -o for-translators"),
 		Args: cobra.NoArgs,
 		RunE: func(*cobra.Command, []string) error {
 			form, ok := exchange.Of(as)
 			if !ok && as != "html" {
-				return hint(fmt.Sprintf("--as %q is not known", as), "Choose one of "+strings.Join(exchange.Names(), ", ")+", html.")
+				return hint(fmt.Sprintf("--as %q is not known", as), "Choose one of "+strings.Join(exchange.Names(),
+					", ")+", html.")
 			}
 			if plurals != "protected" && plurals != "units" {
 				return hint(fmt.Sprintf("--plurals %q is not known", plurals), "Choose protected or units.")
@@ -52,11 +54,13 @@ With several locales, -o is a folder, or a name with {locale}. The forms:
 		},
 	}
 	f.flags(c)
-	c.Flags().StringSliceVar(&f.states, "only", nil, "only texts in these `STATES` (initial, outdated, translated, reviewed, final)")
+	c.Flags().StringSliceVar(&f.states, "only", nil,
+		"only texts in these `STATES` (initial, outdated, translated, reviewed, final)")
 	c.Flags().StringVar(&as, "as", "xliff", "the `FORM` to write")
 	c.Flags().StringVarP(&out, "output", "o", "", "the `FILE` or folder to write (default: stdout)")
 	c.Flags().StringSliceVar(&locales, "locale", nil, "the `LOCALES` to translate to (default: the source language alone)")
-	c.Flags().StringVar(&plurals, "plurals", "protected", "in XLIFF 2.1, messages with plurals as one unit (protected), or one a form (`units`)")
+	c.Flags().StringVar(&plurals, "plurals", "protected",
+		"in XLIFF 2.1, messages with plurals as one unit (protected), or one a form (`units`)")
 	return c
 }
 
@@ -68,7 +72,8 @@ func formList() string {
 	return b.String()
 }
 
-func (a *app) export(ws *workspace.Workspace, c *text.Catalogue, f *textFilter, form exchange.Format, locales []string, out string, o exchange.Options) error {
+func (a *app) export(ws *workspace.Workspace, c *text.Catalogue, f *textFilter, form exchange.Format, locales []string,
+	out string, o exchange.Options) error {
 	if len(locales) == 0 {
 		locales = []string{""}
 	}
@@ -138,7 +143,8 @@ func outputName(out, locale, source string, form exchange.Format, several bool) 
 }
 
 // exportMemory writes all locales into one translation memory.
-func (a *app) exportMemory(ws *workspace.Workspace, c *text.Catalogue, f *textFilter, locales []string, out string) error {
+func (a *app) exportMemory(ws *workspace.Workspace, c *text.Catalogue, f *textFilter, locales []string,
+	out string) error {
 	m := &exchange.Memory{Source: c.Locale}
 	filter, err := f.filter(c, "")
 	if err != nil {
@@ -170,10 +176,12 @@ func (a *app) fillCmd() *cobra.Command {
 	c := &cobra.Command{
 		Use:   "fill",
 		Short: "Fill in translations from a memory",
-		Long: long(`Fill in what locales lack from translation memories (TMX, or XLIFF and PO that came back): the same words under the same
-key first, then the same words, then words that are alike. What scores below --at-least is only proposed.`),
-		Example: example("archetyp text fill --memory memory/ferry.tmx", "archetyp text fill --memory memory/ferry.tmx --locale fi --at-least 80"),
-		Args:    cobra.NoArgs,
+		Long: long(`Fill in what locales lack from translation memories (TMX, or XLIFF and PO that came back): the same words
+under the same key first, then the same words, then words that are alike. What scores below --at-least is only
+proposed.`),
+		Example: example("archetyp text fill --memory memory/ferry.tmx",
+			"archetyp text fill --memory memory/ferry.tmx --locale fi --at-least 80"),
+		Args: cobra.NoArgs,
 		RunE: func(*cobra.Command, []string) error {
 			a.writes(!dry)
 			ws, c, err := a.texts()

@@ -2,14 +2,10 @@ package cli
 
 import (
 	"fmt"
-	"image"
 	"path/filepath"
 	"strings"
 
-	"archetyp/core/design"
-	"archetyp/core/escape"
 	"archetyp/core/font"
-	"archetyp/core/paint/picture"
 	"archetyp/core/text"
 	"archetyp/core/text/fit"
 	"archetyp/fonts"
@@ -28,163 +24,142 @@ func (a *app) measurer(ws *workspace.Workspace) (*fit.Measurer, error) {
 	return job.Measurer(ws, set), nil
 }
 
+// placeFlags say where placed texts go, and as what.
+type placeFlags struct {
+	screen, out, as string
+	locales         []string
+	sheet           bool
+	at              float64
+}
+
 func (a *app) placeCmd() *cobra.Command {
-	out, as, sheet, at := "", "", false, 1.0
-	var locales []string
+	var f placeFlags
 	c := &cobra.Command{
 		Use:   "place [SCREEN]",
 		Short: "Put translated words into the drawings: as SVG, as pictures, or side by side",
-		Long: long(`Put the words of locales into the drawings, or into one screen's: texts stay texts with their anchors, paragraphs wrap
-again, right-to-left flips what begins at the left. -o is a folder (an SVG a drawing and a PNG a screen for each locale), or
-a file for one screen and locale. --sheet lays one screen's locales side by side. Made-up locales show what breaks before
-there is a translator: en-x-pseudo (longer, accented) and ar-x-pseudo (from right to left).`),
-		Example: example("archetyp text place Booking --locale fi -o booking.fi.svg", "archetyp text place Booking --sheet -o locales.png", "archetyp text place --locale en-x-pseudo -o placed"),
-		Args:    between(0, 1, "a SCREEN at most"),
+		Long: long(`Put the words of locales into the drawings, or into one screen's: texts stay texts with their anchors,
+paragraphs wrap again, right-to-left flips what begins at the left. -o is a folder (an SVG a drawing and a PNG
+a screen for each locale), or a file for one screen and locale. --sheet lays one screen's locales side by
+side. Made-up locales show what breaks before there is a translator: en-x-pseudo (longer, accented) and
+ar-x-pseudo (from right to left).`),
+		Example: example("archetyp text place Booking --locale fi -o booking.fi.svg",
+			"archetyp text place Booking --sheet -o locales.png", "archetyp text place --locale en-x-pseudo -o placed"),
+		Args: between(0, 1, "a SCREEN at most"),
 		RunE: func(_ *cobra.Command, args []string) error {
 			ws, c, err := a.texts()
 			if err != nil {
 				return err
 			}
-			if out == "" {
-				return hint("-o is missing: where to write", "Name a folder, or a file that ends in .svg or .png.")
+			if len(args) == 1 {
+				f.screen = args[0]
 			}
-			if locales, err = a.someLocales(c, locales); err != nil {
+			if err := f.check(); err != nil {
 				return err
 			}
-			screen := ""
-			if len(args) == 1 {
-				screen = args[0]
+			if f.locales, err = a.someLocales(c, f.locales); err != nil {
+				return err
 			}
-			return a.place(ws, c, screen, locales, out, as, sheet, at)
+			if _, err := (&textFilter{screen: f.screen}).filter(c, ""); err != nil {
+				return err
+			}
+			return a.place(ws, c, &f)
 		},
 	}
-	c.Flags().StringVarP(&out, "output", "o", "", "the folder or `FILE` to write")
-	c.Flags().StringVar(&as, "as", "", "only svg or png (default: both into a folder)")
-	c.Flags().StringSliceVar(&locales, "locale", nil, "the `LOCALES` (default: all)")
-	c.Flags().BoolVar(&sheet, "sheet", false, "one picture of a screen in all locales")
-	c.Flags().Float64Var(&at, "at", 1, "the `DENSITY`: output pixels for each design pixel")
+	c.Flags().StringVarP(&f.out, "output", "o", "", "the folder or `FILE` to write")
+	c.Flags().StringVar(&f.as, "as", "", "only svg or png (default: both into a folder)")
+	c.Flags().StringSliceVar(&f.locales, "locale", nil, "the `LOCALES` (default: all)")
+	c.Flags().BoolVar(&f.sheet, "sheet", false, "one picture of a screen in all locales")
+	c.Flags().Float64Var(&f.at, "at", 1, "the `DENSITY`: output pixels for each design pixel")
 	return c
 }
 
-func (a *app) place(ws *workspace.Workspace, c *text.Catalogue, screen string, locales []string, out, as string, sheet bool, at float64) error {
-	if as != "" && as != "svg" && as != "png" {
-		return hint(fmt.Sprintf("--as %q is not known", as), "Choose svg or png.")
+func (f *placeFlags) check() error {
+	switch {
+	case f.out == "":
+		return hint("-o is missing: where to write", "Name a folder, or a file that ends in .svg or .png.")
+	case f.as != "" && f.as != "svg" && f.as != "png":
+		return hint(fmt.Sprintf("--as %q is not known", f.as), "Choose svg or png.")
+	case f.at <= 0 || f.at > 8:
+		return hint(fmt.Sprintf("--at %g is no density", f.at), "Choose one between 0 and 8.")
+	case f.sheet:
+		return pngName(f.out)
 	}
-	if at <= 0 || at > 8 {
-		return hint(fmt.Sprintf("--at %g is no density", at), "Choose one between 0 and 8.")
-	}
-	if _, err := (&textFilter{screen: screen}).filter(c, ""); err != nil {
-		return err
-	}
+	return nil
+}
+
+func (a *app) place(ws *workspace.Workspace, c *text.Catalogue, f *placeFlags) error {
 	m, err := a.measurer(ws)
 	if err != nil {
 		return err
 	}
-	if sheet {
-		if err := pngName(out); err != nil {
-			return err
-		}
+	locales := f.locales
+	if f.sheet {
 		locales = append([]string{c.Locale}, locales...)
 	}
-	placed, skipped, err := job.Place(ws, c, job.Drawings(c, screen), locales, m)
+	placed, skipped, err := job.Place(ws, c, job.Drawings(c, f.screen), locales, m)
 	if err != nil {
 		return err
+	}
+	for _, p := range placed {
+		for _, s := range p.Skipped {
+			skipped = append(skipped, p.Locale+" "+p.Source+": "+s)
+		}
 	}
 	for _, s := range skipped {
 		a.say("%s %s\n", newTerm(a.err, a.color).warn("skipped"), s)
 	}
-	for _, p := range placed {
-		for _, s := range p.Skipped {
-			a.say("%s %s %s: %s\n", newTerm(a.err, a.color).warn("skipped"), p.Locale, p.Source, s)
-		}
+	if !f.sheet {
+		return a.writePlaced(placed, f)
 	}
-	if sheet {
-		return a.writeSheet(c, placed, screen, out, at, m)
+	s, err := job.Sheet(placed, f.screen, f.at, m.Fonts)
+	if err != nil {
+		return err
 	}
-	var files []map[string]any
-	var said []string
-	made := map[string][]byte{}
-	put := func(to string, data []byte, p *job.PlacedSource) error {
-		if out == "-" {
-			_, err := a.out.Write(data) // a picture, or a drawing that something reads
-			return err
-		}
-		made[to] = data
-		files = append(files, map[string]any{"file": to, "locale": p.Locale, "source": p.Source, "texts": p.Count})
-		said = append(said, fmt.Sprintf("%s  %s, %s", to, plural(p.Count, "text", "texts"), size(len(data))))
-		return nil
-	}
-	ext := strings.ToLower(filepath.Ext(out))
-	oneFile := ext == ".svg" || ext == ".png" || out == "-"
-	if oneFile && len(placed) != 1 {
+	return a.writePicture(pictureJSON{f.out, s.Width, s.Height, f.at, len(s.PNG)}, s.PNG,
+		s.Screen+" in "+plural(s.Locales, "language", "languages"))
+}
+
+// writePlaced writes placed drawings: one file, or files into a folder.
+func (a *app) writePlaced(placed []*job.PlacedSource, f *placeFlags) error {
+	ext := strings.ToLower(filepath.Ext(f.out))
+	single := ext == ".svg" || ext == ".png" || f.out == "-"
+	if single && len(placed) != 1 {
 		return hint("one file holds one drawing in one locale", "Name a SCREEN and one --locale, or a folder with -o.")
 	}
-	for _, p := range placed {
-		if as != "png" && ext != ".png" {
-			to := out
-			if !oneFile {
-				to = filepath.Join(out, base(p.Source)+"."+p.Locale+".svg")
-			}
-			if err := put(to, p.SVG, p); err != nil {
+	form := job.PlacedForm{Screen: f.screen, Density: f.at, SVG: f.as != "png" && ext != ".png",
+		PNG: f.as == "png" || f.as == "" && ext != ".svg" && f.out != "-"}
+	list, err := form.Files(placed)
+	if err != nil {
+		return err
+	}
+	var files []map[string]any
+	var lines []string
+	made := map[string][]byte{}
+	for _, p := range list {
+		if f.out == "-" {
+			if _, err := a.out.Write(p.Data); err != nil { // a picture, or a drawing that something reads
 				return err
 			}
-		}
-		if as == "svg" || ext == ".svg" || out == "-" && as != "png" {
 			continue
 		}
-		for _, s := range p.Doc.Screens {
-			if screen != "" && !strings.EqualFold(s.Name, screen) {
-				continue
-			}
-			img, err := fit.Paint(s, at)
-			if err != nil {
-				return err
-			}
-			to := out
-			if !oneFile {
-				to = filepath.Join(out, escape.FileName(design.Slug(s.Name))+"."+p.Locale+".png")
-			}
-			if err := put(to, picture.PNG(img), p); err != nil {
-				return err
-			}
+		to := f.out
+		if !single {
+			to = filepath.Join(f.out, filepath.FromSlash(p.Path))
 		}
+		made[to] = p.Data
+		files = append(files, map[string]any{"file": to, "locale": p.Locale, "source": p.Source, "texts": p.Count})
+		lines = append(lines, fmt.Sprintf("%s  %s, %s", to, plural(p.Count, "text", "texts"), size(len(p.Data))))
 	}
-	if err := a.save(made); err != nil || out == "-" {
+	if err := a.save(made); err != nil || f.out == "-" {
 		return err
 	}
 	if a.json {
 		return a.printJSON(map[string]any{"files": files})
 	}
-	for _, s := range said {
-		a.say("%s\n", s)
+	for _, l := range lines {
+		a.say("%s\n", l)
 	}
 	return nil
-}
-
-func (a *app) writeSheet(c *text.Catalogue, placed []*job.PlacedSource, screen, out string, at float64, m *fit.Measurer) error {
-	var pictures []*image.RGBA
-	var captions []string
-	name := screen
-	for _, p := range placed {
-		for _, s := range p.Doc.Screens {
-			if name == "" {
-				name = s.Name // the first
-			}
-			if !strings.EqualFold(s.Name, name) {
-				continue
-			}
-			img, err := fit.Paint(s, at)
-			if err != nil {
-				return err
-			}
-			pictures, captions = append(pictures, img), append(captions, s.Name+" · "+p.Locale)
-		}
-	}
-	sheet, err := fit.Sheet(pictures, captions, at, m.Fonts)
-	if err != nil {
-		return err
-	}
-	return a.writePicture(sheet, out, name+" in "+plural(len(pictures), "language", "languages"), at)
 }
 
 func (a *app) reviewCmd() *cobra.Command {
@@ -194,11 +169,13 @@ func (a *app) reviewCmd() *cobra.Command {
 	c := &cobra.Command{
 		Use:   "review",
 		Short: "Measure whether the translations fit, with the real fonts",
-		Long: long(`Measure every translation in the room its text has (to the inset of its container, else to the next sibling, else to the
-screen's edge), with the real font, size and letter spacing. What overflows, needs more lines or lacks glyphs is listed, the
-worst first; the status is 1 when something overflows. With -o, pages show the offenders framed.`),
-		Example: example("archetyp text review", "archetyp text review --locale de --screen Booking --all", "archetyp text review --locale de -o review"),
-		Args:    cobra.NoArgs,
+		Long: long(`Measure every translation in the room its text has (to the inset of its container, else to the next sibling,
+else to the screen's edge), with the real font, size and letter spacing. What overflows, needs more lines or
+lacks glyphs is listed, the worst first; the status is 1 when something overflows. With -o, pages show the
+offenders framed.`),
+		Example: example("archetyp text review", "archetyp text review --locale de --screen Booking --all",
+			"archetyp text review --locale de -o review"),
+		Args: cobra.NoArgs,
 		RunE: func(*cobra.Command, []string) error {
 			ws, err := a.workspaceHere()
 			if err != nil {
@@ -221,7 +198,8 @@ worst first; the status is 1 when something overflows. With -o, pages show the o
 			var found []fit.Judged
 			for _, j := range fit.Review(c, locales, m) {
 				e := c.Get(j.Key)
-				if (f.screen == "" || strings.EqualFold(j.Place.Screen, f.screen)) && (f.tag == "" || strings.Contains("\x00"+strings.Join(e.Tags, "\x00")+"\x00", "\x00"+f.tag+"\x00")) {
+				if (f.screen == "" || strings.EqualFold(j.Place.Screen, f.screen)) &&
+					(f.tag == "" || strings.Contains("\x00"+strings.Join(e.Tags, "\x00")+"\x00", "\x00"+f.tag+"\x00")) {
 					found = append(found, j)
 				}
 			}
@@ -241,7 +219,8 @@ worst first; the status is 1 when something overflows. With -o, pages show the o
 }
 
 // reviewPages writes pages with the places framed whose words do not fit.
-func (a *app) reviewPages(ws *workspace.Workspace, c *text.Catalogue, found []fit.Judged, locales []string, out string, m *fit.Measurer) error {
+func (a *app) reviewPages(ws *workspace.Workspace, c *text.Catalogue, found []fit.Judged, locales []string, out string,
+	m *fit.Measurer) error {
 	bad := map[string]bool{}
 	for _, j := range found {
 		bad[j.Key] = bad[j.Key] || j.Fit != fit.Fits && j.Fit != fit.Tight
@@ -256,7 +235,8 @@ func (a *app) reviewPages(ws *workspace.Workspace, c *text.Catalogue, found []fi
 }
 
 // exportPages writes pages for translators.
-func (a *app) exportPages(ws *workspace.Workspace, c *text.Catalogue, f *textFilter, locales []string, out string) error {
+func (a *app) exportPages(ws *workspace.Workspace, c *text.Catalogue, f *textFilter, locales []string,
+	out string) error {
 	if out == "" || out == "-" {
 		return hint("pages go into a folder", "Name one with -o.")
 	}
@@ -271,10 +251,12 @@ func (a *app) exportPages(ws *workspace.Workspace, c *text.Catalogue, f *textFil
 	if err != nil {
 		return err
 	}
-	return a.writePages(ws, c, job.PageOptions{Entries: c.Pick(filter), Screen: f.screen, Locales: locales, Keys: true}, out, m)
+	return a.writePages(ws, c, job.PageOptions{Entries: c.Pick(filter), Screen: f.screen, Locales: locales, Keys: true},
+		out, m)
 }
 
-func (a *app) writePages(ws *workspace.Workspace, c *text.Catalogue, o job.PageOptions, out string, m *fit.Measurer) error {
+func (a *app) writePages(ws *workspace.Workspace, c *text.Catalogue, o job.PageOptions, out string,
+	m *fit.Measurer) error {
 	files, skipped, err := job.Pages(ws, c, o, m)
 	if err != nil {
 		return err
@@ -297,7 +279,8 @@ func (a *app) writePages(ws *workspace.Workspace, c *text.Catalogue, o job.PageO
 	if a.json && o.Judged == nil {
 		return a.printJSON(map[string]any{"folder": out, "files": full(names)})
 	}
-	a.say("%s  %s, %s\n", filepath.Join(out, "index.html"), plural(pages-1, "screen", "screens"), plural(len(names)-pages-1, "picture", "pictures"))
+	a.say("%s  %s, %s\n", filepath.Join(out, "index.html"), plural(pages-1, "screen", "screens"),
+		plural(len(names)-pages-1, "picture", "pictures"))
 	return nil
 }
 
@@ -349,7 +332,8 @@ func (a *app) listReview(found []fit.Judged, counts map[fit.Verdict]int, all boo
 		default:
 			verdict = t.good(verdict)
 		}
-		rows = append(rows, []string{verdict, j.Locale, t.accent(j.Key), quoteShort(j.Words, 36), strings.TrimPrefix(j.Msg(), string(j.Fit)+" "), t.dim(j.Place.Screen)})
+		rows = append(rows, []string{verdict, j.Locale, t.accent(j.Key), quoteShort(j.Words, 36), strings.TrimPrefix(j.Msg(),
+			string(j.Fit)+" "), t.dim(j.Place.Screen)})
 	}
 	if len(rows) > 0 {
 		a.print("%s", t.table([]string{"", "", "key", "words", "", "on"}, rows))
@@ -357,7 +341,8 @@ func (a *app) listReview(found []fit.Judged, counts map[fit.Verdict]int, all boo
 	var parts []string
 	for _, v := range fit.Verdicts {
 		if counts[v] > 0 {
-			parts = append(parts, fmt.Sprintf("%d %s", counts[v], map[fit.Verdict]string{fit.Overflows: "overflow", fit.Lines: "need more lines", fit.Glyphs: "lack glyphs", fit.Tight: "tight", fit.Fits: "fit"}[v]))
+			parts = append(parts, fmt.Sprintf("%d %s", counts[v], map[fit.Verdict]string{fit.Overflows: "overflow",
+				fit.Lines: "need more lines", fit.Glyphs: "lack glyphs", fit.Tight: "tight", fit.Fits: "fit"}[v]))
 		}
 	}
 	if len(parts) == 0 {

@@ -22,12 +22,13 @@ func (a *app) importCmd() *cobra.Command {
 	c := &cobra.Command{
 		Use:   "import FILE…",
 		Short: "Take translations back from files",
-		Long: long(`Take translations back from files; their form is recognised. Texts are found by key, else by their words, with a
-warning. Where the source words changed since the export, the translation is taken as outdated; where both sides changed,
-ours stays and the three values are shown. Reviewed and final texts are not overwritten unless --over is given. A file with
-a fault changes nothing.`),
-		Example: example("archetyp text import texts.de.xlf --dry-run", "archetyp text import dist/text/de.json", "archetyp text import dist/android/res/values-pl/strings.xml"),
-		Args:    cobra.MinimumNArgs(1),
+		Long: long(`Take translations back from files; their form is recognised. Texts are found by key, else by their words, with
+a warning. Where the source words changed since the export, the translation is taken as outdated; where both
+sides changed, ours stays and the three values are shown. Reviewed and final texts are not overwritten unless
+--over is given. A file with a fault changes nothing.`),
+		Example: example("archetyp text import texts.de.xlf --dry-run", "archetyp text import dist/text/de.json",
+			"archetyp text import dist/android/res/values-pl/strings.xml"),
+		Args: cobra.MinimumNArgs(1),
 		RunE: func(_ *cobra.Command, args []string) error {
 			a.writes(!dry)
 			// the files are read beside the catalogue
@@ -113,7 +114,8 @@ func (a *app) readExchange(p, as, locale string) (f exchangeFile, err error) {
 		}
 	}
 	if !ok {
-		return f, &workspace.FileError{File: p, Msg: "the form of the file is not recognised", Hint: "Say which it is with --as: " + strings.Join(exchange.Names(), ", ") + "."}
+		return f, &workspace.FileError{File: p, Msg: "the form of the file is not recognised",
+			Hint: "Say which it is with --as: " + strings.Join(exchange.Names(), ", ") + "."}
 	}
 	if f.doc, err = f.form.Read(data, exchange.Options{Locale: locale, Words: true}); err != nil {
 		return f, fileError(err, p)
@@ -130,7 +132,8 @@ func (a *app) importFile(c *text.Catalogue, f *exchangeFile, locale string, over
 		locale = localeOf(p, c)
 	}
 	if locale == "" || locale == c.Locale {
-		return nil, &workspace.FileError{File: p, Msg: "the file does not say which language it is in", Hint: "Name it with --locale" + localesHint(c) + "."}
+		return nil, &workspace.FileError{File: p, Msg: "the file does not say which language it is in",
+			Hint: "Name it with --locale" + localesHint(c) + "."}
 	}
 	if err := a.locale(c, locale, true); err != nil {
 		return nil, err
@@ -167,7 +170,8 @@ func keyFinder(c *text.Catalogue, form exchange.Format) func(string) *text.Entry
 // localeOf is the locale a file's name or folder says: de.json, texts.de.xlf, values-de/strings.xml, de.lproj.
 func localeOf(p string, c *text.Catalogue) string {
 	name := base(p)
-	parts := append(strings.FieldsFunc(name, func(r rune) bool { return r == '.' || r == '_' }), name, filepath.Base(filepath.Dir(p)))
+	parts := append(strings.FieldsFunc(name, func(r rune) bool { return r == '.' || r == '_' }), name,
+		filepath.Base(filepath.Dir(p)))
 	for i := len(parts) - 1; i >= 0; i-- {
 		part := strings.TrimSuffix(parts[i], ".lproj")
 		for _, l := range c.Locales {

@@ -15,11 +15,13 @@ func (a *app) textListCmd() *cobra.Command {
 	f := &textFilter{}
 	locale, unused, long_ := "", false, false
 	c := &cobra.Command{
-		Use:     "list [KEY]",
-		Short:   "List the keys with their words, and how far each locale is",
-		Long:    long("List the keys of the catalogue with their words and the state of each locale: all, or those under a KEY."),
-		Example: example("archetyp text list --screen Booking", "archetyp text list --locale de --state initial,outdated", "archetyp text list --locale fi --too-long"),
-		Args:    between(0, 1, "a KEY at most"),
+		Use:   "list [KEY]",
+		Short: "List the keys with their words, and how far each locale is",
+		Long: long("List the keys of the catalogue with their words and the state of each locale: all, or those under " +
+			"a KEY."),
+		Example: example("archetyp text list --screen Booking", "archetyp text list --locale de --state initial,outdated",
+			"archetyp text list --locale fi --too-long"),
+		Args: between(0, 1, "a KEY at most"),
 		RunE: func(_ *cobra.Command, args []string) error {
 			ws, c, err := a.texts()
 			if err != nil {
@@ -54,7 +56,8 @@ func (a *app) textListCmd() *cobra.Command {
 		},
 	}
 	f.flags(c)
-	c.Flags().StringSliceVar(&f.states, "state", nil, "only those in these `STATES` (initial, outdated, translated, reviewed, final)")
+	c.Flags().StringSliceVar(&f.states, "state", nil,
+		"only those in these `STATES` (initial, outdated, translated, reviewed, final)")
 	c.Flags().StringVar(&locale, "locale", "", "show the words of this `LOCALE`")
 	c.Flags().BoolVar(&unused, "unused", false, "those that no drawing has any more")
 	c.Flags().BoolVar(&long_, "too-long", false, "only those that do not fit in --locale")
@@ -86,7 +89,8 @@ type translationJSON struct {
 }
 
 func textJSON(c *text.Catalogue, e *text.Entry) entryJSON {
-	out := entryJSON{Key: e.Key, Words: e.Words, Said: e.Said, Meaning: e.Meaning, Note: e.Note, Tags: full(e.Tags), Marked: e.Marked, Given: e.Given,
+	out := entryJSON{Key: e.Key, Words: e.Words, Said: e.Said, Meaning: e.Meaning, Note: e.Note, Tags: full(e.Tags),
+		Marked: e.Marked, Given: e.Given,
 		Apart: e.Apart, Formerly: full(e.Formerly), Unused: e.Unused, Limit: e.Limit(c.Locale), Places: e.Places, Locales: map[string]translationJSON{}}
 	if out.Places == nil {
 		out.Places = []text.Place{}
@@ -103,7 +107,8 @@ func textJSON(c *text.Catalogue, e *text.Entry) entryJSON {
 }
 
 // stateSigns show a state in one letter.
-var stateSigns = map[text.State]string{text.Initial: "·", text.Outdated: "!", text.Translated: "t", text.Reviewed: "r", text.Final: "f"}
+var stateSigns = map[text.State]string{text.Initial: "·", text.Outdated: "!", text.Translated: "t", text.Reviewed: "r",
+	text.Final: "f"}
 
 func (a *app) sign(s text.State) string {
 	switch s {
@@ -163,9 +168,10 @@ func (a *app) printTexts(c *text.Catalogue, list []*text.Entry, locale string) e
 
 func (a *app) textShowCmd() *cobra.Command {
 	return &cobra.Command{
-		Use:     "show KEY",
-		Short:   "Show all that is known of a key: words, states, places, room",
-		Long:    long("Show all that is known of a key: its words in every locale and their states, where it stands,\nhow it is set, and the room it has."),
+		Use:   "show KEY",
+		Short: "Show all that is known of a key: words, states, places, room",
+		Long: long("Show all that is known of a key: its words in every locale and their states, where it stands,\nhow " +
+			"it is set, and the room it has."),
 		Example: example("archetyp text show booking.pay"),
 		Args:    exactly("a KEY"),
 		RunE: func(_ *cobra.Command, args []string) error {
@@ -208,7 +214,8 @@ func (a *app) printEntry(c *text.Catalogue, e *text.Entry) {
 		}
 		rows = append(rows, []string{t.dim(l), string(state), quoteShort(words, 200) + " " + note})
 	}
-	for _, line := range [][2]string{{"meaning", e.Meaning}, {"note", e.Note}, {"tags", strings.Join(e.Tags, ", ")}, {"formerly", strings.Join(e.Formerly, ", ")}} {
+	for _, line := range [][2]string{{"meaning", e.Meaning}, {"note", e.Note}, {"tags", strings.Join(e.Tags, ", ")},
+		{"formerly", strings.Join(e.Formerly, ", ")}} {
 		if line[1] != "" {
 			rows = append(rows, []string{t.dim(line[0]), "", line[1]})
 		}

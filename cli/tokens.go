@@ -1,10 +1,11 @@
 package cli
 
 import (
+	"cmp"
 	"fmt"
 	"path/filepath"
-	"strings"
 
+	"archetyp/core/ask"
 	"archetyp/core/design"
 	"archetyp/core/token"
 	"archetyp/core/token/emit"
@@ -16,14 +17,16 @@ import (
 
 func (a *app) tokensCmd() *cobra.Command {
 	c := &cobra.Command{
-		Use:     "tokens",
-		Short:   "Work on design tokens: harvest, list, change, check, write, and take back",
-		Long:    long("Work on the token files: harvest values from drawings, list, change and check tokens, write them as code, and take edits of that code back."),
+		Use:   "tokens",
+		Short: "Work on design tokens: harvest, list, change, check, write, and take back",
+		Long: long("Work on the token files: harvest values from drawings, list, change and check tokens, write them " +
+			"as code, and take edits of that code back."),
 		Example: example("archetyp tokens harvest"),
 		Args:    cobra.NoArgs,
 		RunE:    func(c *cobra.Command, _ []string) error { return c.Help() },
 	}
-	c.AddCommand(a.harvestCmd(), a.tokensListCmd(), a.tokensShowCmd(), a.tokensSetCmd(), a.tokensRenameCmd(), a.tokensRemoveCmd(), a.rampCmd(), a.whereCmd(),
+	c.AddCommand(a.harvestCmd(), a.tokensListCmd(), a.tokensShowCmd(), a.tokensSetCmd(), a.tokensRenameCmd(),
+		a.tokensRemoveCmd(), a.rampCmd(), a.whereCmd(),
 		a.tokensCheckCmd(), a.tokensEmitCmd(), a.absorbCmd(), a.tokensMergeCmd(), a.tokensCompareCmd())
 	return c
 }
@@ -123,36 +126,4 @@ func (a *app) tokenNames(ws *workspace.Workspace, doc *design.Document) (tokenNa
 }
 
 // say names a token, and its value where the drawing shows another.
-func (n tokenNames) say(f emit.Found) string {
-	if !f.Behind {
-		return f.Path
-	}
-	set := n.Tokens()
-	return f.Path + ", which is " + emit.Literal(set, set.Get(f.Path)) + " now"
-}
-
-// of is the token that the value of an element's fact is.
-func (n tokenNames) of(e *design.Element, f design.FactLine) emit.Found {
-	kind := map[string]string{"fill": "color:surface", "stroke": "color:border", "border-radius": "radius", "shadow": "shadow", "font-family": "fontFamily",
-		"gap": "space", "row-gap": "space", "column-gap": "space", "padding": "space"}[f.Name]
-	if kind == "" {
-		return emit.Found{}
-	}
-	switch {
-	case strings.Contains(f.Value, "gradient("):
-		kind = "gradient"
-	case f.Name == "fill" && e.Words != nil:
-		kind = "color:text"
-	case f.Name == "fill" && e.Kind == design.Path:
-		kind = "color:icon"
-	}
-	if kind == "radius" && e.Pill() {
-		if full := n.Find(e, kind, emit.Full); full.Path != "" {
-			return full
-		}
-	}
-	if found := n.Find(e, kind, f.Value); found.Path != "" || f.Name != "shadow" {
-		return found
-	}
-	return n.Find(e, kind, e.ShadowCSS()) // a shadow of several layers is one value
-}
+func (n tokenNames) say(f emit.Found) string { return cmp.Or(ask.Note(n.Tokens(), f), f.Path) }

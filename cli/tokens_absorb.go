@@ -79,11 +79,13 @@ func (a *app) absorbCmd() *cobra.Command {
 	c := &cobra.Command{
 		Use:   "absorb FILE",
 		Short: "Take edits of a generated CSS, SCSS or JSON file back into the tokens",
-		Long: long(`Take the edits somebody made in a generated file back into the token files: a value becomes the token's value, var() its
-alias. New names become tokens with --add, tokens whose names are gone go with --remove; on a terminal it asks. Where the tokens changed
-as well, all three values are shown and nothing is taken unless --prefer or --settle says whose counts; the status is then 1.`),
-		Example: example("archetyp tokens absorb dist/tokens.css", "archetyp tokens absorb dist/tokens.css --prefer code --add='space.*'"),
-		Args:    exactly("a FILE"),
+		Long: long(`Take the edits somebody made in a generated file back into the token files: a value becomes the token's value,
+var() its alias. New names become tokens with --add, tokens whose names are gone go with --remove; on a
+terminal it asks. Where the tokens changed as well, all three values are shown and nothing is taken unless
+--prefer or --settle says whose counts; the status is then 1.`),
+		Example: example("archetyp tokens absorb dist/tokens.css",
+			"archetyp tokens absorb dist/tokens.css --prefer code --add='space.*'"),
+		Args: exactly("a FILE"),
 		RunE: func(_ *cobra.Command, args []string) error {
 			a.writes(!f.dry)
 			ws, err := a.workspaceHere()
@@ -106,7 +108,8 @@ as well, all three values are shown and nothing is taken unless --prefer or --se
 		},
 	}
 	f.flags(c)
-	c.Flags().StringArrayVar(&f.where, "where", nil, "treat edits within this `SELECTOR` as if they stood everywhere; may be repeated")
+	c.Flags().StringArrayVar(&f.where, "where", nil,
+		"treat edits within this `SELECTOR` as if they stood everywhere; may be repeated")
 	c.Flags().BoolVar(&f.dry, "dry-run", false, "say what would be taken, and write nothing")
 	return c
 }
@@ -219,7 +222,8 @@ func (a *app) tellAbsorbed(r *job.Absorbed, dry bool) {
 				now = "removed"
 			}
 			a.print("%s %s  %s\n", t.bad("conflict"), in(e), at)
-			a.print("%s", t.table(nil, [][]string{{"    " + t.dim("was"), value(was)}, {"    " + t.dim("tokens say"), value(e.Tokens)}, {"    " + t.dim("code says"), value(now)}}))
+			a.print("%s", t.table(nil, [][]string{{"    " + t.dim("was"), value(was)}, {"    " + t.dim("tokens say"),
+				value(e.Tokens)}, {"    " + t.dim("code says"), value(now)}}))
 		case e.Kind == "added":
 			a.print("%s %s %s could be the token %s  %s\n", t.warn("new"), e.Name, value(e.New), in(e), at)
 		default:
@@ -256,7 +260,8 @@ func (a *app) sayNext(r *job.Absorbed, dry bool) {
 	case len(r.Done)+len(r.Dropped)+len(r.Open)+len(r.Left) == 0:
 		a.say("%s says what the tokens say; nothing to take\n", r.File)
 	case len(r.Files) > 0 && !r.Complete():
-		a.say("%s written; %s still says more than the tokens do, and \"archetyp sync\" will not write over it before that is settled\n", strings.Join(r.Files, ", "), r.File)
+		a.say("%s written; %s still says more than the tokens do, and \"archetyp sync\" will not write over it before "+
+			"that is settled\n", strings.Join(r.Files, ", "), r.File)
 	case len(r.Files) > 0:
 		a.say("%s written. Next: %s\n", strings.Join(r.Files, ", "), a.term.accent("archetyp sync"))
 	}

@@ -27,8 +27,9 @@ func (a *app) tokensCheckCmd() *cobra.Command {
 		Long: long(`Check the token files in every context. Broken files, conflicts left by a merge, names against the pattern and contrast end with
 status 1; the rest is worth knowing. --fix brings older forms of values up to date. The rules:
 ` + rules.String()),
-		Example: example("archetyp tokens check", "archetyp tokens check --only contrast,unused --in src", "archetyp tokens check --fix"),
-		Args:    cobra.NoArgs,
+		Example: example("archetyp tokens check", "archetyp tokens check --only contrast,unused --in src",
+			"archetyp tokens check --fix"),
+		Args: cobra.NoArgs,
 		RunE: func(*cobra.Command, []string) error {
 			for _, o := range only {
 				known := false
@@ -84,7 +85,8 @@ func (a *app) checkTokens(ws *workspace.Workspace, in string, uses bool) ([]toke
 	if err := g.Wait(); err != nil {
 		return nil, err
 	}
-	o := token.CheckOptions{Scales: token.Scales{Space: ws.Config.SpaceStep(), Type: ws.Config.TypeScale()}, Names: ws.Config.Tokens.Names, Root: ws.Config.RootPx()}
+	o := token.CheckOptions{Scales: token.Scales{Space: ws.Config.SpaceStep(), Type: ws.Config.TypeScale()},
+		Names: ws.Config.Tokens.Names, Root: ws.Config.RootPx()}
 	for path, t := range lock.TokensNow() {
 		if o.Used == nil {
 			o.Used = map[string]bool{}

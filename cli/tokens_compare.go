@@ -19,10 +19,12 @@ func (a *app) tokensCompareCmd() *cobra.Command {
 	c := &cobra.Command{
 		Use:   "compare [A [B]]",
 		Short: "Tell what differs between two states of the tokens",
-		Long: long(`Compare tokens: files, folders, or revisions that git knows. Without B, with the tokens as they are now; without A, from the last
-commit. What was renamed (the same value in the same place) is told as that. --as markdown is for a pull request.`),
-		Example: example("archetyp tokens compare", "archetyp tokens compare main --as markdown", "archetyp tokens compare old.tokens.json new.tokens.json"),
-		Args:    between(0, 2, "A and B at most"),
+		Long: long(`Compare tokens: files, folders, or revisions that git knows. Without B, with the tokens as they are now;
+without A, from the last commit. What was renamed (the same value in the same place) is told as that. --as
+markdown is for a pull request.`),
+		Example: example("archetyp tokens compare", "archetyp tokens compare main --as markdown",
+			"archetyp tokens compare old.tokens.json new.tokens.json"),
+		Args: between(0, 2, "A and B at most"),
 		RunE: func(_ *cobra.Command, args []string) error {
 			if as != "text" && as != "markdown" {
 				return hint(fmt.Sprintf("--as %q is not known", as), "Choose text or markdown.")
@@ -75,7 +77,10 @@ func (a *app) tokensOf(arg string) (*token.Library, error) {
 			return nil, err
 		}
 		if strings.HasSuffix(arg, ".resolver.json") {
-			return token.ParseResolver(data, arg, func(name string) ([]byte, error) { return workspace.ReadFile(a.path(name), name) }).Library(), nil
+			return token.ParseResolver(data, arg, func(name string) ([]byte, error) {
+				return workspace.ReadFile(a.path(name),
+					name)
+			}).Library(), nil
 		}
 		return token.Plain(token.Alone(token.Parse(data, arg))), nil
 	}

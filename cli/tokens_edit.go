@@ -20,12 +20,14 @@ func (a *app) tokensSetCmd() *cobra.Command {
 	c := &cobra.Command{
 		Use:   "set TOKEN VALUE",
 		Short: "Give a token a value, or make one",
-		Long: long(`Give a token a value: CSS, {another.token}, or JSON as the token format has it. A token that is not there yet is made.
-With --context the value holds in that context only. Every other byte of the token file stays.`),
-		Example: example("archetyp tokens set color.action.default '#0a6a8a'", "archetyp tokens set color.text.hint '{color.ink.600}' --context scheme.dark"),
-		Args:    exactly("a TOKEN", "a VALUE"),
+		Long: long(`Give a token a value: CSS, {another.token}, or JSON as the token format has it. A token that is not there yet
+is made. With --context the value holds in that context only. Every other byte of the token file stays.`),
+		Example: example("archetyp tokens set color.action.default '#0a6a8a'",
+			"archetyp tokens set color.text.hint '{color.ink.600}' --context scheme.dark"),
+		Args: exactly("a TOKEN", "a VALUE"),
 		RunE: func(_ *cobra.Command, args []string) error {
-			if strings.Contains(args[0], "..") || strings.HasPrefix(args[0], ".") || strings.HasSuffix(args[0], ".") || strings.ContainsAny(args[0], "{}") {
+			if strings.Contains(args[0], "..") || strings.HasPrefix(args[0], ".") || strings.HasSuffix(args[0], ".") ||
+				strings.ContainsAny(args[0], "{}") {
 				return hint(fmt.Sprintf("%q cannot be a token", args[0]), "Names joined with dots, such as color.sea.600.")
 			}
 			a.writes(true)
@@ -46,7 +48,8 @@ With --context the value holds in that context only. Every other byte of the tok
 	return c
 }
 
-func (a *app) setToken(ws *workspace.Workspace, e *job.TokenEdit, path, text, context string, typ token.Type, about string) error {
+func (a *app) setToken(ws *workspace.Workspace, e *job.TokenEdit, path, text, context string, typ token.Type,
+	about string) error {
 	set := e.Library.Base
 	if c, ok := e.Library.Context(context); ok {
 		set = c.Set
@@ -87,7 +90,8 @@ func (a *app) setToken(ws *workspace.Workspace, e *job.TokenEdit, path, text, co
 	}
 	now := emit.Literal(set, set.Get(path))
 	if a.json {
-		return a.printJSON(map[string]any{"token": path, "context": context, "old": was, "new": now, "added": added, "file": file, "written": full(files)})
+		return a.printJSON(map[string]any{"token": path, "context": context, "old": was, "new": now, "added": added,
+			"file": file, "written": full(files)})
 	}
 	where := file
 	if context != "" {
@@ -100,7 +104,8 @@ func (a *app) setToken(ws *workspace.Workspace, e *job.TokenEdit, path, text, co
 		a.print("%s %s  %s%s  %s\n", a.term.good("+"), path, a.term.swatchOf(now), now, a.term.dim(where))
 	default:
 		defer a.sayBehind(ws, lib.Base, path)
-		a.print("%s %s  %s%s → %s%s  %s\n", a.term.accent("~"), path, a.term.swatchOf(was), was, a.term.swatchOf(now), now, a.term.dim(where))
+		a.print("%s %s  %s%s → %s%s  %s\n", a.term.accent("~"), path, a.term.swatchOf(was), was, a.term.swatchOf(now), now,
+			a.term.dim(where))
 	}
 	return nil
 }
@@ -131,10 +136,11 @@ func (a *app) tokensRenameCmd() *cobra.Command {
 	c := &cobra.Command{
 		Use:   "rename TOKEN NEW",
 		Short: "Give a token or group another name, and lead all that points to it there",
-		Long: long(`Give a token or a whole group another path. Aliases follow in every token file; with --in so do the names in code, as
-each language writes them.`),
-		Example: example("archetyp tokens rename color.sea color.water", "archetyp tokens rename color.foam color.mist --in src"),
-		Args:    exactly("a TOKEN", "a NEW path"),
+		Long: long(`Give a token or a whole group another path. Aliases follow in every token file; with --in so do the names in
+code, as each language writes them.`),
+		Example: example("archetyp tokens rename color.sea color.water",
+			"archetyp tokens rename color.foam color.mist --in src"),
+		Args: exactly("a TOKEN", "a NEW path"),
 		RunE: func(_ *cobra.Command, args []string) error {
 			a.writes(true)
 			ws, err := a.workspaceHere()
@@ -183,9 +189,12 @@ func (a *app) renameToken(ws *workspace.Workspace, from, to, in string) error {
 	}
 	written = append(written, also...)
 	if a.json {
-		return a.printJSON(map[string]any{"renamed": renamed, "files": full(files), "aliases": aliases, "code": codeJSON(uses), "written": full(written)})
+		return a.printJSON(map[string]any{"renamed": renamed, "files": full(files), "aliases": aliases,
+			"code": codeJSON(uses), "written": full(written)})
 	}
-	a.print("%s %s → %s  %s\n", a.term.accent("~"), from, to, a.term.dim(fmt.Sprintf("%s, %s led there", plural(len(renamed), "token", "tokens"), plural(aliases, "alias", "aliases"))))
+	a.print("%s %s → %s  %s\n", a.term.accent("~"), from, to,
+		a.term.dim(fmt.Sprintf("%s, %s led there", plural(len(renamed), "token", "tokens"),
+			plural(aliases, "alias", "aliases"))))
 	for _, f := range also {
 		a.print("  %s\n", a.term.dim(f))
 	}
@@ -208,9 +217,10 @@ func (a *app) path(p string) string {
 func (a *app) tokensRemoveCmd() *cobra.Command {
 	force := false
 	c := &cobra.Command{
-		Use:     "remove TOKEN",
-		Short:   "Remove a token, unless it is used",
-		Long:    long("Remove a token from every file it stands in. One that other tokens point to, or whose value drawings use, is kept unless --force says so; aliases are never left without their end."),
+		Use:   "remove TOKEN",
+		Short: "Remove a token, unless it is used",
+		Long: long("Remove a token from every file it stands in. One that other tokens point to, or whose value " +
+			"drawings use, is kept unless --force says so; aliases are never left without their end."),
 		Example: example("archetyp tokens remove color.sea.750"),
 		Args:    exactly("a TOKEN"),
 		RunE: func(_ *cobra.Command, args []string) error {
@@ -274,10 +284,13 @@ func unused(lib *token.Library, t *token.Token, lock *workspace.Lock, force bool
 		if len(list) == 1 {
 			those = "that token"
 		}
-		return hint(fmt.Sprintf("%s is used: %s", t.Path, someOf(list, 4)), "Point "+those+" elsewhere first, with \"archetyp tokens set\".")
+		return hint(fmt.Sprintf("%s is used: %s", t.Path, someOf(list, 4)),
+			"Point "+those+" elsewhere first, with \"archetyp tokens set\".")
 	}
 	if n := len(lock.TokensNow()[t.Path].Uses); n > 0 && !force {
-		return hint(fmt.Sprintf("%s is used: %s its value", t.Path, plural(n, "element in the drawings has", "elements in the drawings have")), "\"archetyp tokens where "+t.Path+"\" lists them; --force removes it all the same.")
+		return hint(fmt.Sprintf("%s is used: %s its value", t.Path, plural(n, "element in the drawings has",
+			"elements in the drawings have")), "\"archetyp tokens where "+t.Path+"\" lists them; --force removes it all the "+
+			"same.")
 	}
 	return nil
 }

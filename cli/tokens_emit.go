@@ -24,8 +24,9 @@ func (a *app) tokensEmitCmd() *cobra.Command {
 		Long: long(`Write the tokens of the workspace as code, to stdout, a file, or for several files a folder; sync writes those of the
 configuration. The languages:
 ` + languages.String()),
-		Example: example("archetyp tokens emit --as css --unit rem", "archetyp tokens emit --as android -o res --only color,space"),
-		Args:    cobra.NoArgs,
+		Example: example("archetyp tokens emit --as css --unit rem",
+			"archetyp tokens emit --as android -o res --only color,space"),
+		Args: cobra.NoArgs,
 		RunE: func(*cobra.Command, []string) error {
 			lang, ok := emit.Of(o.As)
 			if !ok {
@@ -35,7 +36,8 @@ configuration. The languages:
 				return hint(fmt.Sprintf("--unit %q is not known", o.Unit), "Choose px or rem.")
 			}
 			if forms := workspace.Forms[o.As]; o.Form != "" && !slices.Contains(forms, o.Form) {
-				return hint(fmt.Sprintf("--form %q is not known for %s", o.Form, o.As), "json and ts: nested or flat; css-classes: class or fragment.")
+				return hint(fmt.Sprintf("--form %q is not known for %s", o.Form, o.As),
+					"json and ts: nested or flat; css-classes: class or fragment.")
 			}
 			if o.As == "template" && o.Template == "" {
 				return hint("--as template needs --template FILE", "docs/outputs.md says what a template is given.")

@@ -16,10 +16,11 @@ func (a *app) harvestCmd() *cobra.Command {
 	c := &cobra.Command{
 		Use:   "harvest [SOURCE]",
 		Short: "List the values of drawings with their uses, and the tokens they are or could be",
-		Long: long(`List the values found in drawings (colours, type styles, spacing, radii, shadows, gradients) with their uses, the token
-each one is or the name proposed for it, near-duplicates and numbers off the scale. --write accepts the proposals, or
-with a pattern (--write='color.*') those it matches, into the token files; --ask asks for each. A value that changed in the drawings
-since the last sync is offered as the change of its token; one style in two widths of a screen as the wide form of its token.`),
+		Long: long(`List the values found in drawings (colours, type styles, spacing, radii, shadows, gradients) with their uses,
+the token each one is or the name proposed for it, near-duplicates and numbers off the scale. --write accepts
+the proposals, or with a pattern (--write='color.*') those it matches, into the token files; --ask asks for
+each. A value that changed in the drawings since the last sync is offered as the change of its token; one
+style in two widths of a screen as the wide form of its token.`),
 		Example: example("archetyp tokens harvest", "archetyp tokens harvest --write='color.*'"),
 		Args:    between(0, 1, "a SOURCE at most"),
 		RunE: func(_ *cobra.Command, args []string) error {
@@ -64,7 +65,8 @@ since the last sync is offered as the change of its token; one style in two widt
 func (a *app) askFor(h *token.Harvest) (func(path string) bool, error) {
 	ask := a.asker()
 	if ask == nil {
-		return nil, hint("--ask: there is nobody to ask, this is no terminal", "--write accepts all proposals, --write='color.*' some.")
+		return nil, hint("--ask: there is nobody to ask, this is no terminal",
+			"--write accepts all proposals, --write='color.*' some.")
 	}
 	yes := map[string]bool{}
 	for _, f := range h.Found {
@@ -74,7 +76,8 @@ func (a *app) askFor(h *token.Harvest) (func(path string) bool, error) {
 		case f.Wide() != "":
 			yes[f.Wide()] = ask(fmt.Sprintf("%s is %s on wide screens. Add that?", f.Wide(), f.Text))
 		case f.Proposed != "":
-			yes[f.Proposed] = ask(fmt.Sprintf("%s, %s: %s. Make it the token %s?", f.Text, plural(len(f.Uses), "use", "uses"), firstUse(f.Uses), f.Proposed))
+			yes[f.Proposed] = ask(fmt.Sprintf("%s, %s: %s. Make it the token %s?", f.Text, plural(len(f.Uses), "use", "uses"),
+				firstUse(f.Uses), f.Proposed))
 		}
 	}
 	for _, t := range h.Aliases {
@@ -99,12 +102,14 @@ func (a *app) printAccepted(r *job.Snapshot, written []job.Accepted, pattern str
 		if w.Kind == "added" {
 			a.print("%s %s  %s%s  %s\n", t.good("+"), w.Token, t.swatchOf(w.New), clip(w.New, 60), t.dim(where))
 		} else {
-			a.print("%s %s  %s%s → %s%s  %s\n", t.accent("~"), w.Token, t.swatchOf(w.Old), clip(w.Old, 40), t.swatchOf(w.New), clip(w.New, 40), t.dim(where))
+			a.print("%s %s  %s%s → %s%s  %s\n", t.accent("~"), w.Token, t.swatchOf(w.Old), clip(w.Old, 40), t.swatchOf(w.New),
+				clip(w.New, 40), t.dim(where))
 		}
 	}
 	for _, f := range r.Harvest.Found {
 		if f.Wide() != "" && job.WideContext(r.Tokens) == "" {
-			a.say("%s the wide form of %s needs a resolver with a modifier \"width\" of two contexts; docs/workspace.md shows one\n", newTerm(a.err, a.color).warn("left"), f.Wide())
+			a.say("%s the wide form of %s needs a resolver with a modifier \"width\" of two contexts; docs/workspace.md "+
+				"shows one\n", newTerm(a.err, a.color).warn("left"), f.Wide())
 		}
 	}
 	if len(written) == 0 {
@@ -137,7 +142,8 @@ func (a *app) printHarvest(h *token.Harvest) error {
 	if a.json {
 		out := []foundJSON{}
 		for _, f := range h.Found {
-			out = append(out, foundJSON{f.Kind, f.Text, f.Token, f.Proposed, f.Near, f.NearBy, f.Off, f.Changes, f.Behind, f.Wide(), f.Uses})
+			out = append(out, foundJSON{f.Kind, f.Text, f.Token, f.Proposed, f.Near, f.NearBy, f.Off, f.Changes, f.Behind,
+				f.Wide(), f.Uses})
 		}
 		aliases := map[string]string{}
 		for _, t := range h.Aliases {
@@ -145,7 +151,8 @@ func (a *app) printHarvest(h *token.Harvest) error {
 		}
 		return a.printJSON(map[string]any{"values": out, "aliases": aliases, "proposals": h.Proposals()})
 	}
-	titles := map[string]string{"color": "Colours", "type": "Type styles", "space": "Spacing", "radius": "Radii", "shadow": "Shadows", "gradient": "Gradients"}
+	titles := map[string]string{"color": "Colours", "type": "Type styles", "space": "Spacing", "radius": "Radii",
+		"shadow": "Shadows", "gradient": "Gradients"}
 	t := a.term
 	kind, folded := "", 0
 	var rows [][]string
@@ -154,7 +161,8 @@ func (a *app) printHarvest(h *token.Harvest) error {
 			a.print("\n%s\n%s", t.bold(titles[kind]), t.table([]string{"  value", "uses", "token", "where"}, rows, 1))
 		}
 		if folded > 0 {
-			a.print("  %s\n", t.dim(fmt.Sprintf("and %s once; --verbose shows them", plural(folded, "distance that stands", "distances that stand"))))
+			a.print("  %s\n", t.dim(fmt.Sprintf("and %s once; --verbose shows them", plural(folded, "distance that stands",
+				"distances that stand"))))
 		}
 		rows, folded = nil, 0
 	}
@@ -191,7 +199,8 @@ func (a *app) printHarvest(h *token.Harvest) error {
 		if r := []rune(value); len(r) > 56 {
 			value = string(r[:55]) + "…"
 		}
-		rows = append(rows, []string{"  " + t.swatchOf(f.Text) + value, fmt.Sprint(len(f.Uses)), name, t.dim(firstUse(f.Uses))})
+		rows = append(rows, []string{"  " + t.swatchOf(f.Text) + value, fmt.Sprint(len(f.Uses)), name,
+			t.dim(firstUse(f.Uses))})
 	}
 	flush()
 	if len(h.Aliases) > 0 {

@@ -15,8 +15,8 @@ func (a *app) tokensListCmd() *cobra.Command {
 	return &cobra.Command{
 		Use:   "list [PATTERN…]",
 		Short: "List the tokens as a tree, with their values in every context",
-		Long: long(`List the tokens of the workspace, or the groups and tokens that match a pattern, as a tree: the value, what it points to,
-and where it is another, the values of other contexts.`),
+		Long: long(`List the tokens of the workspace, or the groups and tokens that match a pattern, as a tree: the value, what it
+points to, and where it is another, the values of other contexts.`),
 		Example: example("archetyp tokens list", "archetyp tokens list color.text 'type.title-*'"),
 		RunE: func(_ *cobra.Command, args []string) error {
 			for _, p := range args {
@@ -47,8 +47,9 @@ type tokenJSON struct {
 
 // listed is a token with its values by context, where they are others.
 func listed(lib *token.Library, t *token.Token) tokenJSON {
-	out := tokenJSON{Path: t.Path, Type: t.Type, Alias: t.Value.Alias, Value: emit.Literal(lib.Base, t), Description: t.Description,
-		Deprecated: t.Deprecated, File: t.File, Line: t.Position().Line}
+	out := tokenJSON{Path: t.Path, Type: t.Type, Alias: t.Value.Alias, Value: emit.Literal(lib.Base, t),
+		Description: t.Description,
+		Deprecated:  t.Deprecated, File: t.File, Line: t.Position().Line}
 	for _, c := range lib.Contexts {
 		o := c.Set.Get(t.Path)
 		if c.Default || o == nil {
@@ -111,7 +112,8 @@ func (a *app) printTokens(lib *token.Library, o emit.Options) error {
 			}
 			continue
 		}
-		rows = append(rows, append([]string{in + names[len(names)-1], t.swatchOf(tok.Value) + clip(tok.Value, 44)}, t.aside(lib, tok)...))
+		rows = append(rows, append([]string{in + names[len(names)-1], t.swatchOf(tok.Value) + clip(tok.Value, 44)},
+			t.aside(lib, tok)...))
 	}
 	a.print("%s", t.table(nil, rows))
 	if len(out) > 1 {

@@ -12,10 +12,12 @@ func (a *app) tokensMergeCmd() *cobra.Command {
 	c := &cobra.Command{
 		Use:   "merge BASE OURS THEIRS",
 		Short: "Merge two edits of a token file, token by token; git can call it",
-		Long: long(`Merge two edits of one token file by what they were made from: token by token and property by property, in the layout of
-OURS. Where both changed the same, ours stays, theirs is kept beside it under our key in $extensions, each conflict is told, and the status is 1.`),
-		Example: example("archetyp tokens merge base.tokens.json ours.tokens.json theirs.tokens.json --into merged.tokens.json"),
-		Args:    exactly("BASE", "OURS", "THEIRS"),
+		Long: long(`Merge two edits of one token file by what they were made from: token by token and property by property, in the
+layout of OURS. Where both changed the same, ours stays, theirs is kept beside it under our key in
+$extensions, each conflict is told, and the status is 1.`),
+		Example: example("archetyp tokens merge base.tokens.json ours.tokens.json theirs.tokens.json --into " +
+			"merged.tokens.json"),
+		Args: exactly("BASE", "OURS", "THEIRS"),
 		RunE: func(_ *cobra.Command, args []string) error {
 			var sides [3][]byte
 			for i, p := range args {
@@ -70,7 +72,8 @@ func (a *app) printConflicts(name string, list []token.Conflict) error {
 			a.say("%s %s: %s\n", newTerm(a.err, a.color).bad("conflict"), name, c)
 		}
 		if len(list) > 0 {
-			a.say("Ours stays for now. \"archetyp tokens set TOKEN VALUE\" settles one; \"archetyp tokens check\" lists what is left.\n")
+			a.say("Ours stays for now. \"archetyp tokens set TOKEN VALUE\" settles one; \"archetyp tokens check\" lists what " +
+				"is left.\n")
 		}
 	}
 	if len(list) > 0 {

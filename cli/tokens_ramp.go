@@ -18,11 +18,13 @@ func (a *app) rampCmd() *cobra.Command {
 	c := &cobra.Command{
 		Use:   "ramp GROUP",
 		Short: "Make tints and shades around a colour, evenly",
-		Long: long(`Make a ramp of tints and shades around a colour: even steps of OKLCH lightness from white (0) to black (1000), the hue kept,
-all inside sRGB. The colour is --from, or the most colourful token of the group, at the step its name says, else at the one of
-its lightness. Tokens that are there keep their colours, and what is new lies between them. --write makes the tokens.`),
-		Example: example("archetyp tokens ramp color.coral", "archetyp tokens ramp color.coral --steps 100,300,500,700,900 --write"),
-		Args:    exactly("a GROUP"),
+		Long: long(`Make a ramp of tints and shades around a colour: even steps of OKLCH lightness from white (0) to black (1000),
+the hue kept, all inside sRGB. The colour is --from, or the most colourful token of the group, at the step its
+name says, else at the one of its lightness. Tokens that are there keep their colours, and what is new lies
+between them. --write makes the tokens.`),
+		Example: example("archetyp tokens ramp color.coral",
+			"archetyp tokens ramp color.coral --steps 100,300,500,700,900 --write"),
+		Args: exactly("a GROUP"),
 		RunE: func(_ *cobra.Command, args []string) error {
 			list, err := parseSteps(steps)
 			if err != nil {
@@ -55,7 +57,8 @@ func parseSteps(text string) ([]int, error) {
 	for _, s := range strings.Split(text, ",") {
 		n, err := strconv.Atoi(strings.TrimSpace(s))
 		if err != nil || n < 1 || n > 999 || len(out) > 0 && n <= out[len(out)-1] {
-			return nil, hint(fmt.Sprintf("--steps %q is no list of steps", text), "Rising numbers between 0 and 1000, such as 100,300,500,700,900.")
+			return nil, hint(fmt.Sprintf("--steps %q is no list of steps", text),
+				"Rising numbers between 0 and 1000, such as 100,300,500,700,900.")
 		}
 		out = append(out, n)
 	}
@@ -90,7 +93,8 @@ func newRamp(lib *token.Library, group, from string, steps []int) (*ramp, error)
 		r.base = n
 	} else {
 		if r.base = c.Nearest(steps); r.have[r.base] {
-			return nil, hint(fmt.Sprintf("%s.%d is there already, as %s", group, r.base, r.fixed[r.base].CSS()), "A ramp around "+c.CSS()+" would put that colour there. Leave --from out to keep it, or name another group.")
+			return nil, hint(fmt.Sprintf("%s.%d is there already, as %s", group, r.base, r.fixed[r.base].CSS()),
+				"A ramp around "+c.CSS()+" would put that colour there. Leave --from out to keep it, or name another group.")
 		}
 		r.fixed[r.base] = c
 	}
@@ -113,8 +117,8 @@ func stepOf(path, group string) (int, bool) {
 	return n, ok && err == nil && n > 0 && n < 1000
 }
 
-// rampBase is the colour a ramp starts from, and its token, if it has one: the one given, else the most colourful of the
-// group.
+// rampBase is the colour a ramp starts from, and its token, if it has one: the one given, else the most colourful of
+// the group.
 func rampBase(lib *token.Library, group, from string) (base color.Color, path string, err error) {
 	if from != "" {
 		if t := lib.Base.Get(from); t != nil {
@@ -125,7 +129,8 @@ func rampBase(lib *token.Library, group, from string) (base color.Color, path st
 		}
 		c, err := color.Parse(from)
 		if err != nil {
-			return c, "", hint(fmt.Sprintf("--from %q is no colour and no token", from), "CSS such as #0b6e8f, or a token such as color.sea.600.")
+			return c, "", hint(fmt.Sprintf("--from %q is no colour and no token", from),
+				"CSS such as #0b6e8f, or a token such as color.sea.600.")
 		}
 		return c, "", nil
 	}
@@ -139,7 +144,8 @@ func rampBase(lib *token.Library, group, from string) (base color.Color, path st
 		}
 	}
 	if path == "" {
-		return base, "", hint(fmt.Sprintf("there is no colour in %q to start from", group), "Say --from #0b6e8f, or --from with a token.")
+		return base, "", hint(fmt.Sprintf("there is no colour in %q to start from", group),
+			"Say --from #0b6e8f, or --from with a token.")
 	}
 	return base, path, nil
 }
@@ -161,7 +167,8 @@ func (a *app) ramp(e *job.TokenEdit, of *ramp, write bool) error {
 	for i, c := range color.Ramp(of.fixed, of.steps) {
 		step := of.steps[i]
 		path := fmt.Sprintf("%s.%d", of.group, step)
-		r := rampJSON{Token: path, Step: step, Value: c.CSS(), Base: step == of.base, Kept: of.have[step], Black: round2(color.Contrast(color.Black, c)),
+		r := rampJSON{Token: path, Step: step, Value: c.CSS(), Base: step == of.base, Kept: of.have[step],
+			Black: round2(color.Contrast(color.Black, c)),
 			White: round2(color.Contrast(color.White, c)), Lightess: round2(c.To(color.OKLCH).C[0]*100) / 100}
 		if !r.Kept {
 			add = append(add, &token.Token{Path: path, Type: token.Color, Value: token.Value{Color: &c}})
@@ -195,7 +202,8 @@ func (a *app) ramp(e *job.TokenEdit, of *ramp, write bool) error {
 		case write:
 			note = t.good("+ " + r.Token)
 		}
-		rows = append(rows, []string{"  " + r.Token, t.swatchOf(r.Value) + r.Value, fmt.Sprintf("%.2f", r.Lightess), fmt.Sprintf("%.2f", r.White), fmt.Sprintf("%.2f", r.Black), note})
+		rows = append(rows, []string{"  " + r.Token, t.swatchOf(r.Value) + r.Value, fmt.Sprintf("%.2f", r.Lightess),
+			fmt.Sprintf("%.2f", r.White), fmt.Sprintf("%.2f", r.Black), note})
 	}
 	a.print("around %s, at step %d\n", of.from, of.base)
 	a.print("%s", t.table([]string{"  token", "value", "lightness", "to white", "to black", ""}, rows, 2, 3, 4))

@@ -15,9 +15,10 @@ import (
 
 func (a *app) tokensShowCmd() *cobra.Command {
 	return &cobra.Command{
-		Use:     "show TOKEN",
-		Short:   "Show all of one token: where its value comes from, contexts, uses, contrast",
-		Long:    long("Show all that is known of a token: the chain of aliases, its value in every context, who uses it, and a colour's contrast."),
+		Use:   "show TOKEN",
+		Short: "Show all of one token: where its value comes from, contexts, uses, contrast",
+		Long: long("Show all that is known of a token: the chain of aliases, its value in every context, who uses it, " +
+			"and a colour's contrast."),
 		Example: example("archetyp tokens show color.text.default"),
 		Args:    exactly("a TOKEN"),
 		RunE: func(_ *cobra.Command, args []string) error {
@@ -76,7 +77,8 @@ func (a *app) showToken(lib *token.Library, t *token.Token, uses map[string]int,
 	}
 	show(lib.Base, "")
 	for _, c := range lib.Contexts {
-		if o := c.Set.Get(t.Path); !c.Default && o != nil && (!token.Same(o, lib.Base.Get(t.Path)) || emit.Literal(c.Set, o) != out.Value) {
+		if o := c.Set.Get(t.Path); !c.Default && o != nil && (!token.Same(o, lib.Base.Get(t.Path)) ||
+			emit.Literal(c.Set, o) != out.Value) {
 			show(c.Set, c.Key())
 		}
 	}
@@ -84,7 +86,8 @@ func (a *app) showToken(lib *token.Library, t *token.Token, uses map[string]int,
 		out.UsedBy = append(out.UsedBy, u.Path)
 	}
 	if c := lib.Base.Resolve(t).Value.Color; c != nil {
-		out.Contrast = map[string]float64{"white": round2(color.Contrast(*c, color.White)), "black": round2(color.Contrast(*c, color.Black))}
+		out.Contrast = map[string]float64{"white": round2(color.Contrast(*c, color.White)),
+			"black": round2(color.Contrast(*c, color.Black))}
 	}
 	if a.json {
 		return a.printJSON(out)
@@ -103,7 +106,8 @@ func (a *app) showToken(lib *token.Library, t *token.Token, uses map[string]int,
 		if name == "" {
 			name = "value"
 		}
-		rows = append(rows, []string{"  " + tm.dim(name), tm.swatchOf(c.Value) + c.Value, strings.TrimPrefix(strings.Join(c.Chain[1:], " → "), " ")})
+		rows = append(rows, []string{"  " + tm.dim(name), tm.swatchOf(c.Value) + c.Value,
+			strings.TrimPrefix(strings.Join(c.Chain[1:], " → "), " ")})
 		rows[len(rows)-1] = append(rows[len(rows)-1], tm.dim(fmt.Sprintf("%s:%d", c.File, c.Line)))
 		if len(c.Chain) > 1 {
 			rows[len(rows)-1][2] = tm.dim("→ ") + rows[len(rows)-1][2]
@@ -112,7 +116,8 @@ func (a *app) showToken(lib *token.Library, t *token.Token, uses map[string]int,
 	a.print("%s", tm.table(nil, rows))
 	rows = [][]string{{"  " + tm.dim("in CSS"), out.Property}}
 	if out.Contrast != nil {
-		rows = append(rows, []string{"  " + tm.dim("contrast"), fmt.Sprintf("%.2f on white, %.2f on black", out.Contrast["white"], out.Contrast["black"])})
+		rows = append(rows, []string{"  " + tm.dim("contrast"), fmt.Sprintf("%.2f on white, %.2f on black",
+			out.Contrast["white"], out.Contrast["black"])})
 	}
 	if len(out.UsedBy) > 0 {
 		rows = append(rows, []string{"  " + tm.dim("tokens that point here"), someOf(out.UsedBy, 6)})

@@ -14,8 +14,8 @@ func (a *app) whereCmd() *cobra.Command {
 	c := &cobra.Command{
 		Use:   "where TOKEN",
 		Short: "Find where a token is used: elements of drawings, other tokens, lines of code",
-		Long: long(`Find the elements of the drawings that have a token's value, the tokens that point to it, and with --in the lines of code that
-name it, as each language writes it.`),
+		Long: long(`Find the elements of the drawings that have a token's value, the tokens that point to it, and with --in the
+lines of code that name it, as each language writes it.`),
 		Example: example("archetyp tokens where color.sea.600", "archetyp tokens where type.body --in src"),
 		Args:    exactly("a TOKEN"),
 		RunE: func(_ *cobra.Command, args []string) error {
@@ -78,7 +78,8 @@ func (a *app) printWhere(r *job.Snapshot, t *token.Token, code []job.CodeUse, lo
 		users = append(users, u.Path)
 	}
 	if a.json {
-		return a.printJSON(map[string]any{"token": t.Path, "value": end, "elements": uses, "tokens": users, "code": codeJSON(code)})
+		return a.printJSON(map[string]any{"token": t.Path, "value": end, "elements": uses, "tokens": users,
+			"code": codeJSON(code)})
 	}
 	tm := a.term
 	if len(uses) > 0 {
@@ -93,7 +94,8 @@ func (a *app) printWhere(r *job.Snapshot, t *token.Token, code []job.CodeUse, lo
 				rows = append(rows, []string{tm.dim(fmt.Sprintf("  … %d more; --verbose shows them", len(uses)-20))})
 				break
 			}
-			rows = append(rows, []string{"  " + u.Screen, u.Selector, tm.dim(u.Property), tm.dim(fmt.Sprintf("%s:%d", u.Source, u.Line))})
+			rows = append(rows, []string{"  " + u.Screen, u.Selector, tm.dim(u.Property),
+				tm.dim(fmt.Sprintf("%s:%d", u.Source, u.Line))})
 		}
 		a.print("%s", tm.table(nil, rows))
 	}

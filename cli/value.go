@@ -20,7 +20,8 @@ type valueFlags struct {
 }
 
 func (f *valueFlags) add(c *cobra.Command, names string) {
-	c.Flags().StringVar(&f.name, "value", "", "print nothing but the value called `NAME`, one line for each element: "+names)
+	c.Flags().StringVar(&f.name, "value", "",
+		"print nothing but the value called `NAME`, one line for each element: "+names)
 	c.Flags().BoolVar(&f.copy, "copy", false, "copy the answer to the clipboard, through the terminal")
 }
 
@@ -68,7 +69,8 @@ func (a *app) terminal() (io.Writer, error) {
 			return w, nil
 		}
 	}
-	return nil, hint("--copy: there is no terminal here whose clipboard could take it", "--value prints a bare value, which a program for the clipboard can read.")
+	return nil, hint("--copy: there is no terminal here whose clipboard could take it",
+		"--value prints a bare value, which a program for the clipboard can read.")
 }
 
 // mostCopied is how many bytes terminals take at once.
@@ -77,7 +79,8 @@ const mostCopied = 74994
 // copyTo asks a terminal to put text on the clipboard, as xterm's control sequence OSC 52 says.
 func (a *app) copyTo(tty io.Writer, text string) error {
 	if len(text) > mostCopied {
-		return hint(fmt.Sprintf("--copy: %d bytes are more than terminals take (%d)", len(text), mostCopied), "--value copies one value.")
+		return hint(fmt.Sprintf("--copy: %d bytes are more than terminals take (%d)", len(text), mostCopied),
+			"--value copies one value.")
 	}
 	_, err := fmt.Fprintf(tty, "\x1b]52;c;%s\x07", base64.StdEncoding.EncodeToString([]byte(text)))
 	if err == nil {

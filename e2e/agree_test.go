@@ -19,7 +19,8 @@ import (
 func foreignDrawings(t testing.TB, n int) []string {
 	t.Helper()
 	var all []string
-	for _, dir := range []string{"/usr/share/openclipart", "/usr/share/icons/Papirus", "/usr/share/icons/elementary-xfce"} {
+	for _, dir := range []string{"/usr/share/openclipart", "/usr/share/icons/Papirus",
+		"/usr/share/icons/elementary-xfce"} {
 		_ = filepath.WalkDir(dir, func(p string, d fs.DirEntry, err error) error {
 			if err == nil && d.Type().IsRegular() && strings.HasSuffix(p, ".svg") {
 				if i, err := d.Info(); err == nil && i.Size() < 300_000 {
@@ -40,7 +41,8 @@ func foreignDrawings(t testing.TB, n int) []string {
 	want := []struct {
 		holds string
 		n     int
-	}{{"<mask", 8}, {"<filter", 20}, {"clipPath", 14}, {"<pattern", 14}, {"<use", 20}, {"marker-", 14}, {"<image", 8}, {"<text", 30}, {"radialGradient", 30}, {"linearGradient", 30}, {"<", n}}
+	}{{"<mask", 8}, {"<filter", 20}, {"clipPath", 14}, {"<pattern", 14}, {"<use", 20}, {"marker-", 14}, {"<image",
+		8}, {"<text", 30}, {"radialGradient", 30}, {"linearGradient", 30}, {"<", n}}
 	var out []string
 	taken := map[string]bool{}
 	texts := map[string]string{}
@@ -182,7 +184,8 @@ func TestFactsOfForeignDrawingsAgreeWithChromium(t *testing.T) {
 		}
 	}
 	share := 1 - float64(badElements)/float64(max(elements, 1))
-	t.Logf("%d drawings, %d visible elements and %d non-initial values compared: %.2f %% of the elements agree in all; not compared: %d inside uses, %d texts in fonts that are not here",
+	t.Logf("%d drawings, %d visible elements and %d non-initial values compared: %.2f %% of the elements agree in all; "+
+		"not compared: %d inside uses, %d texts in fonts that are not here",
 		len(files), elements, values, share*100, uncompared, fontless)
 	if elements < 4000 || share < 0.99 {
 		t.Errorf("%.4f of %d elements agree (wanted 0.99 of 4000)", share, elements)
@@ -218,10 +221,12 @@ func insideUse(all []element, e *element) bool {
 func disagreements(e *element, th *agreed) (wrong []string, n int) {
 	say := func(format string, args ...any) { wrong = append(wrong, fmt.Sprintf(format, args...)) }
 	b := e.Boxes.Geometry
-	d := max(math.Abs(b.X-th.X), math.Abs(b.Y-th.Y), math.Abs(b.X+b.Width-th.X-th.Width), math.Abs(b.Y+b.Height-th.Y-th.Height))
+	d := max(math.Abs(b.X-th.X), math.Abs(b.Y-th.Y), math.Abs(b.X+b.Width-th.X-th.Width),
+		math.Abs(b.Y+b.Height-th.Y-th.Height))
 	n++
 	if !(d <= 0.5) {
-		say("box %.2f,%.2f %.2fx%.2f, theirs %.2f,%.2f %.2fx%.2f", b.X, b.Y, b.Width, b.Height, th.X, th.Y, th.Width, th.Height)
+		say("box %.2f,%.2f %.2fx%.2f, theirs %.2f,%.2f %.2fx%.2f", b.X, b.Y, b.Width, b.Height, th.X, th.Y, th.Width,
+			th.Height)
 	}
 	if e.Kind == "image" {
 		return wrong, n
@@ -279,7 +284,8 @@ func disagreements(e *element, th *agreed) (wrong []string, n int) {
 		if th.Join == "miter" {
 			number("stroke-miterlimit", th.Miter, "4", 1, 0.001)
 		}
-		if ours, theirs := strings.Fields(e.fact("stroke-dasharray")), strings.FieldsFunc(th.Dashes, func(r rune) bool { return r == ',' || r == ' ' }); th.Dashes != "none" && len(ours) == len(theirs) {
+		if ours, theirs := strings.Fields(e.fact("stroke-dasharray")), strings.FieldsFunc(th.Dashes,
+			func(r rune) bool { return r == ',' || r == ' ' }); th.Dashes != "none" && len(ours) == len(theirs) {
 			for i := range ours {
 				if n++; math.Abs(pxOf(ours[i])-pxOf(theirs[i])*scale) > 0.02 {
 					say("stroke-dasharray %v, theirs %s", ours, th.Dashes)

@@ -15,15 +15,18 @@ import (
 func TestOutline(t *testing.T) {
 	dir := demoFiles(t)
 	r := must(t, dir, "outline", "design/booking.svg")
-	for _, want := range []string{"Booking  390 × 844 px, 55 elements", "pay  ", "358 × 56", "button tone=main size=wide", "“Skerry Point”", "(unnamed)", "asset icons/back"} {
+	for _, want := range []string{"Booking  390 × 844 px, 55 elements", "pay  ", "358 × 56", "button tone=main size=wide",
+		"“Skerry Point”", "(unnamed)", "asset icons/back"} {
 		if !strings.Contains(r.out, want) {
 			t.Errorf("no %q in\n%s", want, r.out)
 		}
 	}
-	if r := must(t, dir, "outline", "design/booking.svg", "--depth", "1"); !strings.Contains(r.out, "inside)") || strings.Contains(r.out, "Skerry") {
+	if r := must(t, dir, "outline", "design/booking.svg", "--depth", "1"); !strings.Contains(r.out, "inside)") ||
+		strings.Contains(r.out, "Skerry") {
 		t.Errorf("%s", r.out)
 	}
-	if r := must(t, dir, "outline", "timetable"); !strings.Contains(r.out, "hidden") || !strings.Contains(r.out, "→ Booking; on=click") {
+	if r := must(t, dir, "outline", "timetable"); !strings.Contains(r.out, "hidden") || !strings.Contains(r.out,
+		"→ Booking; on=click") {
 		t.Errorf("%s", r.out)
 	}
 	var o struct {
@@ -37,7 +40,8 @@ func TestOutline(t *testing.T) {
 		}
 	}
 	mustJSON(t, dir, &o, "outline", "design/components.svg")
-	if o.Source != "design/components.svg" || o.Screens[0].Name != "Components" || len(o.Screens[0].Elements) < 8 || o.Screens[0].Elements[0].Line == 0 {
+	if o.Source != "design/components.svg" || o.Screens[0].Name != "Components" || len(o.Screens[0].Elements) < 8 ||
+		o.Screens[0].Elements[0].Line == 0 {
 		t.Errorf("%+v", o)
 	}
 }
@@ -63,7 +67,8 @@ func TestLongOutlinesFold(t *testing.T) {
 func TestSpec(t *testing.T) {
 	dir := demoFiles(t)
 	r := must(t, dir, "spec", "design/booking.svg", "#pay")
-	for _, want := range []string{"pay  group", `geometry box +16, 748  358 × 56 px +derived`, `shadow +0 4px 12px rgb\(11 110 143 / 0.32\) +derived +token shadow.button; filter #f3`,
+	for _, want := range []string{"pay  group", `geometry box +16, 748  358 × 56 px +derived`,
+		`shadow +0 4px 12px rgb\(11 110 143 / 0.32\) +derived +token shadow.button; filter #f3`,
 		`fill +#0b6e8f +stated +token color.action.default; fill attribute`, `border-radius +12px +stated +token radius.l`, `design/booking.svg:68:1`} {
 		if !regexp.MustCompile(want).MatchString(r.out) {
 			t.Errorf("no %s in\n%s", want, r.out)
@@ -71,7 +76,8 @@ func TestSpec(t *testing.T) {
 	}
 	var s struct{ Elements []element }
 	mustJSON(t, dir, &s, "spec", "design/booking.svg", "#small-print")
-	if len(s.Elements) != 1 || s.Elements[0].fact("line-height") != "20px" || s.Elements[0].fact("font-size") != "14px" || s.Elements[0].Path != "booking/total/small-print" {
+	if len(s.Elements) != 1 || s.Elements[0].fact("line-height") != "20px" || s.Elements[0].fact("font-size") != "14px" ||
+		s.Elements[0].Path != "booking/total/small-print" {
 		t.Errorf("%+v", s)
 	}
 	many := must(t, dir, "spec", "design/components.svg", "text")
@@ -93,7 +99,8 @@ func TestSpecOutsideAWorkspace(t *testing.T) {
 
 func TestCode(t *testing.T) {
 	r := must(t, demoFiles(t), "code", "design/components.svg", "[data-component=button]")
-	for _, want := range []string{".button.main {", ".button.quiet:hover {", "background: var(--color-action-hover);", "font: var(--type-body-strong);", "border: 2px solid var(--color-action-default);"} {
+	for _, want := range []string{".button.main {", ".button.quiet:hover {", "background: var(--color-action-hover);",
+		"font: var(--type-body-strong);", "border: 2px solid var(--color-action-default);"} {
 		if !strings.Contains(r.out, want) {
 			t.Errorf("no %q in\n%s", want, r.out)
 		}
@@ -241,7 +248,8 @@ func TestWarningsLetWorkGoOn(t *testing.T) {
 	write(t, dir, "a.svg", `<svg xmlns="http://www.w3.org/2000/svg" width="90" height="90"><g id="a"><use href="#a"/></g>
 <text y="20" font-family="No Such Font At All">a</text><image href="none.png" width="5" height="5"/></svg>`)
 	r := run(t, dir, "render", "a.svg", "-o", "a.png")
-	if r.status != 0 || !strings.Contains(r.err, "a.svg:1:74: <use> of #a holds itself") || !strings.Contains(r.err, `a.svg:2:1: the font family "No Such Font At All" is missing`) || !strings.Contains(r.err, "none.png was not read") {
+	if r.status != 0 || !strings.Contains(r.err, "a.svg:1:74: <use> of #a holds itself") || !strings.Contains(r.err,
+		`a.svg:2:1: the font family "No Such Font At All" is missing`) || !strings.Contains(r.err, "none.png was not read") {
 		t.Errorf("status %d\n%s", r.status, r.err)
 	}
 	if q := run(t, dir, "render", "a.svg", "-o", "a.png", "--quiet"); q.err != "" {
@@ -340,14 +348,16 @@ func TestNearestIsNear(t *testing.T) {
 	dir := t.TempDir()
 	write(t, dir, "archetyp.yaml", "sources: [a.svg]\n")
 	write(t, dir, "tokens/a.tokens.json", `{"sea": {"$type": "color", "$value": "#0b6e8f"}}`)
-	write(t, dir, "a.svg", `<svg xmlns="http://www.w3.org/2000/svg" width="30" height="10"><rect width="10" height="10" fill="#0b6e8f"/><rect x="10" width="10" height="10" fill="#0d7295"/><rect x="20" width="10" height="10" fill="#ff8800"/></svg>`)
+	write(t, dir, "a.svg",
+		`<svg xmlns="http://www.w3.org/2000/svg" width="30" height="10"><rect width="10" height="10" fill="#0b6e8f"/><rect x="10" width="10" height="10" fill="#0d7295"/><rect x="20" width="10" height="10" fill="#ff8800"/></svg>`)
 	r := must(t, dir, "sample", "a.svg", "5,5", "15,5", "25,5")
 	if strings.Count(r.out, "sea") != 2 || !strings.Contains(r.out, "ΔEOK") {
 		t.Errorf("%s", r.out)
 	}
 }
 
-// TestOddValuesFindTheirTokens has spec and code name the token of a gradient at an odd angle and of a shadow of two layers.
+// TestOddValuesFindTheirTokens has spec and code name the token of a gradient at an odd angle and of a shadow of two
+// layers.
 func TestOddValuesFindTheirTokens(t *testing.T) {
 	dir := t.TempDir()
 	write(t, dir, "archetyp.yaml", "sources: [a.svg]\n")

@@ -50,7 +50,9 @@ func TestAssetsOfTheDemo(t *testing.T) {
 		}
 	}
 	var c map[string]json.RawMessage
-	if err := json.Unmarshal([]byte(read(t, filepath.Join(w, "dist/ios/Assets.xcassets/icons/anchor.imageset/Contents.json"))), &c); err != nil || len(c) != 3 || c["images"] == nil || c["info"] == nil || c["properties"] == nil {
+	if err := json.Unmarshal([]byte(read(t,
+		filepath.Join(w, "dist/ios/Assets.xcassets/icons/anchor.imageset/Contents.json"))), &c); err != nil || len(c) != 3 ||
+		c["images"] == nil || c["info"] == nil || c["properties"] == nil {
 		t.Errorf("%v %s", err, c)
 	}
 }
@@ -105,7 +107,9 @@ func TestOnlyWhatChanged(t *testing.T) {
 	for i := range 30 {
 		write(t, dir, fmt.Sprintf("icons/i%02d.svg", i), fmt.Sprintf(quay, fmt.Sprintf("#0b6e%02x", i)))
 	}
-	write(t, dir, "archetyp.yaml", "name: Quay\nsources: [icons/*.svg]\nassets: {to: out, sets: [android, web]}\nmarks:\n  - {select: \":root\", asset: \"{file}\"}\n")
+	write(t, dir, "archetyp.yaml",
+		"name: Quay\nsources: [icons/*.svg]\nassets: {to: out, sets: [android, web]}\nmarks:\n  - {select: \":root\", "+
+			"asset: \"{file}\"}\n")
 	must(t, dir, "assets", "export", "--quiet")
 	before := snapshot(t, dir+"/out")
 	touched := func() []string {
@@ -147,7 +151,8 @@ func TestOnlyWhatChanged(t *testing.T) {
 	}
 	must(t, dir, "assets", "export", "--quiet")
 	list := strings.Join(touched(), " ")
-	if !strings.Contains(list, "web/i99.svg") || !strings.Contains(list, "-web/i03.svg") || !strings.Contains(list, "-web/i04.svg") || read(t, filepath.Join(dir, "out/web/i04.png")) != "edited by hand" {
+	if !strings.Contains(list, "web/i99.svg") || !strings.Contains(list, "-web/i03.svg") || !strings.Contains(list,
+		"-web/i04.svg") || read(t, filepath.Join(dir, "out/web/i04.png")) != "edited by hand" {
 		t.Error(list)
 	}
 	os.Remove(filepath.Join(dir, "out/web/i10.svg"))
@@ -208,7 +213,8 @@ func TestHostilePictures(t *testing.T) {
 		for _, format := range []string{"png", "svg", "pdf", "vector", "webp"} {
 			start := time.Now()
 			r := run(t, dir, "assets", "export", file, ":root", "--format", format, "-o", filepath.Join(dir, "out"), "--quiet")
-			if r.status != 0 && (r.status != 2 || strings.Count(r.err, "error ") != 1) || strings.Contains(r.err, "panic") || strings.Contains(r.err, "goroutine") {
+			if r.status != 0 && (r.status != 2 || strings.Count(r.err, "error ") != 1) || strings.Contains(r.err, "panic") ||
+				strings.Contains(r.err, "goroutine") {
 				t.Errorf("%s as %s: status %d: %.300s", name, format, r.status, r.err)
 			}
 			if took := time.Since(start); took > 20*time.Second {

@@ -41,21 +41,24 @@ func attemptAs(t testing.TB, dir, name string, args ...string) (r result, hung b
 
 // failed reports whether the program itself failed, rather than its input.
 func (r result) failed() bool {
-	return strings.Contains(r.err, "panic") || strings.Contains(r.err, "fault of the program") || strings.Contains(r.err, "goroutine ") || r.status < 0 || r.status > 3
+	return strings.Contains(r.err, "panic") || strings.Contains(r.err, "fault of the program") || strings.Contains(r.err,
+		"goroutine ") || r.status < 0 || r.status > 3
 }
 
 // islands is a small workspace with something to write for every command.
 func islands(t testing.TB) string {
 	dir := t.TempDir()
 	for name, data := range map[string]string{
-		"archetyp.yaml": "name: Islands\noutputs:\n  - {as: css, to: dist/tokens.css}\n  - {as: json, to: dist/tokens.json}\ntext: {source: en, locales: [de, fi, pl]}\nfonts: []\n",
+		"archetyp.yaml": "name: Islands\noutputs:\n  - {as: css, to: dist/tokens.css}\n  - {as: json, to: " +
+			"dist/tokens.json}\ntext: {source: en, locales: [de, fi, pl]}\nfonts: []\n",
 		"design/map.svg": `<svg xmlns="http://www.w3.org/2000/svg" width="200" height="100"><g id="card" data-component="card">` +
 			`<rect width="200" height="100" rx="12" fill="#0b6e8f"/><text id="go" x="16" y="40" font-size="16">Sail now</text><text id="stay" x="16" y="70" font-size="16">Stay here</text></g>` +
 			`<g id="mark" data-asset="icons/mark"><path d="M0 0h9v9z" fill="#d97757"/></g></svg>`,
 		"tokens/a.tokens.json": `{"color": {"$type": "color", "one": {"$value": "#010101"}, "two": {"$value": "#020202"}, "three": {"$value": "#030303"}, "four": {"$value": "#040404"}, "sea": {"$value": "#0b6e8f"}}}` + "\n",
 		"tokens/b.tokens.json": `{"use": {"$type": "color", "text": {"$value": "{color.one}"}, "ground": {"$value": "{color.two}"}, "edge": {"$value": "{color.sea}"}}}` + "\n",
-		"src/app.css":          "a { color: var(--color-one); background: var(--color-two); border-color: var(--color-sea) }\n",
-		"src/app.ts":           "t('map.card.sail-now'); t('map.card.stay-here')\n",
+		"src/app.css": "a { color: var(--color-one); background: var(--color-two); border-color: " +
+			"var(--color-sea) }\n",
+		"src/app.ts": "t('map.card.sail-now'); t('map.card.stay-here')\n",
 	} {
 		write(t, dir, name, data)
 	}
@@ -84,7 +87,8 @@ func owned(t testing.TB, dir string) map[string]string {
 	t.Helper()
 	out := tree(t, dir)
 	maps.DeleteFunc(out, func(name, _ string) bool {
-		return !slices.Contains([]string{"tokens", "text", "src", "design", "archetyp.yaml"}, strings.Split(name, "/")[0]) || strings.Contains(name, ".unwritten")
+		return !slices.Contains([]string{"tokens", "text", "src", "design", "archetyp.yaml"}, strings.Split(name, "/")[0]) ||
+			strings.Contains(name, ".unwritten")
 	})
 	return out
 }

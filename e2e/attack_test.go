@@ -26,12 +26,14 @@ func TestFourAtOnce(t *testing.T) {
 				unsettle(t, dir)
 				other := writings[seed.IntN(len(writings))]
 				commands := [][]string{w.args, w.args, {"sync"}, other.args,
-					{"tokens", "set", "color.two", "#b2b2b2"}, {"text", "set", "map.card.sail-now", "Purjehdi", "--locale", "fi"}, {"text", "set", "map.card.sail-now", "Płyń", "--locale", "pl"}}
+					{"tokens", "set", "color.two", "#b2b2b2"}, {"text", "set", "map.card.sail-now", "Purjehdi", "--locale",
+						"fi"}, {"text", "set", "map.card.sail-now", "Płyń", "--locale", "pl"}}
 				if strings.HasPrefix(other.name, "tokens rename") || w.name == "tokens rename" {
 					commands[4] = []string{"tokens", "set", "use.text", "#b2b2b2"}
 				}
 				if other.name == "text rename" || w.name == "text rename" {
-					commands[5], commands[6] = []string{"text", "set", "map.card.stay-here", "Jää", "--locale", "fi"}, []string{"text", "set", "map.card.stay-here", "Zostań", "--locale", "pl"}
+					commands[5], commands[6] = []string{"text", "set", "map.card.stay-here", "Jää", "--locale", "fi"}, []string{"text",
+						"set", "map.card.stay-here", "Zostań", "--locale", "pl"}
 				}
 				results := make([]result, len(commands))
 				var wg sync.WaitGroup
@@ -124,8 +126,10 @@ func scenarios(t *testing.T) []*scenario {
 
 // What a person changes by hand in a file, and into what.
 var (
-	plainEnd = map[string]string{"tokens/a.tokens.json": "#030303", "tokens/b.tokens.json": "{color.sea}", "text/de.json": "go de"}
-	handEnd  = map[string]string{"tokens/a.tokens.json": "#abcdef", "tokens/b.tokens.json": "#abcdef", "text/de.json": "go by hand"}
+	plainEnd = map[string]string{"tokens/a.tokens.json": "#030303", "tokens/b.tokens.json": "{color.sea}",
+		"text/de.json": "go de"}
+	handEnd = map[string]string{"tokens/a.tokens.json": "#abcdef", "tokens/b.tokens.json": "#abcdef",
+		"text/de.json": "go by hand"}
 )
 
 // then runs a next command after a stop, and holds that all of the stopped one happened or none. With byHand a person
@@ -187,7 +191,8 @@ func TestStoppedAtAnySystemCall(t *testing.T) {
 	for _, s := range all {
 		dir := copied(t, s.base)
 		log := filepath.Join(t.TempDir(), "log")
-		attemptAs(t, dir, tracer, append([]string{"-f", "-qq", "-o", log, "-e", "trace=" + strings.Join(calls, ","), program}, s.args...)...)
+		attemptAs(t, dir, tracer, append([]string{"-f", "-qq", "-o", log, "-e", "trace=" + strings.Join(calls, ","), program},
+			s.args...)...)
 		for _, c := range calls {
 			counts[s.name+" "+c] = len(regexp.MustCompile(`(?m)^\d+ +`+c+`\(`).FindAllString(read(t, log), -1))
 		}
@@ -201,7 +206,8 @@ func TestStoppedAtAnySystemCall(t *testing.T) {
 		}
 		n := 1 + seed.IntN(counts[s.name+" "+call]+1)
 		dir := copied(t, s.base)
-		r, _ := attemptAs(t, dir, tracer, append([]string{"-f", "-qq", "-o", os.DevNull, "-e", "trace=" + call, "-e", "inject=" + call + ":signal=KILL:when=" + strconv.Itoa(n), program}, s.args...)...)
+		r, _ := attemptAs(t, dir, tracer, append([]string{"-f", "-qq", "-o", os.DevNull, "-e", "trace=" + call, "-e",
+			"inject=" + call + ":signal=KILL:when=" + strconv.Itoa(n), program}, s.args...)...)
 		if r.status != 0 {
 			killed++
 		}
@@ -246,7 +252,8 @@ func TestADiskThatIsFull(t *testing.T) {
 		dir := copied(t, s.base)
 		call := []string{"write", "mkdirat", "linkat", "renameat", "fsync"}[seed.IntN(5)]
 		n := 1 + seed.IntN(12)
-		r, hung := attemptAs(t, dir, tracer, append([]string{"-f", "-qq", "-o", os.DevNull, "-e", "trace=" + call, "-e", "inject=" + call + ":error=ENOSPC:when=" + strconv.Itoa(n) + "+", program}, s.args...)...)
+		r, hung := attemptAs(t, dir, tracer, append([]string{"-f", "-qq", "-o", os.DevNull, "-e", "trace=" + call, "-e",
+			"inject=" + call + ":error=ENOSPC:when=" + strconv.Itoa(n) + "+", program}, s.args...)...)
 		if hung || r.failed() {
 			t.Errorf("%s, no room at %s %d: status %d\n%s", s.name, call, n, r.status, r.err)
 		}

@@ -17,18 +17,21 @@ func change(t testing.TB, dir, name, old, now string) {
 	write(t, dir, name, strings.ReplaceAll(s, old, now))
 }
 
-// A token that changed stays the token of the elements that were drawn with it, and everybody says that they are behind.
+// A token that changed stays the token of the elements that were drawn with it, and everybody says that they are
+// behind.
 func TestAnElementKeepsItsTokenWhenTheTokenChanges(t *testing.T) {
 	dir := workspaceDemo(t)
 	must(t, dir, "sync")
-	if r := must(t, dir, "tokens", "set", "color.action.default", "#0f7d9f"); !strings.Contains(r.err, "still drawn with the value before: design/booking.svg in 7 places") {
+	if r := must(t, dir, "tokens", "set", "color.action.default", "#0f7d9f"); !strings.Contains(r.err,
+		"still drawn with the value before: design/booking.svg in 7 places") {
 		t.Errorf("tokens set says\n%s%s", r.out, r.err)
 	}
 	behind := "design/booking.svg is behind color.action.default: #0b6e8f shown in 7 places, the token is #0f7d9f"
 	all := func() {
 		t.Helper()
 		says(t, dir, "status", behind)
-		says(t, dir, "code booking #pay", "the drawing shows #0b6e8f for --color-action-default", "background: var(--color-action-default)")
+		says(t, dir, "code booking #pay", "the drawing shows #0b6e8f for --color-action-default",
+			"background: var(--color-action-default)")
 		says(t, dir, "spec booking #pay", "fill #0b6e8f stated token color.action.default, which is #0f7d9f now")
 		says(t, dir, "sample booking 30,776", "#0b6e8f", "color.action.default, which is #0f7d9f now")
 		says(t, dir, "tokens where color.action.default", "#pay > rect:nth-child(1) fill")
@@ -39,7 +42,8 @@ func TestAnElementKeepsItsTokenWhenTheTokenChanges(t *testing.T) {
 	all()
 	says(t, dir, "sync", "nothing had changed", behind)
 	says(t, dir, "tokens harvest", "#0b6e8f 22 color.sea.600 ≠")
-	if page := read(t, dir, "guide/screens/booking.html"); !strings.Contains(page, "the drawing shows #0b6e8f for --color-action-default") {
+	if page := read(t, dir, "guide/screens/booking.html"); !strings.Contains(page,
+		"the drawing shows #0b6e8f for --color-action-default") {
 		t.Error("the guide does not say it")
 	}
 	if r := run(t, dir, "sync", "--check"); r.status != 0 {
@@ -55,10 +59,12 @@ func TestAnElementKeepsItsTokenWhenTheTokenChanges(t *testing.T) {
 		s := strings.NewReplacer("#0B6E8F", "#0f7d9f", "#0b6e8f", "#0f7d9f").Replace(read(t, dir, f))
 		write(t, dir, f, s)
 	}
-	if r := must(t, dir, "sync"); strings.Contains(r.out, "booking.svg is behind color.action.default") || strings.Contains(r.out, "components.svg is behind") {
+	if r := must(t, dir, "sync"); strings.Contains(r.out, "booking.svg is behind color.action.default") ||
+		strings.Contains(r.out, "components.svg is behind") {
 		t.Error(r.out)
 	}
-	if c := must(t, dir, "code", "booking", "#pay").out; !strings.Contains(c, "background: var(--color-action-default)") || strings.Contains(c, "drawing shows") {
+	if c := must(t, dir, "code", "booking", "#pay").out; !strings.Contains(c, "background: var(--color-action-default)") ||
+		strings.Contains(c, "drawing shows") {
 		t.Error(c)
 	}
 }
@@ -87,8 +93,10 @@ func TestARecolouredDrawingIsAheadOfItsToken(t *testing.T) {
 	dir := workspaceDemo(t)
 	must(t, dir, "sync")
 	change(t, dir, "design/components.svg", "#c2321a", "#d13b22")
-	says(t, dir, "status", "design/components.svg is ahead of color.signal.bad: #d13b22 in 2 of 2 places, the token is #c2321a")
-	out := says(t, dir, "sync", "Drawings and tokens", "is ahead of color.signal.bad", "and tokens can follow the drawings: archetyp tokens harvest")
+	says(t, dir, "status",
+		"design/components.svg is ahead of color.signal.bad: #d13b22 in 2 of 2 places, the token is #c2321a")
+	out := says(t, dir, "sync", "Drawings and tokens", "is ahead of color.signal.bad",
+		"and tokens can follow the drawings: archetyp tokens harvest")
 	if strings.Contains(out, "6 values could be tokens") {
 		t.Error(out)
 	}
@@ -104,11 +112,14 @@ func TestStatusKnowsWhatSyncRefuses(t *testing.T) {
 	dir := workspaceDemo(t)
 	must(t, dir, "sync")
 	css := read(t, dir, "dist/tokens.css")
-	write(t, dir, "dist/tokens.css", strings.Replace(strings.Replace(css, "--color-foam: #f5f8fa", "--color-foam: #f4f7f9", 1), "\n}", "\n  --color-kelp: #123456;\n}", 1))
-	if r := must(t, dir, "status"); strings.Contains(r.err, "brings it in step") || !strings.Contains(r.err, "will not write over dist/tokens.css") || !strings.Contains(r.err, "tokens absorb dist/tokens.css") {
+	write(t, dir, "dist/tokens.css", strings.Replace(strings.Replace(css, "--color-foam: #f5f8fa", "--color-foam: #f4f7f9",
+		1), "\n}", "\n  --color-kelp: #123456;\n}", 1))
+	if r := must(t, dir, "status"); strings.Contains(r.err, "brings it in step") || !strings.Contains(r.err,
+		"will not write over dist/tokens.css") || !strings.Contains(r.err, "tokens absorb dist/tokens.css") {
 		t.Error(r.out, r.err)
 	}
-	if r := run(t, dir, "tokens", "absorb", "dist/tokens.css"); strings.Contains(r.err, "Next:") || !strings.Contains(r.err, "before that is settled") {
+	if r := run(t, dir, "tokens", "absorb", "dist/tokens.css"); strings.Contains(r.err, "Next:") ||
+		!strings.Contains(r.err, "before that is settled") {
 		t.Error(r.out, r.err)
 	}
 }
@@ -133,7 +144,9 @@ func TestShowAndWhereAgreeAfterAChange(t *testing.T) {
 // The size of 1rem counts wherever a length is compared or shown.
 func TestRootIsTheWorkspaces(t *testing.T) {
 	dir := t.TempDir()
-	write(t, dir, "archetyp.yaml", "root: 10px\nsources: ['*.svg']\nscales: {space: 0.8rem, type: [1.4rem, 1.6rem]}\noutputs:\n  - {as: css, to: a.css, prefix: one, only: [color]}\n  - {as: css, to: b.css, prefix: two}\n")
+	write(t, dir, "archetyp.yaml",
+		"root: 10px\nsources: ['*.svg']\nscales: {space: 0.8rem, type: [1.4rem, 1.6rem]}\noutputs:\n  - {as: css, to: "+
+			"a.css, prefix: one, only: [color]}\n  - {as: css, to: b.css, prefix: two}\n")
 	write(t, dir, "tokens/x.tokens.json", `{"space": {"$type": "dimension", "wide": {"$value": {"value": 2, "unit": "rem"}}, "odd": {"$value": {"value": 1.6, "unit": "rem"}}},
 		"radius": {"$type": "dimension", "m": {"$value": {"value": 0.8, "unit": "rem"}}}, "color": {"$type": "color", "sea": {"$value": {"colorSpace": "srgb", "components": [0, 0, 1]}}},
 		"shadow": {"$type": "shadow", "low": {"$value": {"color": "{color.sea}", "offsetX": {"value": 0, "unit": "px"}, "offsetY": {"value": 0.2, "unit": "rem"}, "blur": {"value": 0.4, "unit": "rem"}, "spread": {"value": 0, "unit": "px"}}}},
@@ -141,14 +154,16 @@ func TestRootIsTheWorkspaces(t *testing.T) {
 	write(t, dir, "pier.svg", `<svg xmlns="http://www.w3.org/2000/svg" width="300" height="200"><g id="row"><rect width="200" height="60" rx="8" fill="#0000ff"/><rect x="20" y="20" width="20" height="20"/><rect x="60" y="20" width="20" height="20"/></g>
 		<text id="t" y="100" font-family="Quay" font-size="16">Pier</text></svg>`)
 	must(t, dir, "sync")
-	says(t, dir, "code pier.svg #row", "gap: var(--two-space-wide)", "border-radius: var(--two-radius-m)", "background: var(--one-color-sea)")
+	says(t, dir, "code pier.svg #row", "gap: var(--two-space-wide)", "border-radius: var(--two-radius-m)",
+		"background: var(--one-color-sea)")
 	says(t, dir, "code pier.svg #t", "font: var(--two-type-body)")
 	says(t, dir, "tokens show space.wide", "--two-space-wide")
 	says(t, dir, "tokens show color.sea", "--one-color-sea")
 	says(t, dir, "tokens harvest", "16px", "type.body", "20px", "off the scale, nearest is 24px", "8px", "radius.m")
 	says(t, dir, "tokens check", "20px is off the scale", "the nearest step is 24px")
 	page := read(t, dir, "guide/index.html")
-	for _, want := range []string{"width: 20px", "border-radius: 8px", "font: 400 16px/1.5 Quay", "box-shadow: 0 2px 4px", "--two-space-wide", "--one-color-sea"} {
+	for _, want := range []string{"width: 20px", "border-radius: 8px", "font: 400 16px/1.5 Quay", "box-shadow: 0 2px 4px",
+		"--two-space-wide", "--one-color-sea"} {
 		if !strings.Contains(page, want) {
 			t.Errorf("the guide has no %q", want)
 		}
@@ -169,7 +184,8 @@ func TestRadialGradientTokensKeepTheirShape(t *testing.T) {
 	must(t, dir, "tokens", "harvest", "--write=gradient.*")
 	must(t, dir, "sync")
 	css, page := read(t, dir, "a.css"), read(t, dir, "guide/index.html")
-	for name, shape := range map[string]string{"low": "closest-side", "corner": "50% 50% at 25% 0%", "wide": "100px 40px at 50px 0"} {
+	for name, shape := range map[string]string{"low": "closest-side", "corner": "50% 50% at 25% 0%",
+		"wide": "100px 40px at 50px 0"} {
 		want := "radial-gradient(" + shape + ", #ffd98a 0%, #f2a541 100%)"
 		if !strings.Contains(css, "--gradient-"+name+": "+want) || !strings.Contains(page, "background: "+want) {
 			t.Errorf("%s: no %s in\n%s", name, want, css)

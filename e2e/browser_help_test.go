@@ -82,7 +82,8 @@ func sumOf(list []string) (sum float64) {
 // pattern of ours stands for a url().
 func sameColour(ours, theirs, opacity string) bool {
 	if strings.HasPrefix(theirs, "url(") {
-		return strings.Contains(ours, "gradient(") || ours == "linear" || ours == "radial" || ours == "pattern" // the kind, where CSS cannot say it
+		// the kind, where CSS cannot say it
+		return strings.Contains(ours, "gradient(") || ours == "linear" || ours == "radial" || ours == "pattern"
 	}
 	if theirs == "none" {
 		return ours == ""

@@ -22,7 +22,8 @@ import (
 func browser(t testing.TB) context.Context {
 	t.Helper()
 	path := need(t, "chromium", "chromium-browser", "google-chrome")
-	opts := append(chromedp.DefaultExecAllocatorOptions[:], chromedp.ExecPath(path), chromedp.NoSandbox, chromedp.DisableGPU,
+	opts := append(chromedp.DefaultExecAllocatorOptions[:], chromedp.ExecPath(path), chromedp.NoSandbox,
+		chromedp.DisableGPU,
 		chromedp.Flag("force-color-profile", "srgb"), chromedp.Flag("allow-file-access-from-files", true),
 		chromedp.Flag("disable-background-networking", true), chromedp.Flag("disable-component-update", true))
 	ctx, cancel := chromedp.NewExecAllocator(context.Background(), opts...)
@@ -35,9 +36,11 @@ func browser(t testing.TB) context.Context {
 // open loads a file at a size and density and waits for its fonts.
 func open(t testing.TB, ctx context.Context, file string, w, h int64, density float64) {
 	t.Helper()
-	err := chromedp.Do(ctx, chromedp.EmulateViewport(int64(w), int64(h), chromedp.EmulateScale(density)), chromedp.Navigate("file://"+file))
+	err := chromedp.Do(ctx, chromedp.EmulateViewport(int64(w), int64(h), chromedp.EmulateScale(density)),
+		chromedp.Navigate("file://"+file))
 	if err == nil {
-		_, err = chromedp.Run(ctx, chromedp.Evaluate[bool](`document.fonts.ready.then(() => true)`, chromedp.EvalAwaitPromise))
+		_, err = chromedp.Run(ctx, chromedp.Evaluate[bool](`document.fonts.ready.then(() => true)`,
+			chromedp.EvalAwaitPromise))
 	}
 	if err != nil {
 		t.Fatal(err)
@@ -53,7 +56,8 @@ func shoot(t testing.TB, ctx context.Context) image.Image {
 func shootPNG(t testing.TB, ctx context.Context) []byte {
 	t.Helper()
 	fast := true // in packing, not in painting
-	shot, err := chromedp.Run(ctx, func(ctx context.Context, target *chromedp.Target) (page.CaptureScreenshotResult, error) {
+	shot, err := chromedp.Run(ctx, func(ctx context.Context, target *chromedp.Target) (page.CaptureScreenshotResult,
+		error) {
 		return cdp.Call(ctx, target, page.CaptureScreenshot, page.CaptureScreenshotParams{OptimizeForSpeed: &fast})
 	})
 	if err != nil {
@@ -182,7 +186,8 @@ func TestScreensLookLikeChromiums(t *testing.T) {
 			n, worst, worstName := 0, 1.0, ""
 			for _, e := range elements(t, dir, s.file) {
 				b := e.Boxes.Painted
-				r := image.Rect(int(math.Floor(b.X*density)), int(math.Floor(b.Y*density)), int(math.Ceil((b.X+b.Width)*density)), int(math.Ceil((b.Y+b.Height)*density)))
+				r := image.Rect(int(math.Floor(b.X*density)), int(math.Floor(b.Y*density)), int(math.Ceil((b.X+b.Width)*density)),
+					int(math.Ceil((b.Y+b.Height)*density)))
 				l, ok := likeness(ours, theirs, r, plain, 16)
 				if !ok {
 					continue
@@ -197,9 +202,11 @@ func TestScreensLookLikeChromiums(t *testing.T) {
 				}
 			}
 			mean := sum / float64(max(n, 1))
-			t.Logf("%s at %g: likeness %.2f %% over %d elements, worst %.2f %% (%s)", s.file, density, mean*100, n, worst*100, worstName)
+			t.Logf("%s at %g: likeness %.2f %% over %d elements, worst %.2f %% (%s)", s.file, density, mean*100, n, worst*100,
+				worstName)
 			if n == 0 || mean < 0.97 || worst < 0.90 {
-				t.Errorf("%s at %g: likeness %.4f (wanted 0.97), worst %.4f of %s (wanted 0.90)", s.file, density, mean, worst, worstName)
+				t.Errorf("%s at %g: likeness %.4f (wanted 0.97), worst %.4f of %s (wanted 0.90)", s.file, density, mean, worst,
+					worstName)
 			}
 		}
 	}
@@ -261,7 +268,8 @@ func TestSpecAgreesWithChromium(t *testing.T) {
 			}
 			compared++
 			b := e.Boxes.Geometry
-			d := max(math.Abs(b.X-th.Box.X), math.Abs(b.Y-th.Box.Y), math.Abs(b.X+b.Width-th.Box.X-th.Box.Width), math.Abs(b.Y+b.Height-th.Box.Y-th.Box.Height))
+			d := max(math.Abs(b.X-th.Box.X), math.Abs(b.Y-th.Box.Y), math.Abs(b.X+b.Width-th.Box.X-th.Box.Width),
+				math.Abs(b.Y+b.Height-th.Box.Y-th.Box.Height))
 			worst = append(worst, d)
 			if d > 0.5 && e.Shape != "g" && e.Shape != "use" || d > 1 {
 				boxes++

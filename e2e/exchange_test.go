@@ -45,11 +45,13 @@ for name in sys.argv[1:]:
 func TestTranslateToolkitReadsOurFiles(t *testing.T) {
 	dir := demo(t)
 	keys := len(catalogue(t, dir).Texts)
-	for _, f := range []struct{ as, file string }{{"xliff-1.2", "de.xlf"}, {"tmx", "de.tmx"}, {"po", "de.po"}, {"strings", "de.strings"}} {
+	for _, f := range []struct{ as, file string }{{"xliff-1.2", "de.xlf"}, {"tmx", "de.tmx"}, {"po", "de.po"},
+		{"strings", "de.strings"}} {
 		must(t, dir, "text", "export", "--as", f.as, "--locale", "de", "-o", f.file)
 		script := storeScript
 		if f.as == "strings" {
-			script = strings.Replace(storeScript, "from translate.storage import factory", "from translate.storage import properties", 1)
+			script = strings.Replace(storeScript, "from translate.storage import factory",
+				"from translate.storage import properties", 1)
 			script = strings.Replace(script, "factory.getobject(name)", "properties.stringsutf8file.parsefile(name)", 1)
 		}
 		out := strings.Fields(toolkit(t, dir, script, f.file))
@@ -133,7 +135,8 @@ xliff2js(fs.readFileSync("pl.xlf", "utf8"), (err, js) => { if (err) throw err;
 			Files []struct{ Counts map[string]int }
 		}
 		mustJSON(t, dir, &got, "text", "import", "pl.xlf")
-		if c := got.Files[0].Counts; c["same"]+c["empty"] != len(catalogue(t, dir).Texts)-c["broken"] || c["broken"] != 1 { // the demo's lost <b>
+		// the demo's lost <b>
+		if c := got.Files[0].Counts; c["same"]+c["empty"] != len(catalogue(t, dir).Texts)-c["broken"] || c["broken"] != 1 {
 			t.Errorf("%s: %v", plurals, c)
 		}
 	}
@@ -146,11 +149,13 @@ from translate.storage import properties
 store = properties.stringsutf8file.parsefile("dist/ios/de.lproj/Localizable.strings")
 for u in store.units: print(u.name, "=", u.target or u.source)
 `)
-	if !strings.Contains(out, "booking.pay = %1$@ bezahlen") || !strings.Contains(out, "booking.bicycle = Fahrrad") || strings.Count(out, " = ") < 30 {
+	if !strings.Contains(out, "booking.pay = %1$@ bezahlen") || !strings.Contains(out, "booking.bicycle = Fahrrad") ||
+		strings.Count(out, " = ") < 30 {
 		t.Error(out)
 	}
 	need(t, "python3")
-	out = command(t, dir, "python3", "-c", `import plistlib; d = plistlib.load(open("dist/ios/pl.lproj/Localizable.stringsdict", "rb")); print(sorted(d["field.adults"]["count"].items()))`)
+	out = command(t, dir, "python3", "-c",
+		`import plistlib; d = plistlib.load(open("dist/ios/pl.lproj/Localizable.stringsdict", "rb")); print(sorted(d["field.adults"]["count"].items()))`)
 	if !strings.Contains(out, "('few', '%1$ld dorośli')") || !strings.Contains(out, "NSStringPluralRuleType") {
 		t.Error(out)
 	}
@@ -191,11 +196,13 @@ func TestAndroidTakesTheTexts(t *testing.T) {
 	}
 	dir := demo(t)
 	must(t, dir, "text", "export", "--as", "android", "--locale", "en-x-pseudo,ar-x-pseudo", "-o", "dist/android/res")
-	write(t, dir, "AndroidManifest.xml", `<manifest xmlns:android="http://schemas.android.com/apk/res/android" package="ferry.texts"><uses-sdk android:minSdkVersion="21" android:targetSdkVersion="28"/></manifest>`)
+	write(t, dir, "AndroidManifest.xml",
+		`<manifest xmlns:android="http://schemas.android.com/apk/res/android" package="ferry.texts"><uses-sdk android:minSdkVersion="21" android:targetSdkVersion="28"/></manifest>`)
 	command(t, dir, aapt, "compile", "--dir", "dist/android/res", "-o", "res.zip")
 	command(t, dir, aapt, "link", "-I", framework, "--manifest", "AndroidManifest.xml", "-o", "out.apk", "res.zip")
 	out := command(t, dir, aapt, "dump", "resources", "out.apk")
-	for _, want := range []string{"string/booking_pay", "plurals/field_adults", "(de) \"%1$s bezahlen\"", "(he)", "(en-rXA)", "few=\"%1$d dorośli\""} {
+	for _, want := range []string{"string/booking_pay", "plurals/field_adults", "(de) \"%1$s bezahlen\"", "(he)",
+		"(en-rXA)", "few=\"%1$d dorośli\""} {
 		if !strings.Contains(out, want) {
 			t.Errorf("%s is not in the resources", want)
 		}
@@ -269,7 +276,8 @@ func TestForeignPO(t *testing.T) {
 		}
 		write(t, dir, "theirs.po", string(po))
 		write(t, dir, "ours.po", string(f.Bytes()))
-		if exec.Command("msgconv", "-t", "UTF-8", "-o", filepath.Join(dir, "theirs.po"), filepath.Join(dir, "theirs.po")).Run() != nil {
+		if exec.Command("msgconv", "-t", "UTF-8", "-o", filepath.Join(dir, "theirs.po"),
+			filepath.Join(dir, "theirs.po")).Run() != nil {
 			continue
 		}
 		a, errA := exec.Command("msgfmt", "--no-hash", "-o", "-", filepath.Join(dir, "theirs.po")).Output()

@@ -16,9 +16,12 @@ import (
 
 // words of five scripts, made up into texts.
 var scripts = []struct{ locale, words string }{
-	{"de", "Fähre Anleger Überfahrt bitte jetzt buchen und pünktlich am Hafen sein, Fahrräder kosten 6,00 € je Fahrt Rückfahrt AVATAR Töne Wolken"},
-	{"fi", "Lauttamatka laiturilta lähtee aikataulun mukaan, varaathan paikkasi ajoissa; polkupyörät maksavat lisää yöllä hyvää päivää"},
-	{"el", "Πλοίο αναχωρεί από την προβλήτα στις 08:15 και φτάνει νωρίς το βράδυ, εισιτήρια για ενήλικες και παιδιά ΑΥΛΗ Τόνος"},
+	{"de", "Fähre Anleger Überfahrt bitte jetzt buchen und pünktlich am Hafen sein, Fahrräder kosten 6,00 € je Fahrt " +
+		"Rückfahrt AVATAR Töne Wolken"},
+	{"fi", "Lauttamatka laiturilta lähtee aikataulun mukaan, varaathan paikkasi ajoissa; polkupyörät maksavat lisää " +
+		"yöllä hyvää päivää"},
+	{"el", "Πλοίο αναχωρεί από την προβλήτα στις 08:15 και φτάνει νωρίς το βράδυ, εισιτήρια για ενήλικες και παιδιά " +
+		"ΑΥΛΗ Τόνος"},
 	{"ru", "Паром отходит от причала каждый час, билеты для взрослых и детей продаются на борту; Гудок Тёплый РАУТ"},
 	{"he", "המעבורת יוצאת מהרציף בכל שעה, כרטיסים למבוגרים ולילדים נמכרים על הסיפון 12 דקות"},
 	{"ar", "تغادر العبارة الرصيف كل ساعة، وتباع التذاكر للبالغين والأطفال على متنها 12 دقيقة"},
@@ -51,13 +54,15 @@ func TestFitAgreesWithChromium(t *testing.T) {
 	for _, f := range []struct {
 		family, file string
 		weight       int
-	}{{"Hanken Grotesk", "HankenGrotesk-Regular.ttf", 400}, {"Hanken Grotesk", "HankenGrotesk-Bold.ttf", 700}, {"Fraunces", "Fraunces-SemiBold.ttf", 600}, {"Noto Sans Hebrew", "NotoSansHebrew-Regular.ttf", 400}} {
+	}{{"Hanken Grotesk", "HankenGrotesk-Regular.ttf", 400}, {"Hanken Grotesk", "HankenGrotesk-Bold.ttf", 700}, {"Fraunces",
+		"Fraunces-SemiBold.ttf", 600}, {"Noto Sans Hebrew", "NotoSansHebrew-Regular.ttf", 400}} {
 		write(t, dir, "fonts/"+f.file, read(t, fonts, f.file))
 		fmt.Fprintf(&faces, `@font-face{font-family:"%s";font-weight:%d;src:url(fonts/%s)}`, f.family, f.weight, f.file)
 	}
 	for _, f := range []string{"DejaVuSans.ttf", "DejaVuSans-Bold.ttf"} {
 		write(t, dir, "fonts/"+f, read(t, "/usr/share/fonts/truetype/dejavu", f))
-		fmt.Fprintf(&faces, `@font-face{font-family:"DejaVu Sans";font-weight:%d;src:url(fonts/%s)}`, map[bool]int{true: 700, false: 400}[strings.Contains(f, "Bold")], f)
+		fmt.Fprintf(&faces, `@font-face{font-family:"DejaVu Sans";font-weight:%d;src:url(fonts/%s)}`,
+			map[bool]int{true: 700, false: 400}[strings.Contains(f, "Bold")], f)
 	}
 	cases := fitCases(520)
 	data, err := json.Marshal(cases)
@@ -107,7 +112,8 @@ async function judge() {
 			agree++
 			continue
 		}
-		t.Logf("%s, %s %d %g px, spacing %g, %d lines of %.2f px: %q, Chromium says it fits: %t (%q)", c.Locale, c.Family, c.Weight, c.Size, c.Spacing, c.Lines, c.Width, v, c.Fits, c.Words)
+		t.Logf("%s, %s %d %g px, spacing %g, %d lines of %.2f px: %q, Chromium says it fits: %t (%q)", c.Locale, c.Family,
+			c.Weight, c.Size, c.Spacing, c.Lines, c.Width, v, c.Fits, c.Words)
 	}
 	t.Logf("%d pairs, %d fit; we agree on %d (%.2f %%)", len(cases), fit, agree, 100*float64(agree)/float64(len(cases)))
 	if float64(agree) < 0.99*float64(len(cases)) || fit < len(cases)/4 || fit > len(cases)*3/4 {
@@ -123,7 +129,8 @@ func fitCases(n int) []fitCase {
 		words := strings.Fields(s.words)
 		var pick []string
 		count := 1 + r.IntN(4)
-		c := fitCase{Locale: s.locale, Size: []float64{11, 12, 14, 15, 16, 20, 25}[r.IntN(7)], Off: (r.Float64()*2 - 1) * 0.03}
+		c := fitCase{Locale: s.locale, Size: []float64{11, 12, 14, 15, 16, 20, 25}[r.IntN(7)],
+			Off: (r.Float64()*2 - 1) * 0.03}
 		if r.IntN(2) == 0 { // a paragraph
 			count = 6 + r.IntN(12)
 			c.Share = 0.15 + r.Float64()*0.5
@@ -174,8 +181,10 @@ func reviewed(t *testing.T, dir string, cases []fitCase) map[string]string {
 		}
 		words[c.Locale][fmt.Sprintf("k%d", i)] = c.Words
 	}
-	write(t, dir, "cards.svg", fmt.Sprintf(`<svg xmlns="http://www.w3.org/2000/svg" width="%.0f" height="%.0f">%s</svg>`, wide, y, svg.String()))
-	write(t, dir, "archetyp.yaml", "name: Cards\nsources: [cards.svg]\nfonts: [fonts]\ntext: {source: en, locales: [de, fi, el, ru, he, ar]}\n")
+	write(t, dir, "cards.svg", fmt.Sprintf(`<svg xmlns="http://www.w3.org/2000/svg" width="%.0f" height="%.0f">%s</svg>`,
+		wide, y, svg.String()))
+	write(t, dir, "archetyp.yaml",
+		"name: Cards\nsources: [cards.svg]\nfonts: [fonts]\ntext: {source: en, locales: [de, fi, el, ru, he, ar]}\n")
 	for l, m := range words {
 		data, err := json.Marshal(m)
 		if err != nil {
@@ -203,7 +212,8 @@ func reviewed(t *testing.T, dir string, cases []fitCase) map[string]string {
 		var i int
 		fmt.Sscanf(j.Key, "k%d", &i)
 		if room := j.Place.Room; math.Abs(room.Width-cases[i].Width) > 0.02 || room.Lines != cases[i].Lines {
-			t.Fatalf("%s has room %+v, not %.2f px and %d lines: %s", j.Key, room, cases[i].Width, cases[i].Lines, html.EscapeString(cases[i].Words))
+			t.Fatalf("%s has room %+v, not %.2f px and %d lines: %s", j.Key, room, cases[i].Width, cases[i].Lines,
+				html.EscapeString(cases[i].Words))
 		}
 		out[j.Key] = j.Fit
 	}

@@ -100,7 +100,8 @@ func TestGuideInChromium(t *testing.T) {
 	}
 	// a click on an element shows its facts
 	open(t, ctx, filepath.Join(dir, "guide", "screens", "booking.html"), 1280, 800, 1)
-	facts, err := chromedp.Run(ctx, chromedp.Evaluate[string](`document.querySelector('.spot[aria-label^="pay group"]').click(), document.getElementById('facts').textContent`))
+	facts, err := chromedp.Run(ctx,
+		chromedp.Evaluate[string](`document.querySelector('.spot[aria-label^="pay group"]').click(), document.getElementById('facts').textContent`))
 	if err != nil || !strings.Contains(facts, "border-radius") {
 		t.Errorf("%v: %s", err, facts)
 	}
@@ -137,14 +138,17 @@ func TestTokensInChromium(t *testing.T) {
 		t.Fatalf("only %d custom properties", len(names))
 	}
 	for _, n := range names {
-		got, err := chromedp.Run(ctx, chromedp.Evaluate[string](fmt.Sprintf(`getComputedStyle(document.documentElement).getPropertyValue(%q).trim()`, n[1])))
+		got, err := chromedp.Run(ctx,
+			chromedp.Evaluate[string](fmt.Sprintf(`getComputedStyle(document.documentElement).getPropertyValue(%q).trim()`,
+				n[1])))
 		if err != nil || got == "" || strings.Contains(got, "var(") {
 			t.Errorf("%s is %q (%v)", n[1], got, err)
 		}
 	}
 	for _, tok := range list.Tokens {
 		name := "--" + strings.ReplaceAll(tok.Path, ".", "-")
-		prop := map[string]string{"color": "color", "typography": "font", "shadow": "boxShadow", "gradient": "backgroundImage", "dimension": "width", "fontFamily": "fontFamily"}[tok.Type]
+		prop := map[string]string{"color": "color", "typography": "font", "shadow": "boxShadow",
+			"gradient": "backgroundImage", "dimension": "width", "fontFamily": "fontFamily"}[tok.Type]
 		same, err := chromedp.Run(ctx, chromedp.Evaluate[bool](fmt.Sprintf(`(() => {
 			const a = document.createElement('div'), b = document.createElement('div');
 			document.body.append(a, b);
@@ -188,14 +192,16 @@ func TestExportedSVGLooksTheSame(t *testing.T) {
 		mustJSON(t, dir, &spec, "spec", a.Source, a.Element)
 		e, source := spec.Elements[0], read(t, filepath.Join(dir, a.Source))
 		x, y, shown := math.Floor(e.Boxes.Painted.X), math.Floor(e.Boxes.Painted.Y), a.Element
-		if m := placed.FindStringSubmatch(strings.Split(source, "\n")[e.Line-1]); m != nil { // a symbol has a frame of its own
+		// a symbol has a frame of its own
+		if m := placed.FindStringSubmatch(strings.Split(source, "\n")[e.Line-1]); m != nil {
 			fmt.Sscan(m[2]+" "+m[3], &x, &y)
 			shown += "," + m[1] + "," + m[1] + " *"
 		}
 		alone := root.ReplaceAllStringFunc(source, func(tag string) string {
 			tag = regexp.MustCompile(` (width|height|viewBox)="[^"]*"`).ReplaceAllString(tag, "")
-			return strings.TrimSuffix(tag, ">") + fmt.Sprintf(` width="%g" height="%g" viewBox="%g %g %g %g"><style>svg *{visibility:hidden !important} svg clipPath *,%s, %s *{visibility:visible !important}</style>`,
-				a.Width, a.Height, x, y, a.Width, a.Height, shown, a.Element)
+			return strings.TrimSuffix(tag, ">") +
+				fmt.Sprintf(` width="%g" height="%g" viewBox="%g %g %g %g"><style>svg *{visibility:hidden !important} svg clipPath *,%s, %s *{visibility:visible !important}</style>`,
+					a.Width, a.Height, x, y, a.Width, a.Height, shown, a.Element)
 		})
 		for _, f := range a.Files {
 			if f.Format != "svg" || !strings.HasPrefix(f.Path, "assets/") {
@@ -205,7 +211,8 @@ func TestExportedSVGLooksTheSame(t *testing.T) {
 			for density := 1; density <= 4; density++ {
 				var shots [2]*image.RGBA
 				for k, file := range []string{write(t, dir, "alone.svg", alone), filepath.Join(dir, "dist", f.Path)} {
-					page := write(t, dir, "page.html", `<!doctype html><body style="margin:0;background:#8ab"><img style="position:absolute;left:0;top:0" src="file://`+file+`">`)
+					page := write(t, dir, "page.html",
+						`<!doctype html><body style="margin:0;background:#8ab"><img style="position:absolute;left:0;top:0" src="file://`+file+`">`)
 					open(t, ctx, page, 128, 128, float64(density))
 					shots[k] = onWhite(shoot(t, ctx))
 				}

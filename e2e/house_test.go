@@ -9,7 +9,7 @@ import (
 
 // house is every package in the order of the data: each may import those of the lines above its own.
 const house = `
-core/limit core/guard core/geom demo fonts
+core/limit core/guard core/geom core/packed core/digest demo fonts
 core/markup
 core/css core/font
 core/geom/pathdata core/color core/escape core/paint/picture
@@ -17,7 +17,7 @@ core/design
 core/match core/infer/layout core/paint/raster core/paint/svg core/read/ora core/read/svg core/token
 core/infer/alike core/paint/pdf core/paint/drawable core/code core/text
 core/token/emit core/text/exchange core/text/fit core/asset
-core/token/absorb core/guide
+core/token/absorb core/guide core/ask
 workspace
 job
 cli
@@ -84,12 +84,29 @@ func TestCoreStandsAlone(t *testing.T) {
 				t.Errorf("%s imports %s, which lies above it", p.ImportPath, i)
 			case i == "os" || strings.HasPrefix(i, "os/") || i == "net" || i == "net/http" || i == "flag" || i == "syscall":
 				t.Errorf("%s imports %s: core/ only computes", p.ImportPath, i)
-			case strings.Contains(i, "cobra") || strings.Contains(i, "pflag") || strings.Contains(i, "lipgloss") || strings.Contains(i, "x/term") || strings.Contains(i, "progressbar"):
+			case strings.Contains(i, "cobra") || strings.Contains(i, "pflag") || strings.Contains(i, "lipgloss") ||
+				strings.Contains(i, "x/term") || strings.Contains(i, "progressbar"):
 				t.Errorf("%s imports %s: core/ knows no terminal", p.ImportPath, i)
 			}
 		}
 	}
 	if n < 25 {
 		t.Errorf("only %d packages under core/", n)
+	}
+}
+
+// TestCommandsOnlyPrint holds that the commands compute nothing: they know neither geometry, layout, style nor painting.
+func TestCommandsOnlyPrint(t *testing.T) {
+	for _, p := range packages(t) {
+		if p.ImportPath != "archetyp/cli" {
+			continue
+		}
+		for _, i := range p.Imports {
+			for _, not := range []string{"geom", "css", "infer/layout", "match", "paint/", "read/"} {
+				if strings.HasPrefix(i, "archetyp/core/"+not) {
+					t.Errorf("cli imports %s", i)
+				}
+			}
+		}
 	}
 }

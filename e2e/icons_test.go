@@ -48,7 +48,8 @@ func TestIconsOfATheme(t *testing.T) {
 	var page strings.Builder
 	page.WriteString(`<!doctype html><body style="margin:0;background:#fff;line-height:0;font-size:0">`)
 	for i, icon := range icons {
-		fmt.Fprintf(&page, `<img src="file://%s" style="width:%dpx;height:%dpx;object-fit:contain">`, html.EscapeString(icon), side, side)
+		fmt.Fprintf(&page, `<img src="file://%s" style="width:%dpx;height:%dpx;object-fit:contain">`, html.EscapeString(icon),
+			side, side)
 		if i%columns == columns-1 {
 			page.WriteString("<br>")
 		}

@@ -56,28 +56,41 @@ func smallInputs() map[string][]string {
 	many := strings.Repeat
 	bomb := bombPNG(8000)
 	return map[string][]string{
-		"60 bitmaps of 8,000²":      {"outline a.svg", svg(many(`<image width="9" height="9" href="`+bomb+`"/>`, 60))},
-		"60 bitmaps, painted":       {"render a.svg -o a.png", svg(many(`<image width="9" height="9" href="`+bomb+`"/>`, 60))},
-		"60 MB of text":             {"outline a.svg", svg("<text>" + many("word ", 12_000_000) + "</text>")},
-		"10 MB of one word":         {"render a.svg -o a.png", svg("<text>" + many("w", 10_000_000) + "</text>")},
-		"a drawing in itself":       {"render a.svg -o a.png", svg(many(`<image width="9" height="9" href="a.svg"/>`, 50))},
-		"60 kB of :has()":           {"outline a.svg", svg("<style>" + count(2500, "g:has(rect circle){fill:red}") + "</style>" + many("<g>", 20) + many(`<rect width="1" height="1"/>`, 3000) + "<circle/>" + many("</g>", 20))},
-		"20,000 rules of siblings":  {"outline a.svg", svg("<style>" + count(20000, "circle~rect~rect{fill:red}") + "</style><circle/>" + many(`<rect width="1" height="1"/>`, 2000))},
-		"20,000 siblings":           {"outline a.svg", svg("<style>rect:nth-child(2n of rect)~rect:has(+ rect){fill:red}</style>" + many(`<rect width="1" height="1"/>`, 20000))},
-		"200,000 attributes":        {"outline a.svg", svg("<rect " + count(200000, `a%d="1" `) + "/>")},
-		"100,000 classes":           {"outline a.svg", svg("<style>" + count(20000, ".c%d.d%d{fill:red}") + `</style><rect class="` + count(100000, "c%d ") + `"/>`)},
-		"30 MB of rules":            {"outline a.svg", svg("<style>" + count(1_700_000, ".c%d{fill:red}\n") + "</style>")},
-		"50,000 properties":         {"outline a.svg", svg("<style>rect{" + count(50000, "--a%d:var(--a%N);") + `fill:var(--a0)}</style><rect width="9" height="9"/>`)},
-		"112 MB of elements":        {"outline a.svg", svg(many(`<rect width="1" height="1"/>`, 4_000_000))},
-		"copies of copies":          {"outline a.svg", svg(`<g id="x0"><rect width="1" height="1"/></g>` + count(12, `<g id="x%N">`+many(`<use href="#x%d"/>`, 10)+"</g>"))},
-		"20,000 blurs":              {"render a.svg -o a.png", svg(`<filter id="f">` + many(`<feGaussianBlur stdDeviation="9"/>`, 20000) + `</filter><rect width="90" height="90" filter="url(#f)"/>`)},
+		"60 bitmaps of 8,000²": {"outline a.svg", svg(many(`<image width="9" height="9" href="`+bomb+`"/>`, 60))},
+		"60 bitmaps, painted": {"render a.svg -o a.png", svg(many(`<image width="9" height="9" href="`+bomb+`"/>`,
+			60))},
+		"60 MB of text":       {"outline a.svg", svg("<text>" + many("word ", 12_000_000) + "</text>")},
+		"10 MB of one word":   {"render a.svg -o a.png", svg("<text>" + many("w", 10_000_000) + "</text>")},
+		"a drawing in itself": {"render a.svg -o a.png", svg(many(`<image width="9" height="9" href="a.svg"/>`, 50))},
+		"60 kB of :has()": {"outline a.svg", svg("<style>" + count(2500, "g:has(rect circle){fill:red}") +
+			"</style>" + many("<g>", 20) + many(`<rect width="1" height="1"/>`, 3000) + "<circle/>" + many("</g>", 20))},
+		"20,000 rules of siblings": {"outline a.svg", svg("<style>" + count(20000, "circle~rect~rect{fill:red}") +
+			"</style><circle/>" + many(`<rect width="1" height="1"/>`, 2000))},
+		"20,000 siblings": {"outline a.svg",
+			svg("<style>rect:nth-child(2n of rect)~rect:has(+ rect){fill:red}</style>" + many(`<rect width="1" height="1"/>`,
+				20000))},
+		"200,000 attributes": {"outline a.svg", svg("<rect " + count(200000, `a%d="1" `) + "/>")},
+		"100,000 classes": {"outline a.svg", svg("<style>" + count(20000, ".c%d.d%d{fill:red}") +
+			`</style><rect class="` + count(100000, "c%d ") + `"/>`)},
+		"30 MB of rules": {"outline a.svg", svg("<style>" + count(1_700_000, ".c%d{fill:red}\n") + "</style>")},
+		"50,000 properties": {"outline a.svg", svg("<style>rect{" + count(50000, "--a%d:var(--a%N);") +
+			`fill:var(--a0)}</style><rect width="9" height="9"/>`)},
+		"112 MB of elements": {"outline a.svg", svg(many(`<rect width="1" height="1"/>`, 4_000_000))},
+		"copies of copies": {"outline a.svg", svg(`<g id="x0"><rect width="1" height="1"/></g>` +
+			count(12, `<g id="x%N">`+many(`<use href="#x%d"/>`, 10)+"</g>"))},
+		"20,000 blurs": {"render a.svg -o a.png",
+			svg(`<filter id="f">` + many(`<feGaussianBlur stdDeviation="9"/>`, 20000) +
+				`</filter><rect width="90" height="90" filter="url(#f)"/>`)},
 		"a configuration of {":      {"status", many("{a: ", 60_000)},
 		"a configuration of [":      {"status", many("[", 250_000)},
 		"a configuration of dashes": {"status", many("- ", 100_000)},
 		"aliases of aliases":        {"status", "sources: &a [x, x]\n" + count(100, "b%d: &b%d [*a, *a]\n")},
-		"a chain of aliases":        {"tokens check", `{"a": {"$type": "number", ` + count(100_000, `"t%d": {"$value": "{a.t%N}"}, `) + `"t100000": {"$value": 1}}}`},
-		"18 MB of continued lines":  {"text import a.po --locale de --dry-run", "msgid \"x\"\nmsgstr \"\"\n" + many("\"abcdefgh\"\n", 1_650_000)},
-		"200,000 segments":          {"text import a.xlf --locale de --dry-run", `<xliff xmlns="urn:oasis:names:tc:xliff:document:2.0" version="2.1" srcLang="en" trgLang="de"><file id="f"><unit id="u">` + count(200_000, `<segment id="s%d"><source>a</source><target>b</target></segment>`) + "</unit></file></xliff>"},
+		"a chain of aliases": {"tokens check", `{"a": {"$type": "number", ` + count(100_000,
+			`"t%d": {"$value": "{a.t%N}"}, `) + `"t100000": {"$value": 1}}}`},
+		"18 MB of continued lines": {"text import a.po --locale de --dry-run", "msgid \"x\"\nmsgstr \"\"\n" +
+			many("\"abcdefgh\"\n", 1_650_000)},
+		"200,000 segments": {"text import a.xlf --locale de --dry-run",
+			`<xliff xmlns="urn:oasis:names:tc:xliff:document:2.0" version="2.1" srcLang="en" trgLang="de"><file id="f"><unit id="u">` + count(200_000, `<segment id="s%d"><source>a</source><target>b</target></segment>`) + "</unit></file></xliff>"},
 	}
 }
 
@@ -143,9 +156,12 @@ func measured(t testing.TB, dir string, args ...string) (r result, took time.Dur
 
 // TestWildNumbers puts numbers that no drawing can use everywhere, and asks every command.
 func TestWildNumbers(t *testing.T) {
-	wild := strings.Fields("1e308 -1e308 1e39 1e20 1e15 1e10 999999999 -999999999 NaN Infinity -Infinity 1e-320 1e-45 0 -0 -1 1e-9 2147483648 4294967296 9223372036854775808 1e . --1 0x10 1e400 16777217 -16777217 1e9 -1e9 0.0000001 1e8 123456789.123")
+	wild := strings.Fields("1e308 -1e308 1e39 1e20 1e15 1e10 999999999 -999999999 NaN Infinity -Infinity 1e-320 1e-45 " +
+		"0 -0 -1 1e-9 2147483648 4294967296 9223372036854775808 1e . --1 0x10 1e400 16777217 -16777217 1e9 -1e9 0.0000001 " +
+		"1e8 123456789.123")
 	templates := strings.Split(strings.TrimSpace(read(t, "testdata", "numbers.txt")), "\n")
-	commands := []string{"outline a.svg", "outline a.svg --alike", "outline a.svg --json", "spec a.svg", "spec a.svg *", "measure a.svg rect", "sample a.svg 1,1", "code a.svg *", "render a.svg -o o.png --at 2",
+	commands := []string{"outline a.svg", "outline a.svg --alike", "outline a.svg --json", "spec a.svg", "spec a.svg *",
+		"measure a.svg rect", "sample a.svg 1,1", "code a.svg *", "render a.svg -o o.png --at 2",
 		"render a.svg -o o.png", "tokens harvest a.svg", "text collect a.svg", "assets export a.svg :root -o o.svg", "assets export a.svg :root -o o.pdf", "assets export a.svg * --format vector -o ov",
 		"assets export a.svg * -o op --at 1.5", "assets advise a.svg"}
 	seed := rand.New(rand.NewPCG(5, 13))
@@ -167,11 +183,15 @@ func TestWildNumbers(t *testing.T) {
 		}
 	}
 	for _, c := range []struct{ yaml, want string }{
-		{"root: 1e-320px", "root"}, {"root: 0px", "root"}, {"root: 1e308px", "root"}, {"root: NaNpx", "root"}, {"scales: {space: 1e300px}", "scales.space"},
-		{"scales: {type: [1e-320px]}", "scales.type"}, {"assets: {density: 1e308}", "density"}, {"assets: {density: .nan}", "density"}, {"limits: {pixels: 1e308}", "limits"}, {"limits: {pixels: -1}", "limits"}, {"limits: {elements: 99999999999999999999}", "limits"},
+		{"root: 1e-320px", "root"}, {"root: 0px", "root"}, {"root: 1e308px", "root"}, {"root: NaNpx",
+			"root"}, {"scales: {space: 1e300px}", "scales.space"},
+		{"scales: {type: [1e-320px]}", "scales.type"}, {"assets: {density: 1e308}", "density"}, {"assets: {density: .nan}",
+			"density"}, {"limits: {pixels: 1e308}", "limits"}, {"limits: {pixels: -1}", "limits"}, {"limits: {elements: " +
+			"99999999999999999999}", "limits"},
 	} {
 		write(t, dir, "archetyp.yaml", c.yaml+"\n")
-		if r, hung := attempt(t, dir, "status"); hung || r.status != 2 || !strings.Contains(r.err, "archetyp.yaml") || !strings.Contains(r.err, c.want) {
+		if r, hung := attempt(t, dir, "status"); hung || r.status != 2 || !strings.Contains(r.err, "archetyp.yaml") ||
+			!strings.Contains(r.err, c.want) {
 			t.Errorf("%s: status %d\n%s", c.yaml, r.status, r.err)
 		}
 	}
@@ -180,11 +200,14 @@ func TestWildNumbers(t *testing.T) {
 // TestWildTokens puts the same numbers into token files.
 func TestWildTokens(t *testing.T) {
 	for _, v := range strings.Fields("1e308 -1e308 1e300 1e39 1e-320 0 -1 9223372036854775808 1e400 123456789.123") {
-		for _, value := range []string{`{"$type": "dimension", "$value": {"value": %s, "unit": "px"}}`, `{"$type": "duration", "$value": {"value": %s, "unit": "ms"}}`, `{"$type": "number", "$value": %s}`,
+		for _, value := range []string{`{"$type": "dimension", "$value": {"value": %s, "unit": "px"}}`,
+			`{"$type": "duration", "$value": {"value": %s, "unit": "ms"}}`, `{"$type": "number", "$value": %s}`,
 			`{"$type": "fontWeight", "$value": %s}`, `{"$type": "cubicBezier", "$value": [%s, 0, 1, 1]}`, `{"$type": "color", "$value": {"colorSpace": "oklch", "components": [%s, 0.1, %s]}}`,
 			`{"$type": "shadow", "$value": {"color": "#000000", "offsetX": {"value": %s, "unit": "px"}, "offsetY": {"value": 1, "unit": "rem"}, "blur": {"value": %s, "unit": "px"}, "spread": {"value": 0, "unit": "px"}}}`} {
 			dir := t.TempDir()
-			write(t, dir, "archetyp.yaml", "outputs: [{as: css, to: o.css}, {as: swift, to: o.swift}, {as: kotlin, to: o.kt}, {as: android, to: res}, {as: ts, to: o.ts}, {as: scss, to: o.scss}]\n")
+			write(t, dir, "archetyp.yaml",
+				"outputs: [{as: css, to: o.css}, {as: swift, to: o.swift}, {as: kotlin, to: o.kt}, {as: android, to: res}, {as: "+
+					"ts, to: o.ts}, {as: scss, to: o.scss}]\n")
 			write(t, dir, "design/a.svg", plainDrawing)
 			write(t, dir, "tokens/a.tokens.json", `{"x": `+strings.ReplaceAll(value, "%s", v)+"}")
 			for _, args := range [][]string{{"tokens", "list"}, {"tokens", "check"}, {"sync"}} {
@@ -209,8 +232,10 @@ func TestMutatedFiles(t *testing.T) {
 	for name := range tree(t, base) {
 		switch ext := filepath.Ext(name); {
 		case strings.HasPrefix(name, "design/"):
-			readers[name] = []string{"outline " + name, "spec " + name, "render " + name + " -o o.png", "tokens harvest " + name, "status"}
-		case strings.HasPrefix(name, "tokens/"), name == "archetyp.yaml", name == "archetyp.lock", strings.HasPrefix(name, "text/"):
+			readers[name] = []string{"outline " + name, "spec " + name, "render " + name + " -o o.png", "tokens harvest " + name,
+				"status"}
+		case strings.HasPrefix(name, "tokens/"), name == "archetyp.yaml", name == "archetyp.lock",
+			strings.HasPrefix(name, "text/"):
 			readers[name] = []string{"status", "tokens check", "text check", "sync --overwrite"}
 		case strings.HasPrefix(name, "t/"):
 			readers[name] = []string{"text import " + name + " --locale de --dry-run"}

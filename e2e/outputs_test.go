@@ -30,7 +30,8 @@ func everyKind(t testing.TB) string {
 func evilNames(t testing.TB) string {
 	t.Helper()
 	dir := t.TempDir()
-	evil := "*/ evil(); /* \u2028evil()\r\nevil() #{evil()} ${evil()} \\(evil()) \"; evil(); \" ' -- <evil/> ]]> \u202e evil"
+	evil := "*/ evil(); /* \u2028evil()\r\nevil() #{evil()} ${evil()} \\(evil()) \"; evil(); \" ' -- <evil/> ]]> " +
+		"\u202e evil"
 	quoted, err := json.Marshal(evil)
 	if err != nil {
 		t.Fatal(err)
@@ -53,7 +54,8 @@ func evilNames(t testing.TB) string {
 // TestEvilNamesStayText has compilers and a browser read what was made of them: nothing of it is code.
 func TestEvilNamesStayText(t *testing.T) {
 	dir := evilNames(t)
-	for as, file := range map[string]string{"css": "tokens.css", "scss": "tokens.scss", "json": "tokens.json", "android": "res", "css-classes": "classes.css"} {
+	for as, file := range map[string]string{"css": "tokens.css", "scss": "tokens.scss", "json": "tokens.json",
+		"android": "res", "css-classes": "classes.css"} {
 		must(t, dir, "tokens", "emit", "--as", as, "-o", file, "--quiet")
 	}
 	if err := json.Unmarshal([]byte(read(t, dir, "tokens.json")), new(any)); err != nil {
@@ -63,14 +65,19 @@ func TestEvilNamesStayText(t *testing.T) {
 		command(t, dir, need(t, "xmllint"), "--noout", file)
 	}
 	node := needNode(t)
-	write(t, dir, "all.scss", "@use \"tokens\" as *;\n@function evil() { @error \"evil ran\"; }\n:root { @each $name, $value in $tokens { x: $value; } }\n")
-	if css := command(t, dir, "node", filepath.Join(node, "node_modules", "sass", "sass.js"), "--no-source-map", "all.scss"); strings.Contains(css, "evil ran") {
+	write(t, dir, "all.scss",
+		"@use \"tokens\" as *;\n@function evil() { @error \"evil ran\"; }\n:root { @each $name, $value in $tokens { x: "+
+			"$value; } }\n")
+	if css := command(t, dir, "node", filepath.Join(node, "node_modules", "sass", "sass.js"), "--no-source-map",
+		"all.scss"); strings.Contains(css, "evil ran") {
 		t.Errorf("Sass ran it: %s", css)
 	}
-	page := write(t, dir, "page.html", "<!doctype html><link rel=stylesheet href=tokens.css><link rel=stylesheet href=classes.css><body>")
+	page := write(t, dir, "page.html",
+		"<!doctype html><link rel=stylesheet href=tokens.css><link rel=stylesheet href=classes.css><body>")
 	ctx := browser(t)
 	open(t, ctx, page, 400, 400, 1)
-	rules, err := chromedp.Run(ctx, chromedp.Evaluate[string](`[...document.styleSheets].flatMap(s => [...s.cssRules]).map(r => r.selectorText || r.conditionText).join(' | ')`))
+	rules, err := chromedp.Run(ctx,
+		chromedp.Evaluate[string](`[...document.styleSheets].flatMap(s => [...s.cssRules]).map(r => r.selectorText || r.conditionText).join(' | ')`))
 	if err != nil || strings.Contains(rules, "evil()") || !strings.Contains(rules, ":root") {
 		t.Errorf("%q %v", rules, err)
 	}
@@ -82,7 +89,8 @@ func needNode(t testing.TB) string {
 	dir := os.Getenv("ARCHETYP_NODE")
 	if dir == "" {
 		if os.Getenv("ARCHETYP_NO_SKIP") != "" {
-			t.Fatal("ARCHETYP_NODE names no folder with sass, typescript, web-tree-sitter and tree-sitter-wasms, and skipping is forbidden here")
+			t.Fatal("ARCHETYP_NODE names no folder with sass, typescript, web-tree-sitter and tree-sitter-wasms, and " +
+				"skipping is forbidden here")
 		}
 		t.Skip("ARCHETYP_NODE names no folder with sass, typescript, web-tree-sitter and tree-sitter-wasms")
 	}
@@ -112,19 +120,22 @@ func TestAndroidTakesTheResources(t *testing.T) {
 	for name, dir := range map[string]string{"every kind": everyKind(t), "demo": demo(t)} {
 		r := must(t, dir, "tokens", "emit", "--as", "android", "-o", "res")
 		work := t.TempDir()
-		write(t, work, "AndroidManifest.xml", `<manifest xmlns:android="http://schemas.android.com/apk/res/android" package="ferry.tokens"><uses-sdk android:minSdkVersion="28" android:targetSdkVersion="29"/></manifest>`)
+		write(t, work, "AndroidManifest.xml",
+			`<manifest xmlns:android="http://schemas.android.com/apk/res/android" package="ferry.tokens"><uses-sdk android:minSdkVersion="28" android:targetSdkVersion="29"/></manifest>`)
 		command(t, work, aapt, "compile", "--dir", filepath.Join(dir, "res"), "-o", "all.zip")
 		command(t, work, aapt, "link", "-I", framework, "--manifest", "AndroidManifest.xml", "-o", "all.apk", "all.zip")
 		dump := command(t, work, aapt, "dump", "resources", "all.apk")
 		if name == "demo" {
 			continue
 		}
-		for _, want := range []string{"#ff0b6e8f", "(night) #ff57b8d9", "16.000000sp", "24.000000dp", "(w768dp) 18", "(w768dp-night) 18", "(w768dp-night) (style)"} {
+		for _, want := range []string{"#ff0b6e8f", "(night) #ff57b8d9", "16.000000sp", "24.000000dp", "(w768dp) 18",
+			"(w768dp-night) 18", "(w768dp-night) (style)"} {
 			if !strings.Contains(dump, want) {
 				t.Errorf("%s: no %s in\n%s", name, want, dump)
 			}
 		}
-		for _, want := range []string{"shadow.card: left out", "glow.dusk: left out", "density.compact: left out", "color.flag: outside sRGB: its hex is written"} {
+		for _, want := range []string{"shadow.card: left out", "glow.dusk: left out", "density.compact: left out",
+			"color.flag: outside sRGB: its hex is written"} {
 			if !strings.Contains(r.err, want) {
 				t.Errorf("%s: nobody is told that %s: %s", name, want, r.err)
 			}
@@ -139,9 +150,11 @@ func TestSassGivesTheSameValues(t *testing.T) {
 	for _, dir := range []string{everyKind(t), demo(t)} {
 		must(t, dir, "tokens", "emit", "--as", "scss", "-o", "tokens.scss", "--quiet")
 		must(t, dir, "tokens", "emit", "--as", "css", "-o", "tokens.css", "--quiet")
-		write(t, dir, "all.scss", "@use \"tokens\" as *;\n:root { @each $name, $value in $tokens { --sass-#{$name}: #{$value}; } }\n")
+		write(t, dir, "all.scss",
+			"@use \"tokens\" as *;\n:root { @each $name, $value in $tokens { --sass-#{$name}: #{$value}; } }\n")
 		css := command(t, dir, "node", filepath.Join(node, "node_modules", "sass", "sass.js"), "--no-source-map", "all.scss")
-		page := write(t, dir, "page.html", "<!doctype html><style>"+read(t, dir, "tokens.css")+"</style><style>"+css+"</style><body>")
+		page := write(t, dir, "page.html", "<!doctype html><style>"+read(t, dir,
+			"tokens.css")+"</style><style>"+css+"</style><body>")
 		open(t, ctx, page, 400, 400, 1)
 		names := regexp.MustCompile(`--sass-([a-z0-9-]+):`).FindAllStringSubmatch(css, -1)
 		if len(names) < 30 {
@@ -183,10 +196,13 @@ func TestTypeScriptSwiftAndKotlinParse(t *testing.T) {
 		for as, file := range map[string]string{"ts": "tokens.ts", "swift": "Tokens.swift", "kotlin": "Tokens.kt"} {
 			must(t, dir, "tokens", "emit", "--as", as, "-o", file, "--quiet")
 		}
-		write(t, dir, "use.ts", "import { tokens, contexts, type TokenPath, type Context } from './tokens';\nconst p: TokenPath = 'type.body'; const c: Context = 'scheme.dark';\n"+
-			"const size: string = tokens.type.body.fontSize; const line: number = tokens.type.body.lineHeight;\nexport const all = [p, c, size, line, contexts[c]];\n")
+		write(t, dir, "use.ts",
+			"import { tokens, contexts, type TokenPath, type Context } from './tokens';\nconst p: TokenPath = 'type.body'; const c: Context = 'scheme.dark';\n"+
+				"const size: string = tokens.type.body.fontSize; const line: number = tokens.type.body.lineHeight;\nexport const "+
+				"all = [p, c, size, line, contexts[c]];\n")
 	}
-	command(t, dirs[0], "node", filepath.Join(node, "node_modules", "typescript", "bin", "tsc"), "--strict", "--noEmit", "--target", "es2020", "--moduleResolution", "bundler", "--module", "es2020",
+	command(t, dirs[0], "node", filepath.Join(node, "node_modules", "typescript", "bin", "tsc"), "--strict", "--noEmit",
+		"--target", "es2020", "--moduleResolution", "bundler", "--module", "es2020",
 		"use.ts", filepath.Join(dirs[1], "use.ts"), filepath.Join(dirs[2], "tokens.ts"))
 	script := write(t, dirs[0], "parse.cjs", `const [modules, ...dirs] = process.argv.slice(2), Parser = require(modules + '/web-tree-sitter'), fs = require('fs');
 (async () => {
@@ -201,7 +217,8 @@ func TestTypeScriptSwiftAndKotlinParse(t *testing.T) {
 	}
 })();`)
 	// The grammars are large: compiled once and quickly, not twice and well.
-	if out := command(t, dirs[0], "node", append([]string{"--liftoff-only", script, filepath.Join(node, "node_modules")}, dirs...)...); out != "" {
+	if out := command(t, dirs[0], "node", append([]string{"--liftoff-only", script, filepath.Join(node, "node_modules")},
+		dirs...)...); out != "" {
 		t.Errorf("no Swift or Kotlin: %s", out)
 	}
 }
@@ -224,15 +241,23 @@ func TestContextsInChromium(t *testing.T) {
 		osDark, wide           bool
 		scheme, width, density string
 	}{
-		{"", false, false, "light", "small", "cosy"}, {"", true, false, "dark", "small", "cosy"}, {"", false, true, "light", "wide", "cosy"}, {"", true, true, "dark", "wide", "cosy"},
-		{"dark", false, false, "dark", "small", "cosy"}, {"light", true, false, "light", "small", "cosy"}, {"light", true, true, "light", "wide", "cosy"}, {"dark", false, true, "dark", "wide", "cosy"},
-		{"light-dark", true, true, "dark", "wide", "cosy"}, {"dark-light", false, false, "light", "small", "cosy"}, {"dark-light", true, true, "light", "wide", "cosy"},
-		{"compact", false, false, "light", "small", "compact"}, {"compact", true, false, "dark", "small", "compact"}, {"compact", true, true, "dark", "wide", "compact"},
-		{"light-dark-compact", false, false, "dark", "small", "compact"}, {"light-dark-compact", false, true, "dark", "wide", "compact"}, {"dark-light-compact", true, true, "light", "wide", "compact"},
-		{"dark+compact", false, true, "dark", "wide", "compact"}, {"compact-dark", false, false, "dark", "small", "compact"}, {"compact-dark", false, true, "dark", "wide", "compact"},
-		{"compact-cosy", false, false, "light", "small", "cosy"}, {"compact-cosy", false, true, "light", "wide", "cosy"}, {"compact-dark-cosy", false, true, "dark", "wide", "cosy"},
+		{"", false, false, "light", "small", "cosy"}, {"", true, false, "dark", "small", "cosy"}, {"", false, true, "light",
+			"wide", "cosy"}, {"", true, true, "dark", "wide", "cosy"},
+		{"dark", false, false, "dark", "small", "cosy"}, {"light", true, false, "light", "small", "cosy"}, {"light", true,
+			true, "light", "wide", "cosy"}, {"dark", false, true, "dark", "wide", "cosy"},
+		{"light-dark", true, true, "dark", "wide", "cosy"}, {"dark-light", false, false, "light", "small",
+			"cosy"}, {"dark-light", true, true, "light", "wide", "cosy"},
+		{"compact", false, false, "light", "small", "compact"}, {"compact", true, false, "dark", "small",
+			"compact"}, {"compact", true, true, "dark", "wide", "compact"},
+		{"light-dark-compact", false, false, "dark", "small", "compact"}, {"light-dark-compact", false, true, "dark", "wide",
+			"compact"}, {"dark-light-compact", true, true, "light", "wide", "compact"},
+		{"dark+compact", false, true, "dark", "wide", "compact"}, {"compact-dark", false, false, "dark", "small",
+			"compact"}, {"compact-dark", false, true, "dark", "wide", "compact"},
+		{"compact-cosy", false, false, "light", "small", "cosy"}, {"compact-cosy", false, true, "light", "wide",
+			"cosy"}, {"compact-dark-cosy", false, true, "dark", "wide", "cosy"},
 	} {
-		res := strings.NewReplacer(`"default": "light"`, `"default": "`+c.scheme+`"`, `"default": "small"`, `"default": "`+c.width+`"`, `"default": "cosy"`, `"default": "`+c.density+`"`).Replace(plain)
+		res := strings.NewReplacer(`"default": "light"`, `"default": "`+c.scheme+`"`, `"default": "small"`,
+			`"default": "`+c.width+`"`, `"default": "cosy"`, `"default": "`+c.density+`"`).Replace(plain)
 		write(t, dir, resolver, res)
 		var list struct {
 			Tokens []struct{ Path, Type, Value string }
@@ -246,7 +271,9 @@ func TestContextsInChromium(t *testing.T) {
 			width = 1000
 		}
 		media := chromedp.Func(func(ctx context.Context, target *chromedp.Target) error {
-			_, err := cdp.Call(ctx, target, emulation.SetEmulatedMedia, emulation.SetEmulatedMediaParams{Features: []*emulation.MediaFeature{{Name: "prefers-color-scheme", Value: scheme}}})
+			_, err := cdp.Call(ctx, target, emulation.SetEmulatedMedia,
+				emulation.SetEmulatedMediaParams{Features: []*emulation.MediaFeature{{Name: "prefers-color-scheme",
+					Value: scheme}}})
 			return err
 		})
 		if err := chromedp.Do(ctx, media); err != nil {
@@ -258,7 +285,8 @@ func TestContextsInChromium(t *testing.T) {
 				continue
 			}
 			n++
-			script := "window.here = document.getElementById(" + fmt.Sprintf("%q", c.id) + ") || document.body; " + sameStyle("--"+strings.ReplaceAll(tok.Path, ".", "-"), tok.Value)
+			script := "window.here = document.getElementById(" + fmt.Sprintf("%q", c.id) + ") || document.body; " +
+				sameStyle("--"+strings.ReplaceAll(tok.Path, ".", "-"), tok.Value)
 			differs, err := chromedp.Run(ctx, chromedp.Evaluate[string](script))
 			if err != nil || differs != "" {
 				t.Errorf("in %q, system dark %t, wide %t: %s is %s %v", c.id, c.osDark, c.wide, tok.Path, differs, err)
@@ -270,14 +298,16 @@ func TestContextsInChromium(t *testing.T) {
 	}
 }
 
-// TestOneEditElsewhereKeepsEveryByte holds over all tokens of the demo that setting one changes the bytes of its value only.
+// TestOneEditElsewhereKeepsEveryByte holds over all tokens of the demo that setting one changes the bytes of its value
+// only.
 func TestOneEditElsewhereKeepsEveryByte(t *testing.T) {
 	dir := demo(t)
 	var list struct {
 		Tokens []struct{ Path, Type, Alias, Value, File string }
 	}
 	mustJSON(t, dir, &list, "tokens", "list")
-	values := map[string]string{"color": "#123456", "dimension": "3px", "typography": `700 17px/1.1 "Some Face"`, "fontFamily": "Other", "shadow": "0 1px 2px #abcdef", "gradient": "linear-gradient(30deg, #111111 0%, #222222 100%)"}
+	values := map[string]string{"color": "#123456", "dimension": "3px", "typography": `700 17px/1.1 "Some Face"`,
+		"fontFamily": "Other", "shadow": "0 1px 2px #abcdef", "gradient": "linear-gradient(30deg, #111111 0%, #222222 100%)"}
 	for _, tok := range list.Tokens {
 		before := read(t, dir, tok.File)
 		must(t, dir, "tokens", "set", tok.Path, values[tok.Type], "--quiet")
@@ -323,9 +353,12 @@ func TestAnIndependentReadingTakesOurFiles(t *testing.T) {
 	if len(kinds) != 13 {
 		t.Errorf("only %d of 13 types came through: %v", len(kinds), kinds)
 	}
-	for i, file := range []string{read(t, dir, "tokens/design.tokens.json"), read(t, demo(t), tokenFile), read(t, from, "tokens/base.tokens.json")} {
-		ts := write(t, node, fmt.Sprintf("check%d.ts", i), "import type { JSONTokenTree } from 'design-tokens-format-module';\nexport const tokens: JSONTokenTree = "+file+";\n")
+	for i, file := range []string{read(t, dir, "tokens/design.tokens.json"), read(t, demo(t), tokenFile),
+		read(t, from, "tokens/base.tokens.json")} {
+		ts := write(t, node, fmt.Sprintf("check%d.ts", i),
+			"import type { JSONTokenTree } from 'design-tokens-format-module';\nexport const tokens: JSONTokenTree = "+file+";\n")
 		defer os.Remove(ts)
-		command(t, node, "node", filepath.Join(node, "node_modules", "typescript", "bin", "tsc"), "--strict", "--noEmit", "--skipLibCheck", "--target", "es2020", "--moduleResolution", "bundler", "--module", "es2020", filepath.Base(ts))
+		command(t, node, "node", filepath.Join(node, "node_modules", "typescript", "bin", "tsc"), "--strict", "--noEmit",
+			"--skipLibCheck", "--target", "es2020", "--moduleResolution", "bundler", "--module", "es2020", filepath.Base(ts))
 	}
 }

@@ -34,7 +34,8 @@ func themeIcons(t testing.TB, n int) []string {
 			return nil
 		})
 		sort.Strings(all)
-		rand.New(rand.NewSource(int64(counted(t, "ARCHETYP_SEED", 128)))).Shuffle(len(all), func(i, j int) { all[i], all[j] = all[j], all[i] })
+		rand.New(rand.NewSource(int64(counted(t, "ARCHETYP_SEED", 128)))).Shuffle(len(all),
+			func(i, j int) { all[i], all[j] = all[j], all[i] })
 		have := len(out)
 		for _, f := range all {
 			if len(out) < have+n/2 && wholeSize(read(t, f)) {
@@ -85,7 +86,9 @@ func iconFolder(t testing.TB, icons []string, set string) string {
 	for i, f := range icons {
 		write(t, dir, fmt.Sprintf("icons/%04d.svg", i), read(t, f))
 	}
-	write(t, dir, "archetyp.yaml", "name: Quay\nsources: [icons/*.svg]\nassets: {to: out, sets: ["+set+"]}\nmarks:\n  - {select: \":root\", asset: \"i{file}\"}\n")
+	write(t, dir, "archetyp.yaml",
+		"name: Quay\nsources: [icons/*.svg]\nassets: {to: out, sets: ["+set+"]}\nmarks:\n  - {select: \":root\", asset: "+
+			"\"i{file}\"}\n")
 	return dir
 }
 
@@ -93,7 +96,8 @@ func iconFolder(t testing.TB, icons []string, set string) string {
 func pdfPage(t testing.TB, file string, density float64) image.Image {
 	t.Helper()
 	base := strings.TrimSuffix(file, ".pdf") + "-page"
-	if out, err := exec.Command(tool(t, "pdftoppm"), "-png", "-singlefile", "-r", fmt.Sprint(96*density), file, base).CombinedOutput(); err != nil {
+	if out, err := exec.Command(tool(t, "pdftoppm"), "-png", "-singlefile", "-r", fmt.Sprint(96*density), file,
+		base).CombinedOutput(); err != nil {
 		t.Fatalf("pdftoppm %s: %v: %s", file, err, out)
 	}
 	return decode(t, []byte(read(t, base+".png")))
@@ -172,7 +176,8 @@ func cellPage(files []string, side, columns int, style func(i int) string) strin
 // differ counts the pixels of a cell in which two pictures differ by more than tol of 255, and sums up by how much.
 func differ(a, b *image.RGBA, box image.Rectangle, tol int) (pixels, sum, most int) {
 	for y := box.Min.Y; y < box.Max.Y; y++ {
-		p, q := a.Pix[a.PixOffset(box.Min.X, y):a.PixOffset(box.Max.X, y)], b.Pix[b.PixOffset(box.Min.X, y):b.PixOffset(box.Max.X, y)]
+		p, q := a.Pix[a.PixOffset(box.Min.X, y):a.PixOffset(box.Max.X, y)], b.Pix[b.PixOffset(box.Min.X,
+			y):b.PixOffset(box.Max.X, y)]
 		if string(p) == string(q) {
 			continue
 		}
@@ -235,7 +240,11 @@ func TestIconsLookLikeChromiums(t *testing.T) {
 			os.Remove(made[0])
 		}
 		ours := cells(pictures, side, columns)
-		open(t, ctx, write(t, dir, "page.html", cellPage(part, side, columns, func(i int) string { return fmt.Sprintf("transform-origin:0 0;transform:scale(%g)", zooms[i]) })), side*columns, int64(ours.Rect.Dy()), 1)
+		open(t, ctx, write(t, dir, "page.html", cellPage(part, side, columns,
+			func(i int) string {
+				return fmt.Sprintf("transform-origin:0 0;transform:scale(%g)",
+					zooms[i])
+			})), side*columns, int64(ours.Rect.Dy()), 1)
 		theirs := onWhite(shoot(t, ctx))
 		for i, f := range part {
 			box := image.Rect(0, 0, side, side).Add(image.Pt(i%columns*side, i/columns*side))
@@ -246,7 +255,8 @@ func TestIconsLookLikeChromiums(t *testing.T) {
 			}
 		}
 	}
-	t.Logf("%d of %d icons look like Chromium's: at most 1 %% of pixels beyond 32/255, a mean difference of at most 2/255", len(icons)-off, len(icons))
+	t.Logf("%d of %d icons look like Chromium's: at most 1 %% of pixels beyond 32/255, a mean difference of at most 2/255",
+		len(icons)-off, len(icons))
 	if off*200 > len(icons) {
 		t.Errorf("%d of %d do not", off, len(icons))
 	}
@@ -274,7 +284,8 @@ func TestSVGLooksTheSame(t *testing.T) {
 	for i := range columns * rows {
 		cells += fmt.Sprintf(`<div style="left:%dpx;top:%dpx"><img></div>`, i%columns*side, i/columns*side)
 	}
-	page := write(t, dir, "page.html", fmt.Sprintf(`<!doctype html><style>div{position:absolute;overflow:hidden;width:%dpx;height:%[1]dpx;background:#fff;will-change:transform}img{display:block}</style><body>%s`, side, cells))
+	page := write(t, dir, "page.html",
+		fmt.Sprintf(`<!doctype html><style>div{position:absolute;overflow:hidden;width:%dpx;height:%[1]dpx;background:#fff;will-change:transform}img{display:block}</style><body>%s`, side, cells))
 	for density := 1; density <= 4; density++ {
 		open(t, ctx, page, columns*side, rows*side, float64(density))
 		for from := 0; from < len(icons); from += columns * rows {
@@ -292,7 +303,8 @@ func TestSVGLooksTheSame(t *testing.T) {
 			}
 			was, is := onWhite(decode(t, shots[0])), onWhite(decode(t, shots[1]))
 			for i := from; i < to; i++ {
-				cell := image.Rect(0, 0, side*density, side*density).Add(image.Pt((i-from)%columns, (i-from)/columns).Mul(side * density))
+				cell := image.Rect(0, 0, side*density, side*density).Add(image.Pt((i-from)%columns,
+					(i-from)/columns).Mul(side * density))
 				n, _, most := differ(was, is, cell, 2)
 				worst = max(worst, most)
 				if n > 0 {
@@ -307,7 +319,8 @@ func TestSVGLooksTheSame(t *testing.T) {
 			write(t, keep, fmt.Sprintf("%04d-after.svg", i), read(t, written[i]))
 		}
 	}
-	t.Logf("%d of %d are painted alike at 1x to 4x, no channel of a pixel more than 2/255 apart; the largest difference is %d/255", len(icons)-len(differs), len(icons), worst)
+	t.Logf("%d of %d are painted alike at 1x to 4x, no channel of a pixel more than 2/255 apart; the largest "+
+		"difference is %d/255", len(icons)-len(differs), len(icons), worst)
 	t.Logf("%d bytes became %d: %.1f %%", before, after, float64(after)/float64(before)*100)
 	if len(differs)*100 > len(icons) || worst > 64 {
 		t.Errorf("%d of %d are not painted alike", len(differs), len(icons))
@@ -320,7 +333,8 @@ func TestSVGLooksTheSame(t *testing.T) {
 		t.Log("not compared with a minifier: ARCHETYP_NODE is not set")
 		return
 	}
-	if out, err := exec.Command(filepath.Join(node, "node_modules/.bin/svgo"), "-q", "-f", filepath.Join(dir, "icons"), "-o", filepath.Join(dir, "small")).CombinedOutput(); err != nil {
+	if out, err := exec.Command(filepath.Join(node, "node_modules/.bin/svgo"), "-q", "-f", filepath.Join(dir, "icons"),
+		"-o", filepath.Join(dir, "small")).CombinedOutput(); err != nil {
 		t.Fatalf("svgo: %v: %s", err, out)
 	}
 	small := 0
@@ -362,7 +376,8 @@ func TestVectorDrawables(t *testing.T) {
 	ctx := browser(t)
 	script := write(t, dir, "convert.cjs", `const {vdConvert}=((m)=>({vdConvert:m.transform||m.default||m}))(require(process.argv[2]));const fs=require("fs");
 for (const f of process.argv.slice(3)) fs.writeFileSync(f.replace(/xml$/,"svg"), vdConvert(fs.readFileSync(f,"utf8")))`)
-	if out, err := exec.Command("node", append([]string{script, filepath.Join(node, "node_modules/vector-drawable-svg")}, files...)...).CombinedOutput(); err != nil {
+	if out, err := exec.Command("node", append([]string{script, filepath.Join(node, "node_modules/vector-drawable-svg")},
+		files...)...).CombinedOutput(); err != nil {
 		t.Fatalf("the converter: %v: %s", err, out)
 	}
 	var originals, converted []string
@@ -375,12 +390,14 @@ for (const f of process.argv.slice(3)) fs.writeFileSync(f.replace(/xml$/,"svg"),
 	rows := (len(files) + columns - 1) / columns
 	var shots [2]*image.RGBA
 	for k, list := range [][]string{originals, converted} {
-		open(t, ctx, write(t, dir, fmt.Sprintf("page%d.html", k), cellPage(list, side, columns, func(int) string { return "width:64px;height:64px" })), side*columns, int64(side*rows), 2)
+		open(t, ctx, write(t, dir, fmt.Sprintf("page%d.html", k), cellPage(list, side, columns,
+			func(int) string { return "width:64px;height:64px" })), side*columns, int64(side*rows), 2)
 		shots[k] = onWhite(shoot(t, ctx))
 	}
 	sum, below := 0.0, 0
 	for i := range files {
-		l, ok := likeness(shots[0], shots[1], image.Rect(0, 0, 2*side, 2*side).Add(image.Pt(i%columns*2*side, i/columns*2*side)), [3]uint8{255, 255, 255}, 32)
+		l, ok := likeness(shots[0], shots[1], image.Rect(0, 0, 2*side, 2*side).Add(image.Pt(i%columns*2*side,
+			i/columns*2*side)), [3]uint8{255, 255, 255}, 32)
 		if !ok {
 			l = 1
 		}
@@ -401,12 +418,14 @@ func link(t testing.TB, res string) {
 	t.Helper()
 	aapt := tool(t, "aapt2")
 	dir := t.TempDir()
-	manifest := write(t, dir, "AndroidManifest.xml", `<manifest xmlns:android="http://schemas.android.com/apk/res/android" package="ferry.tern"><application/></manifest>`)
+	manifest := write(t, dir, "AndroidManifest.xml",
+		`<manifest xmlns:android="http://schemas.android.com/apk/res/android" package="ferry.tern"><application/></manifest>`)
 	zip := filepath.Join(dir, "r.zip")
 	if out, err := exec.Command(aapt, "compile", "--dir", res, "-o", zip).CombinedOutput(); err != nil {
 		t.Fatalf("aapt2 compile: %v: %s", err, out)
 	}
-	if out, err := exec.Command(aapt, "link", "-I", "/usr/share/android-framework-res/framework-res.apk", "--manifest", manifest, "-o", filepath.Join(dir, "r.apk"), zip).CombinedOutput(); err != nil {
+	if out, err := exec.Command(aapt, "link", "-I", "/usr/share/android-framework-res/framework-res.apk", "--manifest",
+		manifest, "-o", filepath.Join(dir, "r.apk"), zip).CombinedOutput(); err != nil {
 		t.Fatalf("aapt2 link: %v: %s", err, out)
 	}
 }

@@ -37,8 +37,10 @@ func says(t *testing.T, dir, command string, want ...string) string {
 
 func TestMeasureAnswers(t *testing.T) {
 	dir := workspaceDemo(t)
-	says(t, dir, "measure design/booking.svg #adults #children", "adults → children", "gap down 8 px 0.95 %", "top to top 72 px", "aligned: left, centre across, right")
-	says(t, dir, "measure booking #pay --unit rem --to screen", "in screen Booking, 390 × 844 px", "width 358 px 22.375rem 91.79 %", "inset bottom 40 px 2.5rem", "gap top 25 px 1.5625rem 2.96 % to total")
+	says(t, dir, "measure design/booking.svg #adults #children", "adults → children", "gap down 8 px 0.95 %",
+		"top to top 72 px", "aligned: left, centre across, right")
+	says(t, dir, "measure booking #pay --unit rem --to screen", "in screen Booking, 390 × 844 px",
+		"width 358 px 22.375rem 91.79 %", "inset bottom 40 px 2.5rem", "gap top 25 px 1.5625rem 2.96 % to total")
 	says(t, dir, "measure booking #adults-count", "in adults, 358 × 64 px", "inset top 21.5 px 33.59 %")
 	says(t, dir, "measure components [data-component=badge]", "4 elements in a row stand evenly, 16px apart")
 	says(t, dir, "measure timetable --area 0,0,390,120", "sun-disc", "page")
@@ -55,8 +57,10 @@ func TestMeasureAnswers(t *testing.T) {
 
 func TestSampleAnswers(t *testing.T) {
 	dir := workspaceDemo(t)
-	says(t, dir, "sample booking 17,400", "booking/passengers/adults/box 1", "painted #ffffff rgb(255 255 255) oklch(1 0 0)", "own fill #ffffff", "token color.surface.raised")
-	says(t, dir, "sample booking 60,90 330,20", "own fill gradient", "gradient linear-gradient(105.48deg, #0b4a63 0%, #0b6e8f 100%)", "330, 20", "gradient linear-gradient(")
+	says(t, dir, "sample booking 17,400", "booking/passengers/adults/box 1",
+		"painted #ffffff rgb(255 255 255) oklch(1 0 0)", "own fill #ffffff", "token color.surface.raised")
+	says(t, dir, "sample booking 60,90 330,20", "own fill gradient",
+		"gradient linear-gradient(105.48deg, #0b4a63 0%, #0b6e8f 100%)", "330, 20", "gradient linear-gradient(")
 	if out := says(t, dir, "sample booking 60,90", "own fill gradient"); strings.Contains(out, "linear-gradient(") {
 		t.Error("one point does not make a gradient")
 	}
@@ -82,18 +86,24 @@ func TestOutlineFindsAndCompares(t *testing.T) {
 	says(t, dir, "outline booking --find trip", "title", "trip-card")
 	says(t, dir, "outline booking --unnamed", "booking/top-bar/box 1")
 	says(t, dir, "outline booking --find nothing-of-the-kind", "nothing found")
-	says(t, dir, "outline booking --alike", "counter 2 alike, 1 the same", "#adults same", "box 1: border-radius 13px others 12px")
+	says(t, dir, "outline booking --alike", "counter 2 alike, 1 the same", "#adults same",
+		"box 1: border-radius 13px others 12px")
 	says(t, dir, "outline poster --alike", "no two groups are alike")
-	says(t, dir, "outline poster", "Poster 420 × 594 px, 11 elements", "Badge box 92 × 36", "badge tone=sale", "Guide lines image", "hidden")
+	says(t, dir, "outline poster", "Poster 420 × 594 px, 11 elements", "Badge box 92 × 36", "badge tone=sale",
+		"Guide lines image", "hidden")
 }
 
 func TestSpecComparesAndSumsUp(t *testing.T) {
 	dir := workspaceDemo(t)
-	says(t, dir, "spec components [data-component=button] --unit rem", "10 elements", "All share", "transition", "They differ in", "10rem × 3rem", "fill #0b6e8f")
-	says(t, dir, "spec booking", "#10243a color.ink.900 text", "Hanken Grotesk 16px 600", "found Fraunces-SemiBold.ttf", "icons/back", "2× counter", "@font-face { font-family: \"Fraunces\"")
-	says(t, dir, "spec booking #adults --unit pt", "267.75pt × 47.25pt", "border-radius 9pt", "flex-direction row", "padding 9.75pt 8.25pt 9.75pt 11.25pt")
+	says(t, dir, "spec components [data-component=button] --unit rem", "10 elements", "All share", "transition",
+		"They differ in", "10rem × 3rem", "fill #0b6e8f")
+	says(t, dir, "spec booking", "#10243a color.ink.900 text", "Hanken Grotesk 16px 600", "found Fraunces-SemiBold.ttf",
+		"icons/back", "2× counter", "@font-face { font-family: \"Fraunces\"")
+	says(t, dir, "spec booking #adults --unit pt", "267.75pt × 47.25pt", "border-radius 9pt", "flex-direction row",
+		"padding 9.75pt 8.25pt 9.75pt 11.25pt")
 	says(t, dir, "spec booking #adults --unit %", "geometry box 4.23%, 41.77% 91.54% × 7.46%")
-	says(t, dir, "spec poster layer[name=Card]", "border-radius 16px estimated ± 0.5 px token radius.xl", "fill #ffffff estimated ± 0/255", "shadow 0 6px", "estimated ± 0.5 px")
+	says(t, dir, "spec poster layer[name=Card]", "border-radius 16px estimated ± 0.5 px token radius.xl",
+		"fill #ffffff estimated ± 0/255", "shadow 0 6px", "estimated ± 0.5 px")
 	says(t, dir, "code poster layer[name=Card]", "border-radius: var(--radius-xl)", "box-shadow: 0 6px")
 }
 
@@ -147,12 +157,17 @@ func TestQuestionsThatMakeNoSense(t *testing.T) {
 	write(t, dir, "cut.ora", read(t, dir, "design/poster.ora")[:5000])
 	write(t, dir, "other.ora", "PK\x03\x04")
 	for _, c := range []struct{ command, want string }{
-		{"measure booking", "--area"}, {"measure booking #adults --area 1,1,1,1", "--area"}, {"measure booking --area 1,2,3", "X,Y,W,H"},
+		{"measure booking", "--area"}, {"measure booking #adults --area 1,1,1,1", "--area"}, {"measure booking --area 1,2,3",
+			"X,Y,W,H"},
 		{"measure booking --area 1,2,3,-4", "X,Y,W,H"}, {"measure booking #adults --to nowhere", "container or screen"},
-		{"measure booking #adults --unit ell", "no unit here"}, {"measure booking #adults --root -3", "--root"}, {"measure booking #adults --box lunch", "layout, geometry or painted"},
-		{"measure booking #Adlts", "Did you mean #adults?"}, {"sample booking", "points"}, {"sample booking 1", "no point"}, {"sample booking 1,x", "no point"},
-		{"sample booking 9999,1", "lies off the screen"}, {"sample booking 1,1 --size 0", "--size"}, {"sample booking 1,1 --screen Harbour", "Screens here: Booking"},
-		{"spec booking #adults --unit px3", "no unit"}, {"outline booking --alike --find x", "alike"}, {"render booking -o x.png --hide #gone", "nothing matches"},
+		{"measure booking #adults --unit ell", "no unit here"}, {"measure booking #adults --root -3",
+			"--root"}, {"measure booking #adults --box lunch", "layout, geometry or painted"},
+		{"measure booking #Adlts", "Did you mean #adults?"}, {"sample booking", "points"}, {"sample booking 1",
+			"no point"}, {"sample booking 1,x", "no point"},
+		{"sample booking 9999,1", "lies off the screen"}, {"sample booking 1,1 --size 0",
+			"--size"}, {"sample booking 1,1 --screen Harbour", "Screens here: Booking"},
+		{"spec booking #adults --unit px3", "no unit"}, {"outline booking --alike --find x",
+			"alike"}, {"render booking -o x.png --hide #gone", "nothing matches"},
 		{"spec cut.ora", "cut.ora: this is no whole OpenRaster file"}, {"outline other.ora", "zip archive"},
 	} {
 		r := run(t, dir, strings.Fields(c.command)...)
@@ -179,7 +194,8 @@ func TestSeveralScreensInOneFile(t *testing.T) {
 	if r, g, b, _ := decode(t, []byte(read(t, dir, "i.png"))).At(5, 5).RGBA(); r>>8 != 255 || g>>8 != 200 || b>>8 != 87 {
 		t.Error("another screen was painted")
 	}
-	if r := run(t, dir, "measure", "two.svg", "#a", "#b"); r.status != 2 || !strings.Contains(r.err, "on different screens: Quay, Island") {
+	if r := run(t, dir, "measure", "two.svg", "#a", "#b"); r.status != 2 || !strings.Contains(r.err,
+		"on different screens: Quay, Island") {
 		t.Errorf("%d %s", r.status, r.err)
 	}
 }

@@ -117,7 +117,8 @@ func roundTrip(t *testing.T, ctx context.Context, sheet string) (taken, darks in
 		config += fmt.Sprintf("contexts: {scheme.dark: [%q, '.in-the-dark']}\n", dark)
 	}
 	write(t, dir, "archetyp.yaml", config)
-	write(t, dir, "t.resolver.json", `{"version": "2025.10", "modifiers": {"scheme": {"contexts": {"light": [], "dark": [{"$ref": "dark.tokens.json"}]}, "default": "light"}}, "resolutionOrder": [{"type": "set", "name": "b", "sources": [{"$ref": "base.tokens.json"}]}, {"$ref": "#/modifiers/scheme"}]}`)
+	write(t, dir, "t.resolver.json",
+		`{"version": "2025.10", "modifiers": {"scheme": {"contexts": {"light": [], "dark": [{"$ref": "dark.tokens.json"}]}, "default": "light"}}, "resolutionOrder": [{"type": "set", "name": "b", "sources": [{"$ref": "base.tokens.json"}]}, {"$ref": "#/modifiers/scheme"}]}`)
 	write(t, dir, "base.tokens.json", "{}\n")
 	write(t, dir, "dark.tokens.json", "{}\n")
 	sheet = regexp.MustCompile(`(?s)/\*.*?\*/`).ReplaceAllString(sheet, "")
@@ -140,11 +141,14 @@ func roundTrip(t *testing.T, ctx context.Context, sheet string) (taken, darks in
 	must(t, dir, "tokens", "emit", "--as", "css", "-o", "ours.css", "--quiet")
 	for from, to := range map[string]string{base: ":root", dark: ".in-the-dark"} { // reached alike in both
 		if from != "" && !strings.Contains(from, ":root") {
-			sheet = regexp.MustCompile(strings.ReplaceAll(regexp.QuoteMeta(from), " ", `\s+`)+`\s*\{`).ReplaceAllString(sheet, to+" {")
+			sheet = regexp.MustCompile(strings.ReplaceAll(regexp.QuoteMeta(from), " ", `\s+`)+`\s*\{`).ReplaceAllString(sheet,
+				to+" {")
 		}
 	}
-	page := write(t, dir, "page.html", "<!doctype html><style>"+sheet+"</style><body style=\"color: rgb(1, 2, 3); border-color: rgb(4, 5, 6)\">")
-	ours := write(t, dir, "ours.html", "<!doctype html><style>"+read(t, dir, "ours.css")+"</style><body style=\"color: rgb(1, 2, 3); border-color: rgb(4, 5, 6)\">")
+	page := write(t, dir, "page.html",
+		"<!doctype html><style>"+sheet+"</style><body style=\"color: rgb(1, 2, 3); border-color: rgb(4, 5, 6)\">")
+	ours := write(t, dir, "ours.html", "<!doctype html><style>"+read(t, dir,
+		"ours.css")+"</style><body style=\"color: rgb(1, 2, 3); border-color: rgb(4, 5, 6)\">")
 	names := map[string]bool{}
 	inDark := map[string]bool{}
 	for _, e := range res.Files[0].Done {
@@ -169,7 +173,9 @@ func roundTrip(t *testing.T, ctx context.Context, sheet string) (taken, darks in
 		values := [2]map[string]string{}
 		for i, file := range []string{page, ours} {
 			if err := chromedp.Do(ctx, chromedp.Func(func(c context.Context, target *chromedp.Target) error {
-				_, err := cdp.Call(c, target, emulation.SetEmulatedMedia, emulation.SetEmulatedMediaParams{Features: []*emulation.MediaFeature{{Name: "prefers-color-scheme", Value: "light"}}})
+				_, err := cdp.Call(c, target, emulation.SetEmulatedMedia,
+					emulation.SetEmulatedMediaParams{Features: []*emulation.MediaFeature{{Name: "prefers-color-scheme",
+						Value: "light"}}})
 				return err
 			})); err != nil {
 				t.Fatal(err)
@@ -199,7 +205,8 @@ func roundTrip(t *testing.T, ctx context.Context, sheet string) (taken, darks in
 			}
 		}
 	}
-	t.Logf("%s | %s: %d properties, %d taken, %d left; %d values held, %d of them in the dark; %d wrong", base, dark, len(names)+len(left), len(list), len(left), checked, darks, wrong)
+	t.Logf("%s | %s: %d properties, %d taken, %d left; %d values held, %d of them in the dark; %d wrong", base, dark,
+		len(names)+len(left), len(list), len(left), checked, darks, wrong)
 	return len(list), darks
 }
 

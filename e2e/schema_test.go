@@ -14,34 +14,50 @@ func TestJSONFollowsItsSchema(t *testing.T) {
 	dir := t.TempDir()
 	must(t, dir, "demo", "w", "--quiet")
 	w := filepath.Join(dir, "w")
-	write(t, dir, "drawings/quay.svg", `<svg xmlns="http://www.w3.org/2000/svg" width="9" height="9"><rect width="9" height="9" fill="#0b6e8f"/></svg>`)
+	write(t, dir, "drawings/quay.svg",
+		`<svg xmlns="http://www.w3.org/2000/svg" width="9" height="9"><rect width="9" height="9" fill="#0b6e8f"/></svg>`)
 	c := jsonschema.NewCompiler()
 	schemas, err := filepath.Abs("../docs/schema")
 	if err != nil {
 		t.Fatal(err)
 	}
-	used := map[string]bool{"common": true, "texts": true, "assets-manifest": true} // the last two are for files, and held against those elsewhere
+	// the last two are for files, and held against those elsewhere
+	used := map[string]bool{"common": true, "texts": true, "assets-manifest": true}
 	for _, l := range []struct{ schema, dir, command string }{
-		{"outline", w, "outline booking"}, {"outline", w, "outline poster"}, {"outline", w, "outline booking --find trip"}, {"outline", w, "outline booking --unnamed"},
+		{"outline", w, "outline booking"}, {"outline", w, "outline poster"}, {"outline", w,
+			"outline booking --find trip"}, {"outline", w, "outline booking --unnamed"},
 		{"alike", w, "outline components --alike"}, {"alike", w, "outline poster --alike"},
-		{"spec", w, "spec booking *"}, {"spec", w, "spec booking #adults"}, {"spec", w, "spec poster layer"}, {"spec", w, "spec components"}, {"spec", w, "spec poster"},
-		{"measure", w, "measure booking #adults"}, {"measure", w, "measure booking #adults #children"}, {"measure", w, "measure components [data-component=button]"},
-		{"measure", w, "measure booking --area 0,0,390,200"}, {"measure", w, "measure poster layer[name=Card] --unit rem --to screen"},
+		{"spec", w, "spec booking *"}, {"spec", w, "spec booking #adults"}, {"spec", w, "spec poster layer"}, {"spec", w,
+			"spec components"}, {"spec", w, "spec poster"},
+		{"measure", w, "measure booking #adults"}, {"measure", w, "measure booking #adults #children"}, {"measure", w,
+			"measure components [data-component=button]"},
+		{"measure", w, "measure booking --area 0,0,390,200"}, {"measure", w,
+			"measure poster layer[name=Card] --unit rem --to screen"},
 		{"sample", w, "sample booking 60,90 330,20"}, {"sample", w, "sample poster 210,450 --size 5"},
 		{"render", w, "render booking -o x.png"}, {"code", w, "code components [data-component]"},
-		{"tokens-harvest", w, "tokens harvest"}, {"tokens-harvest", w, "tokens harvest --write=none"}, {"tokens-list", w, "tokens list"}, {"tokens-list", w, "tokens list color.text"},
-		{"tokens-show", w, "tokens show color.text.hint"}, {"tokens-show", w, "tokens show type.title-l"}, {"tokens-where", w, "tokens where color.sea.600 --in ."},
-		{"tokens-ramp", w, "tokens ramp color.coral"}, {"tokens-check", w, "tokens check --only scale,duplicate,unused"}, {"tokens-absorb", w, "tokens absorb dist/tokens.css --dry-run"},
+		{"tokens-harvest", w, "tokens harvest"}, {"tokens-harvest", w, "tokens harvest --write=none"}, {"tokens-list", w,
+			"tokens list"}, {"tokens-list", w, "tokens list color.text"},
+		{"tokens-show", w, "tokens show color.text.hint"}, {"tokens-show", w, "tokens show type.title-l"}, {"tokens-where", w,
+			"tokens where color.sea.600 --in ."},
+		{"tokens-ramp", w, "tokens ramp color.coral"}, {"tokens-check", w,
+			"tokens check --only scale,duplicate,unused"}, {"tokens-absorb", w, "tokens absorb dist/tokens.css --dry-run"},
 		{"tokens-merge", w, "tokens merge tokens/dark.tokens.json tokens/dark.tokens.json tokens/dark.tokens.json"}, {"tokens-compare", w, "tokens compare tokens/dark.tokens.json tokens/wide.tokens.json"},
-		{"tokens-edit", w, "tokens set color.coral.500 #e4572f"}, {"tokens-edit", w, "tokens rename color.coral.500 color.coral.400"}, {"tokens-edit", w, "tokens remove color.sun.100 --force"},
+		{"tokens-edit", w, "tokens set color.coral.500 #e4572f"}, {"tokens-edit", w,
+			"tokens rename color.coral.500 color.coral.400"}, {"tokens-edit", w, "tokens remove color.sun.100 --force"},
 		{"tokens-output", w, "tokens emit --as json"},
-		{"text-collect", w, "text collect"}, {"text-list", w, "text list"}, {"text-list", w, "text list --locale de --state initial"}, {"text-show", w, "text show booking.pay"},
-		{"text-check", w, "text check"}, {"text-review", w, "text review"}, {"text-export", w, "text export --locale de -o de.xlf"}, {"text-export", w, "text export --as html --locale de -o pages"},
-		{"text-import", w, "text import de.xlf --dry-run"}, {"text-fill", w, "text fill --memory memory/ferry.tmx --dry-run"}, {"text-place", w, "text place Booking --locale fi -o fi.svg"},
-		{"text-edit", w, "text set booking.bicycle Rad --locale de"}, {"text-edit", w, "text rename booking.bicycle booking.bike"}, {"text-edit", w, "text split components.badge.cancelled Timetable"},
+		{"text-collect", w, "text collect"}, {"text-list", w, "text list"}, {"text-list", w,
+			"text list --locale de --state initial"}, {"text-show", w, "text show booking.pay"},
+		{"text-check", w, "text check"}, {"text-review", w, "text review"}, {"text-export", w,
+			"text export --locale de -o de.xlf"}, {"text-export", w, "text export --as html --locale de -o pages"},
+		{"text-import", w, "text import de.xlf --dry-run"}, {"text-fill", w,
+			"text fill --memory memory/ferry.tmx --dry-run"}, {"text-place", w, "text place Booking --locale fi -o fi.svg"},
+		{"text-edit", w, "text set booking.bicycle Rad --locale de"}, {"text-edit", w,
+			"text rename booking.bicycle booking.bike"}, {"text-edit", w, "text split components.badge.cancelled Timetable"},
 		{"text-edit", w, "text join components.badge.cancelled timetable.badge.cancelled"},
-		{"assets-list", w, "assets list"}, {"assets-list", w, "assets list components"}, {"assets-advise", w, "assets advise"}, {"sync", w, "assets export"},
-		{"assets-export", w, "assets export components #tern -o tern.webp --at 1,2"}, {"sync", w, "status"}, {"sync", w, "sync"}, {"init", filepath.Join(dir, "drawings"), "init"},
+		{"assets-list", w, "assets list"}, {"assets-list", w, "assets list components"}, {"assets-advise", w,
+			"assets advise"}, {"sync", w, "assets export"},
+		{"assets-export", w, "assets export components #tern -o tern.webp --at 1,2"}, {"sync", w, "status"}, {"sync", w,
+			"sync"}, {"init", filepath.Join(dir, "drawings"), "init"},
 	} {
 		used[l.schema] = true
 		s, err := c.Compile(filepath.Join(schemas, l.schema+".schema.json"))

@@ -24,7 +24,8 @@ const harbourTree = `<svg xmlns="http://www.w3.org/2000/svg" id="root" class="pa
 
 // someSelectors are simple selectors, joined in several ways, and what else there is.
 func someSelectors() []string {
-	simple := []string{"*", "rect", "g", "circle", "path", "linearGradient", "lineargradient", "RECT", "#a", "#pier", "#x\\:1", ".berth", ".buoy", ".red", ".dock.open", ".open.dock", ".Berth",
+	simple := []string{"*", "rect", "g", "circle", "path", "linearGradient", "lineargradient", "RECT", "#a", "#pier",
+		"#x\\:1", ".berth", ".buoy", ".red", ".dock.open", ".open.dock", ".Berth",
 		".\\e9日", ".ui_1", ".-dash", "[class]", "[data-kind]", "[data-kind=ferry]", "[data-kind='ferry-slip']", "[data-kind|=ferry]", "[data-berths~='14']", "[data-berths~='1']", "[data-kind^=ferry]",
 		"[data-kind$=slip]", "[data-kind*=ry-s]", "[data-kind=ferry i]", "[data-Name]", "[data-name]", "[data-empty]", "[data-empty='']", "[data-empty^='']", "[class~='']", "[id|=x]", "[lang=en]",
 		":first-child", ":last-child", ":only-child", ":empty", ":root", ":not(:root)", ":first-of-type", ":last-of-type", ":only-of-type", ":nth-child(2)", ":nth-child(odd)", ":nth-child(even)", ":nth-child(3n+1)",
@@ -33,7 +34,8 @@ func someSelectors() []string {
 		":has(+ circle)", ":has(~ .red)", "g:has(.taken)", "g:not(:has(rect))", ":has(> rect + circle)", "rect:has(+ rect)", ":link", ":any-link", ":hover", ":focus-visible", ":disabled", ":enabled", ":checked",
 		":defined", "rect:nth-child(2)", "tspan", "text tspan", "a rect", "svg", "svg *", "svg > *"}
 	out := append([]string(nil), simple...)
-	for i, s := range []string{"rect", ".berth", ".buoy", "#pier", "g", ":first-child", ".dock", "[data-kind]", ":not(.berth)", "circle"} {
+	for i, s := range []string{"rect", ".berth", ".buoy", "#pier", "g", ":first-child", ".dock", "[data-kind]",
+		":not(.berth)", "circle"} {
 		for k, o := range []string{"circle", ".taken", "rect", "#inner", ":last-child", ".red"} {
 			join := []string{" ", " > ", " + ", " ~ "}
 			out = append(out, s+join[(i+k)%4]+o, o+join[(i+k+1)%4]+s)
@@ -46,9 +48,11 @@ func someSelectors() []string {
 			}
 		}
 	}
-	return append(out, "rect,circle", "rect , .none", ", rect", "rect,", "rect >", "> rect", "rect >> circle", "rect..a", ".", "#", "#1", "[", "[a=]", "[a=b c]", "::before", "rect::after", ":nope", ":nth-child()",
+	return append(out, "rect,circle", "rect , .none", ", rect", "rect,", "rect >", "> rect", "rect >> circle", "rect..a",
+		".", "#", "#1", "[", "[a=]", "[a=b c]", "::before", "rect::after", ":nope", ":nth-child()",
 		":nth-child(n of)", ":nth-child(2n +)", ":not()", ":has()", ":has(:has(a))", "*|*", "*|rect", "|rect", "svg|rect", "rect*", "a:b:c", "..", "a{}", "/**/rect/**/.berth", "rect/**/.berth", "rect\n>\tcircle", "*.berth", "*#a",
-		"a b c d e", "g g circle", "g > g > circle", "svg g rect + rect ~ circle", ":is(g, a) > :where(rect, circle):not(.taken)", "[class='dock open']", "[ class = dock ]", "[class=\"dock\"]", ":NOT(.berth)", ":First-Child", ":is(:hover, rect)",
+		"a b c d e", "g g circle", "g > g > circle", "svg g rect + rect ~ circle", ":is(g, a) > :where(rect, "+
+			"circle):not(.taken)", "[class='dock open']", "[ class = dock ]", "[class=\"dock\"]", ":NOT(.berth)", ":First-Child", ":is(:hover, rect)",
 		":is(:nope, rect)", ":not(:nope)", ":where(rect, :nope)", ":lang(en)", ":nth-child(3 of :is(rect))", ".red:not(.buoy)", "circle.red", "circle.red.buoy", "g#pier.dock[data-kind]")
 }
 
@@ -97,8 +101,11 @@ var cascades = []string{
 	".a{stroke:red}", ".a{stroke:red!important}", ".p{fill:green}", ".p{fill:green} rect{fill:inherit}", ".p{fill:green} rect{fill:initial}", ".p{fill:green} .a{fill:unset}", ".p{--c:orange} .a{fill:var(--c)}", ".a{fill:var(--no, teal)}",
 	".a{fill:red; fill:var(--no)}", ".p{fill:lime} .a{fill:var(--no)}",
 	// layers
-	"@layer x{.a{fill:red}} .a{fill:blue}", ".a{fill:blue} @layer x{.a.a.a{fill:red}}", "@layer x,y; @layer y{.a{fill:blue}} @layer x{.a{fill:red}}", "@layer y{.a{fill:blue}} @layer x{.a{fill:red}}",
-	"@layer x{.a{fill:red!important}} .a{fill:blue!important}", "@layer x,y; @layer x{.a{fill:red!important}} @layer y{.a{fill:blue!important}}", "@layer x{@layer in{.a{fill:red}} .a{fill:blue}}", "@layer x{.a{fill:blue} @layer in{.a.a{fill:red}}}",
+	"@layer x{.a{fill:red}} .a{fill:blue}", ".a{fill:blue} @layer x{.a.a.a{fill:red}}", "@layer x,y; @layer " +
+		"y{.a{fill:blue}} @layer x{.a{fill:red}}", "@layer y{.a{fill:blue}} @layer x{.a{fill:red}}",
+	"@layer x{.a{fill:red!important}} .a{fill:blue!important}", "@layer x,y; @layer x{.a{fill:red!important}} @layer " +
+		"y{.a{fill:blue!important}}", "@layer x{@layer in{.a{fill:red}} .a{fill:blue}}", "@layer x{.a{fill:blue} @layer " +
+		"in{.a.a{fill:red}}}",
 	"@layer x.in{.a{fill:red}} @layer x{.a{fill:blue}}", "@layer{.a{fill:red}} @layer{.a{fill:blue}}", "@layer x{.a{fill:red}} @layer y{.a{fill:blue}} @layer x{.a{fill:lime}}", "@layer x{.a{stroke:red!important}}", "@layer x{.a{stroke:red}} .a{stroke:blue}",
 	"@layer a.b,c; @layer c{.a{fill:red}} @layer a{.a{fill:blue} @layer b{.a{fill:lime}}}",
 	// nesting
@@ -106,11 +113,16 @@ var cascades = []string{
 	".p{@media (min-width:1px){fill:red; .b{fill:blue}}}", ".p{@layer x{.a{fill:red}} .b{fill:blue}}", ".p{rect{&.a{&.b{fill:red}}}}", "rect{:not(&){fill:red} fill:blue}", ".p{.a{fill:red}.b{fill:blue}}", ".a{color:red;--x:{y};fill:blue}", "& .a{fill:red}", ".p{.a:hover{fill:red} .a{fill:blue}}",
 	".p{+ .a{fill:red} .a + &{fill:blue} .a + .b{fill:lime}}", ".p { .a { fill: red } ; fill: blue }", ".p{.nope:bad{fill:red} .b{fill:blue}}", ".p{@supports (fill:red){.a{fill:red}}}", ".a{@media print{fill:red} fill:blue}",
 	// conditions
-	"@supports (fill:red){.a{fill:red}}", "@supports not (fill:red){.a{fill:red}}", "@supports (fill:red) and (not (-ms-x:y)){.a{fill:red}}", "@supports (-ms-x:y) or (fill:red){.a{fill:red}}", "@supports ((fill:red) and (-ms-x:y)) or (stroke:red){.a{fill:red}}",
-	"@supports selector(:focus-visible){.a{fill:red}}", "@supports selector(:nope){.a{fill:red}}", "@supports not selector(a:nope){.a{fill:red}}", "@supports (fill:red) and (fill:red) or (fill:red){.a{fill:red}}", "@supports fill:red{.a{fill:red}}", "@supports (not (-moz-x:y)) and (display:grid){.a{fill:red}}",
+	"@supports (fill:red){.a{fill:red}}", "@supports not (fill:red){.a{fill:red}}", "@supports (fill:red) and (not " +
+		"(-ms-x:y)){.a{fill:red}}", "@supports (-ms-x:y) or (fill:red){.a{fill:red}}", "@supports ((fill:red) and " +
+		"(-ms-x:y)) or (stroke:red){.a{fill:red}}",
+	"@supports selector(:focus-visible){.a{fill:red}}", "@supports selector(:nope){.a{fill:red}}", "@supports not " +
+		"selector(a:nope){.a{fill:red}}", "@supports (fill:red) and (fill:red) or (fill:red){.a{fill:red}}", "@supports fill:red{.a{fill:red}}", "@supports (not (-moz-x:y)) and (display:grid){.a{fill:red}}",
 	"@supports not (-ms-x:y) and (fill:red){.a{fill:red}}", "@supports NOT (-ms-x:y){.a{fill:red}}", "@supports (fill:red)\nAND (stroke:red){.a{fill:red}}", "@supports (fill:red) and not (-ms-x:y){.a{fill:red}}", "@supports (){.a{fill:red}}",
 	"@media screen and not (min-width:95px){.a{fill:red}}", "@media (min-width:1px) and not (min-width:95px){.a{fill:red}}", "@media SCREEN AND (MIN-WIDTH:1px){.a{fill:red}}", "@media screen /* c */ and (color){.a{fill:red}}", "@media not print{.a{fill:red}}", "@media not all{.a{fill:red}}", "@media screen and (min-width:80px){.a{fill:red}}", "@media (min-width:95px){.a{fill:red}}", "@media (width >= 80px){.a{fill:red}}", "@media (80px <= width < 90px){.a{fill:red}}", "@media (80px < width <= 90px){.a{fill:red}}",
-	"@media (width = 90px){.a{fill:red}}", "@media (100px > width){.a{fill:red}}", "@media (min-width:95px) or (max-width:95px){.a{fill:red}}", "@media not (min-width:95px){.a{fill:red}}", "@media (not (min-width:95px)) and (color){.a{fill:red}}", "@media (nope){.a{fill:red}}", "@media not (nope){.a{fill:red}}",
+	"@media (width = 90px){.a{fill:red}}", "@media (100px > width){.a{fill:red}}", "@media (min-width:95px) or " +
+		"(max-width:95px){.a{fill:red}}", "@media not (min-width:95px){.a{fill:red}}", "@media (not (min-width:95px)) and " +
+		"(color){.a{fill:red}}", "@media (nope){.a{fill:red}}", "@media not (nope){.a{fill:red}}",
 	"@media (nope) or (width){.a{fill:red}}", "@media print, (width){.a{fill:red}}", "@media only screen{.a{fill:red}}", "@media not screen and (min-width:95px){.a{fill:red}}", "@media (min-width:5em) and (max-width:6em){.a{fill:red}}", "@media (orientation:portrait){.a{fill:red}}", "@media (min-aspect-ratio:1/1){.a{fill:red}}",
 	"@media (prefers-reduced-motion:no-preference){.a{fill:red}}", "@media (prefers-color-scheme:dark){.a{fill:red}}", "@media (min-resolution:2dppx){.a{fill:red}}", "@media (max-resolution:96dpi){.a{fill:red}}", "@media (width) and (min-width:1px) or (color){.a{fill:red}}", "@media{.a{fill:red}}",
 	// what is no CSS
@@ -122,7 +134,8 @@ func TestCascadeAgreesWithChromium(t *testing.T) {
 	ctx := browser(t)
 	dir := t.TempDir()
 	body := func(sheet string) string {
-		return `<svg xmlns="http://www.w3.org/2000/svg" width="90" height="90"><style>` + strings.NewReplacer("&", "&amp;", "<", "&lt;").Replace(sheet) +
+		return `<svg xmlns="http://www.w3.org/2000/svg" width="90" height="90"><style>` + strings.NewReplacer("&", "&amp;",
+			"<", "&lt;").Replace(sheet) +
 			`</style><g id="g" class="p"><rect id="s" class="a"/><rect id="u" class="b"/><rect id="t" class="a b" style="stroke:teal"/></g></svg>`
 	}
 	write(t, dir, "cascade.svg", body(""))
@@ -133,7 +146,8 @@ func TestCascadeAgreesWithChromium(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	named := map[string]string{"red": "rgb(255, 0, 0)", "blue": "rgb(0, 0, 255)", "lime": "rgb(0, 255, 0)", "green": "rgb(0, 128, 0)", "teal": "rgb(0, 128, 128)", "orange": "rgb(255, 165, 0)"}
+	named := map[string]string{"red": "rgb(255, 0, 0)", "blue": "rgb(0, 0, 255)", "lime": "rgb(0, 255, 0)",
+		"green": "rgb(0, 128, 0)", "teal": "rgb(0, 128, 128)", "orange": "rgb(255, 165, 0)"}
 	for i, sheet := range cascades {
 		doc, err := markup.ParseXML([]byte(body(sheet)))
 		if err != nil {

@@ -44,7 +44,8 @@ func TestTextsDayByDay(t *testing.T) {
 	must(t, dir, "text", "set", "booking.passengers", "Reisende", "--locale", "de")
 	// the translator changes four texts: one open, one reviewed, one changed here, one whose words changed
 	back := read(t, dir, "all.xlf")
-	for from, to := range map[string]string{">An Bord dabei<": ">Unterwegs<", ">Fahrgäste<": ">Passagiere<", ">Fahrrad<": ">Rad<", ">Ihre Reise<": ">Eure Reise<"} {
+	for from, to := range map[string]string{">An Bord dabei<": ">Unterwegs<", ">Fahrgäste<": ">Passagiere<",
+		">Fahrrad<": ">Rad<", ">Ihre Reise<": ">Eure Reise<"} {
 		back = strings.Replace(back, `preserve"`+from, `preserve"`+to, -1)
 	}
 	write(t, dir, "back.xlf", back)
@@ -64,7 +65,8 @@ func TestTextsDayByDay(t *testing.T) {
 	for _, x := range got.Files[0].Texts {
 		seen[x.Key] = strings.Join([]string{x.What, x.Base, x.Ours, x.Theirs}, "|")
 	}
-	for k, want := range map[string]string{"booking.your-trip": "taken||Ihre Reise|Eure Reise", "booking.on-board": "protected||An Bord dabei|Unterwegs",
+	for k, want := range map[string]string{"booking.your-trip": "taken||Ihre Reise|Eure Reise",
+		"booking.on-board":   "protected||An Bord dabei|Unterwegs",
 		"booking.passengers": "conflict|Fahrgäste|Reisende|Passagiere", "booking.bicycle": "protected||Fahrrad|Rad"} {
 		if seen[k] != want && !(k == "booking.bicycle" && strings.HasPrefix(seen[k], "late|")) {
 			t.Errorf("%s: %s, want %s", k, seen[k], want)
@@ -81,7 +83,8 @@ func TestTextsDayByDay(t *testing.T) {
 			t.Errorf("%+v", x)
 		}
 	}
-	if r := run(t, dir, "text", "check", "--rule", "outdated"); r.status != 1 || !strings.Contains(r.out, "Bicycle or scooter") {
+	if r := run(t, dir, "text", "check", "--rule", "outdated"); r.status != 1 || !strings.Contains(r.out,
+		"Bicycle or scooter") {
 		t.Errorf("%d %s", r.status, r.out)
 	}
 	must(t, dir, "sync", "--quiet")
@@ -119,7 +122,9 @@ func TestKeysByHand(t *testing.T) {
 // TestTextAnswers holds what commands say when they are used wrongly, or on bad files; the catalogue stays as it is.
 func TestTextAnswers(t *testing.T) {
 	dir := demo(t)
-	write(t, dir, "bomb.xlf", `<?xml version="1.0"?><!DOCTYPE x [<!ENTITY a "aaaaaaaaaaaaaaaaaaaaaaaa"><!ENTITY b "`+strings.Repeat("&a;", 1000)+`"><!ENTITY c "`+strings.Repeat("&b;", 1000)+`">]><xliff version="2.1"><file><unit id="u"><segment><source>&c;</source></segment></unit></file></xliff>`)
+	write(t, dir, "bomb.xlf",
+		`<?xml version="1.0"?><!DOCTYPE x [<!ENTITY a "aaaaaaaaaaaaaaaaaaaaaaaa"><!ENTITY b "`+strings.Repeat("&a;",
+			1000)+`"><!ENTITY c "`+strings.Repeat("&b;", 1000)+`">]><xliff version="2.1"><file><unit id="u"><segment><source>&c;</source></segment></unit></file></xliff>`)
 	write(t, dir, "cut.po", "msgid \"a\"\nmsgstr \"b\n")
 	write(t, dir, "twice.json", "{\"booking.bicycle\": \"a\",\n \"booking.bicycle\": \"b\"}")
 	write(t, dir, "latin.csv", "key,target\nbooking.bicycle,\xe4\n")
@@ -129,17 +134,27 @@ func TestTextAnswers(t *testing.T) {
 	write(t, dir, "text/sv.json", "{}")
 	before := tree(t, filepath.Join(dir, "text"))
 	for _, c := range []struct{ command, want string }{
-		{"text import bomb.xlf", "bomb.xlf:1:"}, {"text import cut.po --locale de", "cut.po:2:8: a text in quotation marks"}, {"text import twice.json --locale de", "twice.json:2:2: the key stands twice"},
-		{"text import latin.csv --locale de", "latin.csv:2:17: not valid UTF-8"}, {"text import icu.json --locale de", "icu.json:2:"}, {"text import x.bin --locale de", "not recognised"},
-		{"text import nowhere.xlf", "nowhere.xlf: there is no such file"}, {"text import words.json", "does not say which language"}, {"text import text/de.json --locale no_such/locale", "is no locale"},
+		{"text import bomb.xlf", "bomb.xlf:1:"}, {"text import cut.po --locale de",
+			"cut.po:2:8: a text in quotation marks"}, {"text import twice.json --locale de", "twice.json:2:2: the key stands twice"},
+		{"text import latin.csv --locale de", "latin.csv:2:17: not valid UTF-8"}, {"text import icu.json --locale de",
+			"icu.json:2:"}, {"text import x.bin --locale de", "not recognised"},
+		{"text import nowhere.xlf", "nowhere.xlf: there is no such file"}, {"text import words.json",
+			"does not say which language"}, {"text import text/de.json --locale no_such/locale", "is no locale"},
 		{"text import text/de.json --as rtf", `"rtf" is not known`},
-		{"text set booking.nothing x --locale de", `there is no key "booking.nothing"`}, {"text set booking.pay {price --locale de", "not a valid message"}, {"text set booking.bicycle Bike", "which \"Bike\" cannot say"},
-		{"text set booking.bicycle --state perfect --locale de", "cannot be set"}, {"text set booking.bicycle", "nothing to set"}, {"text set booking.bicycle --state final", "source language has no state"},
-		{"text rename booking.pay x", "by a mark"}, {"text rename booking.bicycle booking.breakfast", "there is a key booking.breakfast already"}, {"text join booking.bicycle booking.breakfast", "says"},
-		{"text split booking.bicycle", "one place only"}, {"text check --rule nonsense", `no rule "nonsense"`}, {"text list --screen Nowhere", "no text stands on a screen"}, {"text list --state odd", "not known"},
-		{"text export --as html", "go into a folder"}, {"text export --as po --locale de,fi", "do not go to stdout"}, {"text export --plurals odd", "not known"},
-		{"text fill", "no memory is given"}, {"text fill --memory text/de.json", "no translation memory"}, {"text fill --memory memory/ferry.tmx --at-least 30", "is no score"},
-		{"text place Booking", "-o is missing"}, {"text place --locale de -o x.svg", "one file holds one drawing"}, {"text place Nowhere -o x", "no text stands"}, {"text show nothing.here", "there is no key"},
+		{"text set booking.nothing x --locale de",
+			`there is no key "booking.nothing"`}, {"text set booking.pay {price --locale de", "not a valid message"}, {"text set booking.bicycle Bike", "which \"Bike\" cannot say"},
+		{"text set booking.bicycle --state perfect --locale de", "cannot be set"}, {"text set booking.bicycle",
+			"nothing to set"}, {"text set booking.bicycle --state final", "source language has no state"},
+		{"text rename booking.pay x", "by a mark"}, {"text rename booking.bicycle booking.breakfast",
+			"there is a key booking.breakfast already"}, {"text join booking.bicycle booking.breakfast", "says"},
+		{"text split booking.bicycle", "one place only"}, {"text check --rule nonsense",
+			`no rule "nonsense"`}, {"text list --screen Nowhere", "no text stands on a screen"}, {"text list --state odd", "not known"},
+		{"text export --as html", "go into a folder"}, {"text export --as po --locale de,fi",
+			"do not go to stdout"}, {"text export --plurals odd", "not known"},
+		{"text fill", "no memory is given"}, {"text fill --memory text/de.json",
+			"no translation memory"}, {"text fill --memory memory/ferry.tmx --at-least 30", "is no score"},
+		{"text place Booking", "-o is missing"}, {"text place --locale de -o x.svg",
+			"one file holds one drawing"}, {"text place Nowhere -o x", "no text stands"}, {"text show nothing.here", "there is no key"},
 	} {
 		r := run(t, dir, strings.Fields(c.command)...)
 		if r.status != 2 || !strings.Contains(r.err, c.want) || strings.Contains(r.err, "goroutine") {
@@ -153,7 +168,8 @@ func TestTextAnswers(t *testing.T) {
 		}
 	}
 	write(t, dir, "text/de.json", "{\n \"a\": 1}")
-	if r := run(t, dir, "text", "list"); r.status != 2 || !strings.Contains(r.err, "text/de.json:2:7: a text was expected") {
+	if r := run(t, dir, "text", "list"); r.status != 2 || !strings.Contains(r.err,
+		"text/de.json:2:7: a text was expected") {
 		t.Errorf("%d %s", r.status, r.err)
 	}
 }
@@ -167,9 +183,11 @@ func TestPlacedTextsLookLikeChromiums(t *testing.T) {
 	for _, name := range []string{"booking.de", "booking.he", "timetable.he", "timetable.pl", "booking.ar-x-pseudo"} {
 		source, locale, _ := strings.Cut(name, ".")
 		svg := read(t, dir, "design/placed/"+name+".svg")
-		for _, font := range []string{"NotoSansHebrew-Regular.ttf", "NotoSansHebrew-Bold.ttf"} { // which the drawings themselves do not name
+		// which the drawings themselves do not name
+		for _, font := range []string{"NotoSansHebrew-Regular.ttf", "NotoSansHebrew-Bold.ttf"} {
 			weight := map[bool]string{true: "700", false: "400"}[strings.Contains(font, "Bold")]
-			svg = strings.Replace(svg, "</svg>", `<style>@font-face{font-family:"Noto Sans Hebrew";font-weight:`+weight+`;src:url(../fonts/`+font+`)}</style></svg>`, 1)
+			svg = strings.Replace(svg, "</svg>",
+				`<style>@font-face{font-family:"Noto Sans Hebrew";font-weight:`+weight+`;src:url(../fonts/`+font+`)}</style></svg>`, 1)
 		}
 		file := write(t, dir, "design/"+name+".svg", svg)
 		open(t, ctx, file, 390, 844, 2)
@@ -191,7 +209,8 @@ func TestPlacedTextsLookLikeChromiums(t *testing.T) {
 				worst, worstName = share, e.fact("words")
 			}
 		}
-		t.Logf("%s in %s: %d texts, %.1f %% alike; worst %.1f %% (%q)", source, locale, n, 100*sum/float64(n), 100*worst, worstName)
+		t.Logf("%s in %s: %d texts, %.1f %% alike; worst %.1f %% (%q)", source, locale, n, 100*sum/float64(n), 100*worst,
+			worstName)
 		if n < 10 || sum/float64(n) < 0.97 || worst < 0.8 {
 			t.Errorf("%s: too little alike", name)
 			savePair(t, dir, name, ours, theirs)
@@ -204,13 +223,15 @@ func at(b box, density float64) image.Rectangle {
 	return image.Rect(int(b.X*density), int(b.Y*density), int((b.X+b.Width)*density)+1, int((b.Y+b.Height)*density)+1)
 }
 
-// TestPlacedTextsMeasureAsJudged holds the widths review speaks of against what Chromium lays out in the placed drawing.
+// TestPlacedTextsMeasureAsJudged holds the widths review speaks of against what Chromium lays out in the placed
+// drawing.
 func TestPlacedTextsMeasureAsJudged(t *testing.T) {
 	ctx := browser(t)
 	dir := demo(t)
 	must(t, dir, "text", "place", "Booking", "--locale", "fi", "-o", "design/fi.svg", "--quiet")
 	open(t, ctx, filepath.Join(dir, "design/fi.svg"), 390, 844, 1)
-	widths, err := chromedp.Run(ctx, chromedp.Evaluate[map[string]float64](`Object.fromEntries([...document.querySelectorAll('text')].map(e => [e.textContent, Math.max(...[...e.querySelectorAll('tspan')].map(s => s.getComputedTextLength()))]))`))
+	widths, err := chromedp.Run(ctx,
+		chromedp.Evaluate[map[string]float64](`Object.fromEntries([...document.querySelectorAll('text')].map(e => [e.textContent, Math.max(...[...e.querySelectorAll('tspan')].map(s => s.getComputedTextLength()))]))`))
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -244,7 +265,8 @@ func TestPlacedTextsMeasureAsJudged(t *testing.T) {
 func TestPagesForTranslators(t *testing.T) {
 	dir := demo(t)
 	must(t, dir, "text", "export", "--as", "html", "--locale", "de,he", "-o", "pages", "--quiet")
-	for screen, want := range map[string][]string{"booking": {"booking.pay", "Fahrrad", "lang=\"he\"", "Room: 143 px wide, 1 line"}, "timetable": {"timetable.title", "Inselfahrplan"}} {
+	for screen, want := range map[string][]string{"booking": {"booking.pay", "Fahrrad", "lang=\"he\"",
+		"Room: 143 px wide, 1 line"}, "timetable": {"timetable.title", "Inselfahrplan"}} {
 		html := read(t, dir, "pages", screen+".html")
 		for _, w := range want {
 			if !strings.Contains(html, w) {
@@ -261,7 +283,8 @@ func TestPagesForTranslators(t *testing.T) {
 	if strings.Contains(read(t, dir, "pages", "booking.html"), "timetable.title") {
 		t.Error("a key of another screen")
 	}
-	if r := run(t, dir, "text", "review", "-o", "review", "--quiet"); r.status != 1 || !strings.Contains(read(t, dir, "review", "timetable.html"), "overflows by") {
+	if r := run(t, dir, "text", "review", "-o", "review", "--quiet"); r.status != 1 ||
+		!strings.Contains(read(t, dir, "review", "timetable.html"), "overflows by") {
 		t.Errorf("%d %s", r.status, r.err)
 	}
 }

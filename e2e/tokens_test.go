@@ -19,7 +19,8 @@ func TestSetChangesOneValue(t *testing.T) {
 		t.Errorf("%s", r.out)
 	}
 	after := read(t, dir, tokenFile)
-	if want := strings.Replace(before, `"600": {"$type": "color", "$value": {"colorSpace": "srgb", "components": [0.043137, 0.431373, 0.560784], "hex": "#0b6e8f"}}`,
+	if want := strings.Replace(before,
+		`"600": {"$type": "color", "$value": {"colorSpace": "srgb", "components": [0.043137, 0.431373, 0.560784], "hex": "#0b6e8f"}}`,
 		`"600": {"$type": "color", "$value": {"colorSpace": "srgb", "components": [0.039216, 0.415686, 0.541176], "hex": "#0a6a8a"}}`, 1); after != want {
 		t.Errorf("the file is\n%s", after)
 	}
@@ -27,14 +28,18 @@ func TestSetChangesOneValue(t *testing.T) {
 	if css := read(t, dir, "dist", "tokens.css"); !strings.Contains(css, "--color-sea-600: #0a6a8a;") {
 		t.Error("the CSS does not follow")
 	}
-	if !strings.Contains(read(t, dir, "dist", "ios", "Tokens.swift"), "colorActionDefault = Color.scheme(light: Color(.sRGB, red: 0.03922, green: 0.41569, blue: 0.54118") {
+	if !strings.Contains(read(t, dir, "dist", "ios", "Tokens.swift"),
+		"colorActionDefault = Color.scheme(light: Color(.sRGB, red: 0.03922, green: 0.41569, blue: 0.54118") {
 		t.Error("Swift does not follow")
 	}
 	for _, c := range []struct{ args, file, want string }{
-		{"tokens set color.sea.650 #095f7c --describe Between", tokenFile, `"650": {"$type": "color", "$value": {"colorSpace": "srgb", "components": [0.035294, 0.372549, 0.486275], "hex": "#095f7c"}, "$description": "Between"}`},
+		{"tokens set color.sea.650 #095f7c --describe Between", tokenFile,
+			`"650": {"$type": "color", "$value": {"colorSpace": "srgb", "components": [0.035294, 0.372549, 0.486275], "hex": "#095f7c"}, "$description": "Between"}`},
 		{"tokens set color.text.hint {color.ink.600}", tokenFile, `"hint": {"$type": "color", "$value": "{color.ink.600}"`},
-		{"tokens set color.text.hint {color.ink.200} --context scheme.dark", "tokens/dark.tokens.json", `"hint": {"$value": "{color.ink.200}"}`},
-		{"tokens set color.coral.500 red --context scheme.dark", "tokens/dark.tokens.json", `"500": {"$type": "color", "$value": {"colorSpace": "srgb", "components": [1, 0, 0], "hex": "#ff0000"}}`},
+		{"tokens set color.text.hint {color.ink.200} --context scheme.dark", "tokens/dark.tokens.json",
+			`"hint": {"$value": "{color.ink.200}"}`},
+		{"tokens set color.coral.500 red --context scheme.dark", "tokens/dark.tokens.json",
+			`"500": {"$type": "color", "$value": {"colorSpace": "srgb", "components": [1, 0, 0], "hex": "#ff0000"}}`},
 		{"tokens set space.8 9px", tokenFile, `"8": {"$type": "dimension", "$value": {"value": 9, "unit": "px"}}`},
 		{"tokens set time.quick 120ms", tokenFile, `"quick": {"$type": "duration", "$value": {"value": 120, "unit": "ms"}}`},
 	} {
@@ -90,12 +95,14 @@ func TestTokenEditsThatMakeNoSense(t *testing.T) {
 
 func TestRenameLeadsEverythingThere(t *testing.T) {
 	dir := demo(t)
-	write(t, dir, "src/button.css", ".button { background: var(--color-sea-600); color: var(--color-sea-6000); border-color: var( --color-sea-700 ) }\n")
+	write(t, dir, "src/button.css",
+		".button { background: var(--color-sea-600); color: var(--color-sea-6000); border-color: var( --color-sea-700 ) }\n")
 	write(t, dir, "src/Button.swift", "let c = Tokens.colorSea600\nlet d = Tokens.colorSea6000\n")
 	write(t, dir, "src/names.ts", "export const n: TokenPath = \"color.sea.600\";\n")
 	write(t, dir, "node_modules/x.css", "var(--color-sea-600)")
 	w := must(t, dir, "tokens", "where", "color.sea.600", "--in", ".")
-	for _, want := range []string{"Elements with this value", "color.action.default", "src/button.css:1:27", "src/Button.swift:1:16", "src/names.ts:1:30"} {
+	for _, want := range []string{"Elements with this value", "color.action.default", "src/button.css:1:27",
+		"src/Button.swift:1:16", "src/names.ts:1:30"} {
 		if !strings.Contains(w.out, want) {
 			t.Errorf("where does not say %s:\n%s", want, w.out)
 		}
@@ -104,7 +111,9 @@ func TestRenameLeadsEverythingThere(t *testing.T) {
 	if !strings.Contains(r.out, "7 tokens, 4 aliases led there") {
 		t.Errorf("%s", r.out)
 	}
-	if got := read(t, dir, "src/button.css"); got != ".button { background: var(--color-water-blue-600); color: var(--color-sea-6000); border-color: var( --color-water-blue-700 ) }\n" {
+	if got := read(t, dir,
+		"src/button.css"); got != ".button { background: var(--color-water-blue-600); color: var(--color-sea-6000); "+
+		"border-color: var( --color-water-blue-700 ) }\n" {
 		t.Error(got)
 	}
 	if got := read(t, dir, "src/Button.swift"); !strings.HasPrefix(got, "let c = Tokens.colorWaterBlue600\n") {
@@ -122,12 +131,14 @@ func TestRenameLeadsEverythingThere(t *testing.T) {
 		t.Errorf("%s%s", c.out, c.err)
 	}
 	must(t, dir, "tokens", "rename", "color.foam", "color.mist")
-	if got := read(t, dir, tokenFile); !strings.Contains(got, `"mist": {"$type"`) || !strings.Contains(got, `"{color.mist}"`) || strings.Contains(got, "foam") {
+	if got := read(t, dir, tokenFile); !strings.Contains(got, `"mist": {"$type"`) || !strings.Contains(got,
+		`"{color.mist}"`) || strings.Contains(got, "foam") {
 		t.Error("foam is still there")
 	}
 }
 
-// TestEditsOfTheCSSComeBack walks the whole way: edit the generated file, take it back, sync, and nothing is left to do.
+// TestEditsOfTheCSSComeBack walks the whole way: edit the generated file, take it back, sync, and nothing is left to
+// do.
 func TestEditsOfTheCSSComeBack(t *testing.T) {
 	dir := demo(t)
 	css := filepath.Join(dir, "dist", "tokens.css")
@@ -143,27 +154,31 @@ func TestEditsOfTheCSSComeBack(t *testing.T) {
 	if read(t, dir, tokenFile) != before {
 		t.Error("--dry-run wrote")
 	}
-	for _, want := range []string{"~ color.sea.700  #085570 → #095873", "~ color.action.hover  var(--color-sea-700) → var(--color-sea-750)", "could be the token space.12", "gone --radius-xl"} {
+	for _, want := range []string{"~ color.sea.700  #085570 → #095873",
+		"~ color.action.hover  var(--color-sea-700) → var(--color-sea-750)", "could be the token space.12", "gone --radius-xl"} {
 		if !strings.Contains(dry.out, want) {
 			t.Errorf("nobody says %s:\n%s", want, dry.out)
 		}
 	}
 	must(t, dir, "tokens", "absorb", "dist/tokens.css", "--add", "--remove=radius.*")
 	got := read(t, dir, tokenFile)
-	if !strings.Contains(got, `"hover": {"$type": "color", "$value": "{color.sea.750}"`) || !strings.Contains(got, `"12": {"$type": "dimension", "$value": {"value": 12, "unit": "px"}}`) || strings.Contains(got, `"xl"`) {
+	if !strings.Contains(got, `"hover": {"$type": "color", "$value": "{color.sea.750}"`) || !strings.Contains(got,
+		`"12": {"$type": "dimension", "$value": {"value": 12, "unit": "px"}}`) || strings.Contains(got, `"xl"`) {
 		t.Errorf("%s", got)
 	}
 	must(t, dir, "sync")
 	if out := must(t, dir, "sync", "--check").out; !strings.Contains(out, "in step") {
 		t.Error(out)
 	}
-	if !strings.Contains(read(t, css), "--space-12: 0.75rem;") || !strings.Contains(read(t, dir, "dist", "tokens.scss"), "$color-sea-700: #095873;") {
+	if !strings.Contains(read(t, css), "--space-12: 0.75rem;") || !strings.Contains(read(t, dir, "dist", "tokens.scss"),
+		"$color-sea-700: #095873;") {
 		t.Error("the outputs do not follow")
 	}
 }
 
 func TestBothSidesChanged(t *testing.T) {
-	for _, c := range []struct{ args, value string }{{"--prefer=tokens", "#111111"}, {"--prefer=code", "#222222"}, {"--settle=color.sea.700=code", "#222222"}} {
+	for _, c := range []struct{ args, value string }{{"--prefer=tokens", "#111111"}, {"--prefer=code", "#222222"},
+		{"--settle=color.sea.700=code", "#222222"}} {
 		dir := demo(t)
 		edit(t, filepath.Join(dir, "dist", "tokens.css"), "--color-sea-700: #085570", "--color-sea-700: #222222")
 		must(t, dir, "tokens", "set", "color.sea.700", "#111111")
@@ -191,7 +206,8 @@ func git(t testing.TB, dir string, args ...string) (string, error) {
 	t.Helper()
 	cmd := exec.Command(need(t, "git"), args...)
 	cmd.Dir = dir
-	cmd.Env = append(os.Environ(), "GIT_CONFIG_GLOBAL=/dev/null", "GIT_CONFIG_SYSTEM=/dev/null", "PATH="+filepath.Dir(program)+string(os.PathListSeparator)+os.Getenv("PATH"),
+	cmd.Env = append(os.Environ(), "GIT_CONFIG_GLOBAL=/dev/null", "GIT_CONFIG_SYSTEM=/dev/null",
+		"PATH="+filepath.Dir(program)+string(os.PathListSeparator)+os.Getenv("PATH"),
 		"GIT_AUTHOR_NAME=Ada", "GIT_AUTHOR_EMAIL=ada@example.org", "GIT_COMMITTER_NAME=Ada", "GIT_COMMITTER_EMAIL=ada@example.org")
 	out, err := cmd.CombinedOutput()
 	return string(out), err
@@ -211,7 +227,8 @@ func versioned(t testing.TB) string {
 	t.Helper()
 	dir := t.TempDir()
 	mustGit(t, dir, "init", "-q", "-b", "main")
-	write(t, dir, "a.svg", `<svg xmlns="http://www.w3.org/2000/svg" width="200" height="100"><rect width="50" height="50" rx="8" fill="#0b6e8f"/><rect x="60" width="50" height="50" fill="#e4572e"/><rect x="60" y="60" width="50" height="20" fill="#10243a"/></svg>`)
+	write(t, dir, "a.svg",
+		`<svg xmlns="http://www.w3.org/2000/svg" width="200" height="100"><rect width="50" height="50" rx="8" fill="#0b6e8f"/><rect x="60" width="50" height="50" fill="#e4572e"/><rect x="60" y="60" width="50" height="20" fill="#10243a"/></svg>`)
 	r := must(t, dir, "init", "--harvest")
 	if !strings.Contains(r.err, ".gitattributes") {
 		t.Errorf("init does not tell of .gitattributes: %s", r.err)
@@ -247,7 +264,8 @@ func TestTwoBranchesMergeWithoutConflict(t *testing.T) {
 	}
 	must(t, dir, "sync")
 	css := read(t, dir, "dist", "tokens.css")
-	for _, want := range []string{"--color-blue-500: #0a6a8a", "--color-red-350: #d94f28", "--space-2: 2px", "--space-4: 4px"} {
+	for _, want := range []string{"--color-blue-500: #0a6a8a", "--color-red-350: #d94f28", "--space-2: 2px",
+		"--space-4: 4px"} {
 		if !strings.Contains(css, want) {
 			t.Errorf("%s is lost:\n%s", want, css)
 		}
@@ -292,7 +310,8 @@ func TestANewCloneLearnsHowToMerge(t *testing.T) {
 	if r := must(t, clone, "status"); r.err != "" {
 		t.Errorf("status still complains: %s", r.err)
 	}
-	if out := mustGit(t, clone, "config", "--get", "merge.archetyp-tokens.driver"); !strings.Contains(out, "tokens merge %O %A %B") {
+	if out := mustGit(t, clone, "config", "--get", "merge.archetyp-tokens.driver"); !strings.Contains(out,
+		"tokens merge %O %A %B") {
 		t.Error(out)
 	}
 }
@@ -306,12 +325,15 @@ func TestCompareWithACommit(t *testing.T) {
 	must(t, dir, "tokens", "set", "space.4", "4px")
 	must(t, dir, "tokens", "rename", "color.red.350", "color.red.400")
 	r := must(t, dir, "tokens", "compare", "HEAD")
-	for _, want := range []string{"~  color.blue.500  #0b6e8f", "#0a6a8a", "differ by 0.0", "→  color.red.400", "was color.red.350", "+  space.4", "1 changed, 1 renamed, 1 added"} {
+	for _, want := range []string{"~  color.blue.500  #0b6e8f", "#0a6a8a", "differ by 0.0", "→  color.red.400",
+		"was color.red.350", "+  space.4", "1 changed, 1 renamed, 1 added"} {
 		if !strings.Contains(r.out+r.err, want) {
 			t.Errorf("no %q in\n%s%s", want, r.out, r.err)
 		}
 	}
-	if md := must(t, dir, "tokens", "compare", "--as", "markdown").out; !strings.Contains(md, "| changed | `color.blue.500` | `#0b6e8f` | `#0a6a8a` (differ by 0.0") || !strings.Contains(md, "was `color.red.350`") {
+	if md := must(t, dir, "tokens", "compare", "--as", "markdown").out; !strings.Contains(md,
+		"| changed | `color.blue.500` | `#0b6e8f` | `#0a6a8a` (differ by 0.0") ||
+		!strings.Contains(md, "was `color.red.350`") {
 		t.Error(md)
 	}
 	write(t, dir, "old/x.tokens.json", `{"a": {"$type": "number", "$value": 1}}`)
@@ -327,15 +349,24 @@ func TestCompareWithACommit(t *testing.T) {
 
 func TestCheckBringsOlderFilesUpToDate(t *testing.T) {
 	dir := versioned(t)
-	write(t, dir, "tokens/old.tokens.json", "{\n  \"old\": {\n    \"a\": {\"$type\": \"color\",   \"$value\": \"#FF0000\"},\n    \"b\": {\"$type\": \"dimension\", \"$value\": \"1.5rem\"},\n    \"c\": {\"$type\": \"shadow\", \"$value\": {\"color\": \"#00000080\", \"offsetX\": \"0px\", \"offsetY\": \"2px\", \"blur\": \"4px\", \"spread\": \"0px\"}}\n  }\n}\n")
+	write(t, dir, "tokens/old.tokens.json",
+		"{\n  \"old\": {\n    \"a\": {\"$type\": \"color\",   \"$value\": \"#FF0000\"},\n    \"b\": {\"$type\": "+
+			"\"dimension\", \"$value\": \"1.5rem\"},\n    \"c\": {\"$type\": \"shadow\", \"$value\": {\"color\": "+
+			"\"#00000080\", \"offsetX\": \"0px\", \"offsetY\": \"2px\", \"blur\": \"4px\", \"spread\": \"0px\"}}\n  }\n}\n")
 	r := must(t, dir, "tokens", "list")
 	if strings.Count(r.err, "warning") != 1 || !strings.Contains(r.err, "tokens check --fix") {
 		t.Errorf("%s", r.err)
 	}
-	if r := must(t, dir, "tokens", "check", "--fix"); !strings.Contains(r.out, "tokens/old.tokens.json brought up to date") {
+	if r := must(t, dir, "tokens", "check", "--fix"); !strings.Contains(r.out,
+		"tokens/old.tokens.json brought up to date") {
 		t.Errorf("%s", r.out)
 	}
-	want := "{\n  \"old\": {\n    \"a\": {\"$type\": \"color\",   \"$value\": {\"colorSpace\": \"srgb\", \"components\": [1, 0, 0], \"hex\": \"#ff0000\"}},\n    \"b\": {\"$type\": \"dimension\", \"$value\": {\"value\": 1.5, \"unit\": \"rem\"}},\n    \"c\": {\"$type\": \"shadow\", \"$value\": {\"color\": {\"colorSpace\": \"srgb\", \"components\": [0, 0, 0], \"alpha\": 0.5019607843137255, \"hex\": \"#000000\"}, \"offsetX\": {\"value\": 0, \"unit\": \"px\"}, \"offsetY\": {\"value\": 2, \"unit\": \"px\"}, \"blur\": {\"value\": 4, \"unit\": \"px\"}, \"spread\": {\"value\": 0, \"unit\": \"px\"}}}\n  }\n}\n"
+	want := "{\n  \"old\": {\n    \"a\": {\"$type\": \"color\",   \"$value\": {\"colorSpace\": \"srgb\", " +
+		"\"components\": [1, 0, 0], \"hex\": \"#ff0000\"}},\n    \"b\": {\"$type\": \"dimension\", \"$value\": " +
+		"{\"value\": 1.5, \"unit\": \"rem\"}},\n    \"c\": {\"$type\": \"shadow\", \"$value\": {\"color\": " +
+		"{\"colorSpace\": \"srgb\", \"components\": [0, 0, 0], \"alpha\": 0.5019607843137255, \"hex\": \"#000000\"}, " +
+		"\"offsetX\": {\"value\": 0, \"unit\": \"px\"}, \"offsetY\": {\"value\": 2, \"unit\": \"px\"}, \"blur\": " +
+		"{\"value\": 4, \"unit\": \"px\"}, \"spread\": {\"value\": 0, \"unit\": \"px\"}}}\n  }\n}\n"
 	if got := read(t, dir, "tokens/old.tokens.json"); got != want {
 		t.Errorf("%s", got)
 	}
@@ -347,7 +378,8 @@ func TestCheckBringsOlderFilesUpToDate(t *testing.T) {
 func TestRamp(t *testing.T) {
 	dir := versioned(t)
 	r := must(t, dir, "tokens", "ramp", "color.blue", "--steps", "100,300,500,700,900")
-	if !strings.Contains(r.out, "#0b6e8f") || !strings.Contains(r.out, "the colour it is made around") || strings.Contains(read(t, dir, "tokens/design.tokens.json"), `"900"`) {
+	if !strings.Contains(r.out, "#0b6e8f") || !strings.Contains(r.out, "the colour it is made around") ||
+		strings.Contains(read(t, dir, "tokens/design.tokens.json"), `"900"`) {
 		t.Errorf("%s", r.out)
 	}
 	must(t, dir, "tokens", "ramp", "color.blue", "--steps", "100,300,500,700,900", "--write")
@@ -371,7 +403,8 @@ func TestARampKeepsTheStepsThereAre(t *testing.T) {
 			Lightness  float64
 		}
 	}
-	for group, base := range map[string]string{"color.coral": "color.coral.500 #e4572e", "color.sea": "color.sea.600 #0b6e8f"} {
+	for group, base := range map[string]string{"color.coral": "color.coral.500 #e4572e",
+		"color.sea": "color.sea.600 #0b6e8f"} {
 		mustJSON(t, dir, &ramp, "tokens", "ramp", group)
 		if ramp.Base != base {
 			t.Errorf("%s is made around %s, want %s", group, ramp.Base, base)
@@ -390,7 +423,8 @@ func TestARampKeepsTheStepsThereAre(t *testing.T) {
 		ramp.Ramp = nil
 	}
 	says(t, dir, "tokens ramp color.coral", "around color.coral.500 #e4572e, at step 500", "color.coral.500 #e4572e")
-	if r := run(t, dir, "tokens", "ramp", "color.sea", "--from", "#e4572e", "--steps", "600,950"); r.status != 2 || !strings.Contains(r.err, "color.sea.600 is there already") {
+	if r := run(t, dir, "tokens", "ramp", "color.sea", "--from", "#e4572e", "--steps", "600,950"); r.status != 2 ||
+		!strings.Contains(r.err, "color.sea.600 is there already") {
 		t.Errorf("status %d %s", r.status, r.err)
 	}
 }
@@ -398,24 +432,27 @@ func TestARampKeepsTheStepsThereAre(t *testing.T) {
 func TestATemplateOfTheTeamsOwn(t *testing.T) {
 	dir := everyKind(t)
 	r := must(t, dir, "tokens", "emit", "--as", "template", "--template", "template.txt")
-	for _, want := range []string{"colorSea = #0b6e8fff\n", "colorVeil = #ffffff33\n", "[scheme.dark] color_sea", "[density.compact] size_m"} {
+	for _, want := range []string{"colorSea = #0b6e8fff\n", "colorVeil = #ffffff33\n", "[scheme.dark] color_sea",
+		"[density.compact] size_m"} {
 		if !strings.Contains(r.out, want) {
 			t.Errorf("no %q in\n%s", want, r.out)
 		}
 	}
 	write(t, dir, "bad.txt", "{{.Nothing}}")
-	if r := run(t, dir, "tokens", "emit", "--as", "template", "--template", "bad.txt"); r.status != 2 || !strings.Contains(r.err, "the template: ") {
+	if r := run(t, dir, "tokens", "emit", "--as", "template", "--template", "bad.txt"); r.status != 2 ||
+		!strings.Contains(r.err, "the template: ") {
 		t.Errorf("status %d %s", r.status, r.err)
 	}
 }
 
-// TestAValueThatChangedChangesItsToken holds that a colour changed in most of its places is offered as the change of its
-// token, also after a sync in between, and that the change is written when told.
+// TestAValueThatChangedChangesItsToken holds that a colour changed in most of its places is offered as the change of
+// its token, also after a sync in between, and that the change is written when told.
 func TestAValueThatChangedChangesItsToken(t *testing.T) {
 	dir := demo(t)
 	for _, d := range []string{"booking", "components", "timetable"} {
 		file := filepath.Join(dir, "design", d+".svg")
-		write(t, dir, "design/"+d+".svg", strings.ReplaceAll(strings.ReplaceAll(read(t, file), "#0b6e8f", "#7a3b8f"), "#0B6E8F", "#7a3b8f"))
+		write(t, dir, "design/"+d+".svg", strings.ReplaceAll(strings.ReplaceAll(read(t, file), "#0b6e8f", "#7a3b8f"),
+			"#0B6E8F", "#7a3b8f"))
 	}
 	for range 2 {
 		h := must(t, dir, "tokens", "harvest").out
@@ -448,8 +485,11 @@ func TestOneStyleInTwoWidths(t *testing.T) {
 	}
 	write(t, dir, "small.svg", screen(390, 25))
 	write(t, dir, "wide.svg", screen(1280, 40))
-	write(t, dir, "archetyp.yaml", "name: Harbour\nsources: ['*.svg']\ntokens: {resolver: tokens/h.resolver.json}\ncontexts: {width.wide: '@media (min-width: 48rem)'}\n")
-	write(t, dir, "tokens/h.resolver.json", `{"version": "2025.10", "modifiers": {"width": {"contexts": {"small": [], "wide": [{"$ref": "wide.tokens.json"}]}, "default": "small"}}, "resolutionOrder": [{"type": "set", "name": "base", "sources": [{"$ref": "base.tokens.json"}]}, {"$ref": "#/modifiers/width"}]}`)
+	write(t, dir, "archetyp.yaml",
+		"name: Harbour\nsources: ['*.svg']\ntokens: {resolver: tokens/h.resolver.json}\ncontexts: {width.wide: '@media "+
+			"(min-width: 48rem)'}\n")
+	write(t, dir, "tokens/h.resolver.json",
+		`{"version": "2025.10", "modifiers": {"width": {"contexts": {"small": [], "wide": [{"$ref": "wide.tokens.json"}]}, "default": "small"}}, "resolutionOrder": [{"type": "set", "name": "base", "sources": [{"$ref": "base.tokens.json"}]}, {"$ref": "#/modifiers/width"}]}`)
 	write(t, dir, "tokens/base.tokens.json", "{}\n")
 	write(t, dir, "tokens/wide.tokens.json", "{}\n")
 	if h := must(t, dir, "tokens", "harvest").out; !strings.Contains(h, "+ type.heading on wide screens") {
@@ -461,7 +501,8 @@ func TestOneStyleInTwoWidths(t *testing.T) {
 	}
 	must(t, dir, "sync")
 	css := read(t, dir, "dist", "tokens.css")
-	if !strings.Contains(css, "--type-heading: 700 25px/") || !strings.Contains(css, "@media (min-width: 48rem) {\n  :root {\n    --type-heading: 700 40px/") {
+	if !strings.Contains(css, "--type-heading: 700 25px/") || !strings.Contains(css,
+		"@media (min-width: 48rem) {\n  :root {\n    --type-heading: 700 40px/") {
 		t.Errorf("%s", css)
 	}
 }

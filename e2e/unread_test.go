@@ -20,11 +20,13 @@ func TestAnUnreadableDrawingStopsNothing(t *testing.T) {
 	if r.status != 2 || read(t, dir, "text/en.json") != before["text/en.json"] {
 		t.Errorf("--strict: status %d\n%s%s", r.status, r.out, r.err)
 	}
-	if r := run(t, dir, "status"); r.status != 2 || !strings.Contains(r.err, "design/timetable.svg:") || !strings.Contains(r.out, "design/booking.svg") {
+	if r := run(t, dir, "status"); r.status != 2 || !strings.Contains(r.err, "design/timetable.svg:") ||
+		!strings.Contains(r.out, "design/booking.svg") {
 		t.Errorf("status: %d\n%s%s", r.status, r.out, r.err)
 	}
 	r = run(t, dir, "sync")
-	if r.status != 2 || strings.Count(r.err, "error ") != 1 || !strings.Contains(r.err, "design/timetable.svg:") || !strings.Contains(r.out, "Written") {
+	if r.status != 2 || strings.Count(r.err, "error ") != 1 || !strings.Contains(r.err, "design/timetable.svg:") ||
+		!strings.Contains(r.out, "Written") {
 		t.Fatalf("status %d\n%s\n%s", r.status, r.out, r.err)
 	}
 	after := tree(t, dir)
@@ -36,7 +38,8 @@ func TestAnUnreadableDrawingStopsNothing(t *testing.T) {
 			t.Errorf("%s was made anew", p)
 		}
 	}
-	if !strings.Contains(after["text/en.json"], "On the boat") || !strings.Contains(after["guide/screens/booking.html"], "On the boat") {
+	if !strings.Contains(after["text/en.json"], "On the boat") || !strings.Contains(after["guide/screens/booking.html"],
+		"On the boat") {
 		t.Error("the other drawings did not go on")
 	}
 	for _, words := range []string{"Windy on Saturday", "Island timetable"} {
@@ -44,10 +47,12 @@ func TestAnUnreadableDrawingStopsNothing(t *testing.T) {
 			t.Errorf("%q left the texts", words)
 		}
 	}
-	if !strings.Contains(after["dist/assets.json"], "pictures/ferry") || strings.Contains(after["text/keys.json"], `"unused":true,"places":[{"source":"design/timetable.svg"`) {
+	if !strings.Contains(after["dist/assets.json"], "pictures/ferry") || strings.Contains(after["text/keys.json"],
+		`"unused":true,"places":[{"source":"design/timetable.svg"`) {
 		t.Error("what was made of the unreadable drawing is forgotten")
 	}
-	if r := must(t, dir, "tokens", "where", "gradient.sky"); !strings.Contains(r.err, "left out") || !strings.Contains(r.err, "design/timetable.svg:") {
+	if r := must(t, dir, "tokens", "where", "gradient.sky"); !strings.Contains(r.err, "left out") ||
+		!strings.Contains(r.err, "design/timetable.svg:") {
 		t.Errorf("an answer does not say what it leaves out: %s%s", r.out, r.err)
 	}
 	if r := run(t, dir, "sync", "--check"); r.status != 2 {
@@ -105,7 +110,8 @@ func TestCollectSomeScreens(t *testing.T) {
 			}
 		}
 	}
-	if r := run(t, dir, "text", "collect", "--screen", "Bookings"); r.status != 2 || !strings.Contains(r.err, `no drawing has a screen "Bookings"`) || !strings.Contains(r.err, "Timetable") {
+	if r := run(t, dir, "text", "collect", "--screen", "Bookings"); r.status != 2 || !strings.Contains(r.err,
+		`no drawing has a screen "Bookings"`) || !strings.Contains(r.err, "Timetable") {
 		t.Errorf("status %d %s", r.status, r.err)
 	}
 	must(t, dir, "text", "collect")
@@ -117,17 +123,21 @@ func TestCollectSomeScreens(t *testing.T) {
 // What is no selector, or matches nothing, is tried as a name; the tree shows how to address each element.
 func TestNamesAddressElements(t *testing.T) {
 	dir := workspaceDemo(t)
-	says(t, dir, "outline components", "Buttons", "#buttons > text:nth-child(1)", "Main button, default", "#buttons > g:nth-child(8)")
-	if r := must(t, dir, "spec", "components", "Badge, good"); !strings.Contains(r.out, "Badge, good  group") || !strings.Contains(r.err, `"Badge, good" is taken as a name: #badges > g:nth-child(2)`) {
+	says(t, dir, "outline components", "Buttons", "#buttons > text:nth-child(1)", "Main button, default",
+		"#buttons > g:nth-child(8)")
+	if r := must(t, dir, "spec", "components", "Badge, good"); !strings.Contains(r.out, "Badge, good  group") ||
+		!strings.Contains(r.err, `"Badge, good" is taken as a name: #badges > g:nth-child(2)`) {
 		t.Error(r.out, r.err)
 	}
 	if r := must(t, dir, "measure", "components", "quiet button, HOVER"); !strings.Contains(r.out, "Quiet button, hover") {
 		t.Error(r.out, r.err)
 	}
-	if r := run(t, dir, "spec", "timetable", "Sailing"); r.status != 2 || !strings.Contains(r.err, `elements are called "Sailing"`) || !strings.Contains(r.err, "'#sailing-2'") {
+	if r := run(t, dir, "spec", "timetable", "Sailing"); r.status != 2 || !strings.Contains(r.err,
+		`elements are called "Sailing"`) || !strings.Contains(r.err, "'#sailing-2'") {
 		t.Error(r.out, r.err)
 	}
-	if r := run(t, dir, "spec", "components", "Badge, god"); r.status != 2 || !strings.Contains(r.err, "Did you mean Badge, good?") {
+	if r := run(t, dir, "spec", "components", "Badge, god"); r.status != 2 || !strings.Contains(r.err,
+		"Did you mean Badge, good?") {
 		t.Error(r.out, r.err)
 	}
 	if r := run(t, dir, "spec", "components", "#[["); r.status != 2 || !strings.Contains(r.err, "selector:1:") {
@@ -138,7 +148,8 @@ func TestNamesAddressElements(t *testing.T) {
 // Look-alikes are found inside of others, where they are used by reference, and over several files.
 func TestAlikeLooksEverywhere(t *testing.T) {
 	dir := workspaceDemo(t)
-	says(t, dir, "outline --alike", "badge 7 alike", "design/components.svg #badges > g:nth-child(2)", "design/timetable.svg #sailing-1 > g:nth-child(6)")
+	says(t, dir, "outline --alike", "badge 7 alike", "design/components.svg #badges > g:nth-child(2)",
+		"design/timetable.svg #sailing-1 > g:nth-child(6)")
 	says(t, dir, "outline timetable --alike", "badge 3 alike, 1 the same, in each sailing-row")
 	for _, f := range []string{"piers", "sailings", "lockers"} {
 		data, err := os.ReadFile(filepath.Join("testdata", "screens", f+".svg"))
@@ -147,7 +158,8 @@ func TestAlikeLooksEverywhere(t *testing.T) {
 		}
 		write(t, dir, f+".svg", string(data))
 	}
-	says(t, dir, "outline piers.svg --alike", "pier 3 alike, 2 the same", "pier-row 3 alike, no difference, in each pier", "chip 3 alike, 2 the same, in each pier")
+	says(t, dir, "outline piers.svg --alike", "pier 3 alike, 2 the same", "pier-row 3 alike, no difference, in each pier",
+		"chip 3 alike, 2 the same, in each pier")
 	says(t, dir, "outline sailings.svg --alike", "state 4 alike, 3 the same")
 	says(t, dir, "outline lockers.svg --alike", "book 3 alike, no difference")
 }
@@ -158,9 +170,11 @@ func TestEvenByMiddlesAndCentred(t *testing.T) {
 	write(t, dir, "bar.svg", `<svg xmlns="http://www.w3.org/2000/svg" width="390" height="200"><rect width="390" height="200" fill="#fff"/>
 		<g id="bar"><rect x="0" width="390" height="60" fill="#eee"/><rect x="40" y="20" width="20" height="20"/><rect x="175" y="20" width="40" height="20"/><rect x="325" y="20" width="30" height="20"/></g>
 		<g id="card"><rect x="45" y="80" width="300" height="80" fill="#eee"/><rect id="in" x="95" y="100" width="200" height="30"/></g></svg>`)
-	says(t, dir, "measure bar.svg #bar>rect:nth-child(2)", "3 siblings in a row stand evenly by their middles, 145px apart")
+	says(t, dir, "measure bar.svg #bar>rect:nth-child(2)",
+		"3 siblings in a row stand evenly by their middles, 145px apart")
 	says(t, dir, "spec bar.svg #bar", "flex-direction row", "middles 145px apart")
-	if r := must(t, dir, "code", "bar.svg", "#bar"); strings.Contains(r.out, "uneven") || !strings.Contains(r.out, "evenly apart") {
+	if r := must(t, dir, "code", "bar.svg", "#bar"); strings.Contains(r.out, "uneven") || !strings.Contains(r.out,
+		"evenly apart") {
 		t.Error(r.out)
 	}
 	says(t, dir, "measure bar.svg #card", "centred across")

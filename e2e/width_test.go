@@ -22,13 +22,15 @@ func TestTextWidthsAgreeWithChromium(t *testing.T) {
 	faces := []struct {
 		family, file string
 		weight       int
-	}{{"Hanken Grotesk", "HankenGrotesk-Regular.ttf", 400}, {"Hanken Grotesk", "HankenGrotesk-SemiBold.ttf", 600}, {"Hanken Grotesk", "HankenGrotesk-Bold.ttf", 700}, {"Fraunces", "Fraunces-SemiBold.ttf", 600}}
+	}{{"Hanken Grotesk", "HankenGrotesk-Regular.ttf", 400}, {"Hanken Grotesk", "HankenGrotesk-SemiBold.ttf",
+		600}, {"Hanken Grotesk", "HankenGrotesk-Bold.ttf", 700}, {"Fraunces", "Fraunces-SemiBold.ttf", 600}}
 	for _, f := range faces {
 		write(t, dir, f.file, read(t, fonts, f.file))
 		fmt.Fprintf(&svg, `@font-face{font-family:"%s";font-weight:%d;src:url(%s)}`, f.family, f.weight, f.file)
 	}
 	svg.WriteString(`</style>`)
-	words := []string{"AVATAR Towyn Yell To. P, LT", "Every hour between the islands", "Waffle office first flight", "08:15 – 09:35, £47.60", "Fähre nach Übersee", "Matkustajasatama"}
+	words := []string{"AVATAR Towyn Yell To. P, LT", "Every hour between the islands", "Waffle office first flight",
+		"08:15 – 09:35, £47.60", "Fähre nach Übersee", "Matkustajasatama"}
 	n := 0
 	for _, f := range faces {
 		for _, size := range []float64{12, 13, 14, 16, 17, 20, 24.5, 31, 40, 48} {
@@ -42,7 +44,8 @@ func TestTextWidthsAgreeWithChromium(t *testing.T) {
 	svg.WriteString(`</svg>`)
 	file := write(t, dir, "words.svg", svg.String())
 	open(t, ctx, file, 1280, 800, 1)
-	theirs, err := chromedp.Run(ctx, chromedp.Evaluate[[]float64](`[...document.querySelectorAll('text')].map(e => e.getComputedTextLength())`))
+	theirs, err := chromedp.Run(ctx,
+		chromedp.Evaluate[[]float64](`[...document.querySelectorAll('text')].map(e => e.getComputedTextLength())`))
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -58,7 +61,8 @@ func TestTextWidthsAgreeWithChromium(t *testing.T) {
 		d := math.Abs(w - theirs[i])
 		worst, worstShare = max(worst, d), max(worstShare, d/theirs[i])
 		if !(d <= 0.5 || d <= 0.005*theirs[i]) {
-			t.Errorf("%s %s, spacing %s: %.3f px, Chromium has %.3f", e.fact("font-family"), e.fact("font-size"), e.fact("letter-spacing"), w, theirs[i])
+			t.Errorf("%s %s, spacing %s: %.3f px, Chromium has %.3f", e.fact("font-family"), e.fact("font-size"),
+				e.fact("letter-spacing"), w, theirs[i])
 		}
 	}
 	t.Logf("%d widths, largest difference %.3f px, %.3f %%", n, worst, worstShare*100)

@@ -34,7 +34,8 @@ func demo(t testing.TB) string {
 func TestDemo(t *testing.T) {
 	dir := t.TempDir()
 	r := must(t, dir, "demo", "ferry")
-	for _, want := range []string{"Tern & Tide", "drawings", "dist/tokens.css", "text/en.json", "guide/index.html", "Deserves a look", "#0c6f91 is almost #0b6e8f", "13px", "Try next", "archetyp -C ferry"} {
+	for _, want := range []string{"Tern & Tide", "drawings", "dist/tokens.css", "text/en.json", "guide/index.html",
+		"Deserves a look", "#0c6f91 is almost #0b6e8f", "13px", "Try next", "archetyp -C ferry"} {
 		if !strings.Contains(r.out, want) {
 			t.Errorf("the summary does not say %q:\n%s", want, r.out)
 		}
@@ -48,7 +49,8 @@ func TestDemo(t *testing.T) {
 		t.Errorf("a second time: %s", again.out)
 	}
 	must(t, dir, "demo", "other")
-	for what, second := range map[string]map[string]string{"the same folder": tree(t, filepath.Join(dir, "ferry")), "another folder": tree(t, filepath.Join(dir, "other"))} {
+	for what, second := range map[string]map[string]string{"the same folder": tree(t, filepath.Join(dir, "ferry")),
+		"another folder": tree(t, filepath.Join(dir, "other"))} {
 		if len(first) != len(second) {
 			t.Errorf("%s: %d files, then %d", what, len(first), len(second))
 		}
@@ -123,7 +125,8 @@ func TestCheckSaysWhatIsOutOfStep(t *testing.T) {
 	before := tree(t, dir)
 	edit(t, filepath.Join(dir, "design", "booking.svg"), `rx="12" fill="#0B6E8F"`, `rx="12" fill="#E4572E"`)
 	r := run(t, dir, "sync", "--check")
-	if r.status != 1 || !strings.Contains(r.out, "design/booking.svg: elements 1 changed (booking/pay/box 1)") || !strings.Contains(r.out, "guide/") {
+	if r.status != 1 || !strings.Contains(r.out, "design/booking.svg: elements 1 changed (booking/pay/box 1)") ||
+		!strings.Contains(r.out, "guide/") {
 		t.Errorf("status %d\n%s%s", r.status, r.out, r.err)
 	}
 	if s := run(t, dir, "status"); s.status != 0 || s.out != r.out {
@@ -133,7 +136,8 @@ func TestCheckSaysWhatIsOutOfStep(t *testing.T) {
 		UpToDate         bool
 		Written, Changes []string
 	}
-	if q := run(t, dir, "sync", "--check", "--json"); json.Unmarshal([]byte(q.out), &j) != nil || j.UpToDate || len(j.Written) == 0 || len(j.Changes) != 1 {
+	if q := run(t, dir, "sync", "--check", "--json"); json.Unmarshal([]byte(q.out), &j) != nil || j.UpToDate ||
+		len(j.Written) == 0 || len(j.Changes) != 1 {
 		t.Errorf("%s", q.out)
 	}
 	after := tree(t, dir)
@@ -157,7 +161,8 @@ func TestRenamedSourceAndRemovedAsset(t *testing.T) {
 	}
 	r := must(t, dir, "sync")
 	files := tree(t, dir)
-	if _, there := files["dist/assets/icons/wave@2x.png"]; there || !strings.Contains(r.out, "design/booking.svg is design/pay.svg now") {
+	if _, there := files["dist/assets/icons/wave@2x.png"]; there || !strings.Contains(r.out,
+		"design/booking.svg is design/pay.svg now") {
 		t.Errorf("%s", r.out)
 	}
 	if _, there := files["dist/assets/icons/anchor.svg"]; !there {
@@ -171,7 +176,8 @@ func TestHandEditsAreNotWrittenOver(t *testing.T) {
 	edit(t, css, "#0b6e8f", "#ff0000")
 	edit(t, filepath.Join(dir, "design", "booking.svg"), "Breakfast</tspan>", "Supper</tspan>")
 	r := run(t, dir, "sync")
-	if r.status != 2 || !strings.Contains(r.err, "dist/tokens.css: edited by hand") || !strings.Contains(read(t, css), "#ff0000") {
+	if r.status != 2 || !strings.Contains(r.err, "dist/tokens.css: edited by hand") || !strings.Contains(read(t, css),
+		"#ff0000") {
 		t.Errorf("status %d, %s", r.status, r.err)
 	}
 	if !strings.Contains(read(t, dir, "text", "en.json"), "Breakfast") {
@@ -186,8 +192,10 @@ func TestHandEditsAreNotWrittenOver(t *testing.T) {
 // TestStrangersDrawings takes two commands from drawings nobody prepared to a guide and CSS variables.
 func TestStrangersDrawings(t *testing.T) {
 	dir := t.TempDir()
-	write(t, dir, "screens/home.svg", `<svg xmlns="http://www.w3.org/2000/svg" width="200" height="100"><rect width="200" height="100" fill="#f5f8fa"/><g><rect x="20" y="20" width="160" height="60" rx="8" fill="#0b6e8f"/><text x="100" y="55" text-anchor="middle" font-size="16" fill="#fff">Sail away</text></g></svg>`)
-	write(t, dir, "screens/more/two words.svg", `<svg xmlns="http://www.w3.org/2000/svg" width="50" height="50"><circle cx="25" cy="25" r="20" fill="#0b6e8f"/></svg>`)
+	write(t, dir, "screens/home.svg",
+		`<svg xmlns="http://www.w3.org/2000/svg" width="200" height="100"><rect width="200" height="100" fill="#f5f8fa"/><g><rect x="20" y="20" width="160" height="60" rx="8" fill="#0b6e8f"/><text x="100" y="55" text-anchor="middle" font-size="16" fill="#fff">Sail away</text></g></svg>`)
+	write(t, dir, "screens/more/two words.svg",
+		`<svg xmlns="http://www.w3.org/2000/svg" width="50" height="50"><circle cx="25" cy="25" r="20" fill="#0b6e8f"/></svg>`)
 	r := must(t, dir, "init", "--harvest")
 	if !strings.Contains(r.err, "2 drawings found") || !strings.Contains(r.err, "tokens accepted") {
 		t.Errorf("%s", r.err)
@@ -202,7 +210,8 @@ func TestStrangersDrawings(t *testing.T) {
 	if strings.Contains(r.out, "could be tokens") {
 		t.Errorf("there are proposals left: %s", r.out)
 	}
-	for _, f := range []string{"guide/index.html", "guide/screens/home.html", "guide/screens/two-words.html", "text/en.json", "archetyp.lock"} {
+	for _, f := range []string{"guide/index.html", "guide/screens/home.html", "guide/screens/two-words.html",
+		"text/en.json", "archetyp.lock"} {
 		if _, ok := tree(t, dir)[f]; !ok {
 			t.Errorf("no %s", f)
 		}
@@ -214,7 +223,8 @@ func TestStrangersDrawings(t *testing.T) {
 
 func TestTokensAreOnlyAddedWhenTold(t *testing.T) {
 	dir := t.TempDir()
-	write(t, dir, "a.svg", `<svg xmlns="http://www.w3.org/2000/svg" width="200" height="100"><rect width="50" height="50" rx="8" fill="#0b6e8f"/><rect x="60" width="50" height="50" fill="#e4572e"/></svg>`)
+	write(t, dir, "a.svg",
+		`<svg xmlns="http://www.w3.org/2000/svg" width="200" height="100"><rect width="50" height="50" rx="8" fill="#0b6e8f"/><rect x="60" width="50" height="50" fill="#e4572e"/></svg>`)
 	must(t, dir, "init")
 	r := must(t, dir, "sync")
 	if !strings.Contains(r.out, "3 values could be tokens") {
@@ -231,14 +241,16 @@ func TestTokensAreOnlyAddedWhenTold(t *testing.T) {
 	if w.out != "+ radius.8  8px  tokens/design.tokens.json\n" {
 		t.Errorf("%s", w.out)
 	}
-	if w := must(t, dir, "tokens", "harvest", "--write"); !strings.Contains(w.out, "+ color.blue.500") || strings.Contains(w.out, "radius") {
+	if w := must(t, dir, "tokens", "harvest", "--write"); !strings.Contains(w.out, "+ color.blue.500") ||
+		strings.Contains(w.out, "radius") {
 		t.Errorf("%s", w.out)
 	}
 	list := must(t, dir, "tokens", "list")
 	if !regexp.MustCompile(`(?m)^radius\n  8 +8px$`).MatchString(list.out) {
 		t.Errorf("%s", list.out)
 	}
-	if e := must(t, dir, "tokens", "emit", "--unit", "rem", "--prefix", "x"); !strings.Contains(e.out, "--x-radius-8: 0.5rem;") {
+	if e := must(t, dir, "tokens", "emit", "--unit", "rem", "--prefix", "x"); !strings.Contains(e.out,
+		"--x-radius-8: 0.5rem;") {
 		t.Errorf("%s", e.out)
 	}
 }
@@ -250,7 +262,8 @@ func TestTexts(t *testing.T) {
 		t.Errorf("%s", r.out)
 	}
 	edit(t, filepath.Join(dir, "design", "booking.svg"), ">Bicycle<", ">Bikes<")
-	if r := must(t, dir, "text", "collect"); !strings.Contains(r.out, "16 a number, 13 marked as not to be translated, 1 filler copy, 1 hidden") {
+	if r := must(t, dir, "text", "collect"); !strings.Contains(r.out,
+		"16 a number, 13 marked as not to be translated, 1 filler copy, 1 hidden") {
 		t.Errorf("%s", r.out)
 	}
 	x := must(t, dir, "text", "export", "--as", "xliff", "--locale", "fi")
@@ -265,7 +278,8 @@ func TestTexts(t *testing.T) {
 		}
 	}
 	var words map[string]string
-	if err := json.Unmarshal([]byte(must(t, dir, "text", "export", "--as", "json").out), &words); err != nil || words["timetable.title"] != "Island timetable" {
+	if err := json.Unmarshal([]byte(must(t, dir, "text", "export", "--as", "json").out), &words); err != nil ||
+		words["timetable.title"] != "Island timetable" {
 		t.Errorf("%v %v", err, words)
 	}
 	if r := run(t, t.TempDir(), "text", "export"); r.status != 2 || !strings.Contains(r.err, "no workspace") {
@@ -285,7 +299,8 @@ func TestAssets(t *testing.T) {
 	lint := need(t, "xmllint")
 	for name := range tree(t, filepath.Join(dir, "dist", "assets")) {
 		if strings.HasSuffix(name, ".svg") {
-			if msg, err := exec.Command(lint, "--noout", filepath.Join(dir, "dist", "assets", name)).CombinedOutput(); err != nil {
+			if msg, err := exec.Command(lint, "--noout", filepath.Join(dir, "dist", "assets",
+				name)).CombinedOutput(); err != nil {
 				t.Errorf("xmllint: %s", msg)
 			}
 		}
@@ -307,7 +322,8 @@ func TestPartOfTheJobLeavesTheRest(t *testing.T) {
 	dir := demo(t)
 	edit(t, filepath.Join(dir, "design", "booking.svg"), "Breakfast</tspan>", "Supper</tspan>")
 	must(t, dir, "text", "collect")
-	if !strings.Contains(read(t, dir, "text", "en.json"), "Supper") || strings.Contains(read(t, dir, "guide", "index.html"), "Supper") {
+	if !strings.Contains(read(t, dir, "text", "en.json"), "Supper") ||
+		strings.Contains(read(t, dir, "guide", "index.html"), "Supper") {
 		t.Error("text collect wrote the wrong things")
 	}
 	if r := run(t, dir, "sync", "--check"); r.status != 1 || !strings.Contains(r.out, "guide/") {

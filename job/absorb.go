@@ -122,20 +122,23 @@ func outputOf(ws *workspace.Workspace, file string) (workspace.Output, absorb.La
 			continue
 		}
 		if !ok {
-			return o, lang, &workspace.FileError{File: file, Msg: "edits of " + o.As + " outputs cannot be taken back", Hint: "Make the edit in the token files; css, scss and json can be taken back."}
+			return o, lang, &workspace.FileError{File: file, Msg: "edits of " + o.As + " outputs cannot be taken back",
+				Hint: "Make the edit in the token files; css, scss and json can be taken back."}
 		}
 		return o, lang, nil
 	}
 	as := strings.TrimPrefix(filepath.Ext(file), ".")
 	lang, ok := absorb.Languages[as]
 	if !ok {
-		return workspace.Output{}, lang, &workspace.FileError{File: file, Msg: "this is no output of the workspace, and no CSS, SCSS or JSON"}
+		return workspace.Output{}, lang, &workspace.FileError{File: file,
+			Msg: "this is no output of the workspace, and no CSS, SCSS or JSON"}
 	}
 	return workspace.Output{As: as, To: file}, lang, nil
 }
 
 // comparison reads what an output said when it was written, what the file says, and what it would say now.
-func comparison(ws *workspace.Workspace, o workspace.Output, lang absorb.Language, file string, data []byte, lock *workspace.Lock, lib *token.Library) (*absorb.Input, error) {
+func comparison(ws *workspace.Workspace, o workspace.Output, lang absorb.Language, file string, data []byte,
+	lock *workspace.Lock, lib *token.Library) (*absorb.Input, error) {
 	options, err := ws.EmitOptions(o, ws.ReadFile)
 	if err != nil {
 		return nil, err

@@ -19,7 +19,8 @@ type Accepted struct {
 }
 
 // Accept writes the accepted proposals of a snapshot into the token files, and lists what it wrote.
-func Accept(ws *workspace.Workspace, s *Snapshot, accept func(path string) bool, with *workspace.Change) ([]Accepted, error) {
+func Accept(ws *workspace.Workspace, s *Snapshot, accept func(path string) bool, with *workspace.Change) ([]Accepted,
+	error) {
 	edit, err := EditTokens(ws)
 	if err != nil {
 		return nil, err

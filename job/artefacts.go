@@ -9,8 +9,8 @@ import (
 	"archetyp/workspace"
 )
 
-// artefacts are the files that follow from a snapshot: what is to lie on disk. What lies there already and would come out
-// the same is kept, and need not be made.
+// artefacts are the files that follow from a snapshot: what is to lie on disk. What lies there already and would come
+// out the same is kept, and need not be made.
 type artefacts struct {
 	files map[string]*artefact // by path
 	kept  map[string]string    // hashes, by path
@@ -46,7 +46,8 @@ func (a *artefacts) add(p string, f *artefact) error {
 	a.mu.Lock()
 	defer a.mu.Unlock()
 	if other := a.files[p]; other != nil && other.maker != f.maker {
-		return &workspace.FileError{File: p, Msg: fmt.Sprintf("both %s and %s would write this file", other.maker, f.maker), Hint: "Give each a place of its own in " + workspace.ConfigName + "."}
+		return &workspace.FileError{File: p, Msg: fmt.Sprintf("both %s and %s would write this file", other.maker, f.maker),
+			Hint: "Give each a place of its own in " + workspace.ConfigName + "."}
 	}
 	a.files[p] = f
 	return nil

@@ -84,7 +84,8 @@ func (x *exports) changed() []*drawing {
 	}
 	var out []*drawing
 	for _, d := range x.s.drawings {
-		same := !broken[d.name] && d.record.Assets == entries[d.name] && (d.record.Assets == 0 || x.before.Inputs[d.name] == x.s.in.hashOf(d.name))
+		same := !broken[d.name] && d.record.Assets == entries[d.name] &&
+			(d.record.Assets == 0 || x.before.Inputs[d.name] == x.s.in.hashOf(d.name))
 		for p, h := range d.record.Links {
 			same = same && (d.record.Assets == 0 || x.before.Inputs[p] == h)
 		}
@@ -250,7 +251,8 @@ type assetCache struct {
 func (in *inputs) assetsUnchanged(l *workspace.Lock, s *Summary) bool {
 	var c assetCache
 	data, ok := in.ws.Cached(assetCacheFile)
-	if !ok || json.Unmarshal(data, &c) != nil || c.Sources != in.ofDrawings() || c.Manifest == "" || c.Manifest != l.Outputs[assetPath(in.ws, ManifestName)] {
+	if !ok || json.Unmarshal(data, &c) != nil || c.Sources != in.ofDrawings() || c.Manifest == "" ||
+		c.Manifest != l.Outputs[assetPath(in.ws, ManifestName)] {
 		return false
 	}
 	from, err := in.assetsFrom()
@@ -267,8 +269,9 @@ func (x *exports) remember() error {
 		return nil
 	}
 	ws := x.s.ws
-	c := assetCache{From: x.manifest.From, Sources: x.s.in.ofDrawings(), Linked: linked(x.s.drawings), Manifest: workspace.Hash(x.a.data(assetPath(ws, ManifestName))),
-		Assets: len(x.manifest.Assets), Files: x.count()}
+	c := assetCache{From: x.manifest.From, Sources: x.s.in.ofDrawings(), Linked: linked(x.s.drawings),
+		Manifest: workspace.Hash(x.a.data(assetPath(ws, ManifestName))),
+		Assets:   len(x.manifest.Assets), Files: x.count()}
 	for _, e := range x.manifest.Assets {
 		c.Notes = append(c.Notes, e.Notes...)
 	}
@@ -320,7 +323,8 @@ func entryOf(a *asset.Asset, look asset.Look, names map[string]string) asset.Ent
 	if k == 0 {
 		k = 1
 	}
-	e := asset.Entry{Name: a.Name, Source: a.Source, Element: a.Element.Selector(), Names: names, Width: a.Box.W / k, Height: a.Box.H / k}
+	e := asset.Entry{Name: a.Name, Source: a.Source, Element: a.Element.Selector(), Names: names, Width: a.Box.W / k,
+		Height: a.Box.H / k}
 	e.From = workspace.Hash([]byte(fmt.Sprint(paint.Digest(), a.Box, a.Formats, a.Sets)))
 	if len(names) == 0 {
 		e.Names = nil

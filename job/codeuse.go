@@ -72,7 +72,8 @@ func CodeUses(ws *workspace.Workspace, dir string, names map[string]string) ([]C
 			return nil
 		}
 		info, err := d.Info()
-		if abs, aerr := filepath.Abs(p); err != nil || !info.Mode().IsRegular() || info.Size() > maxCode || aerr == nil && generated[abs] {
+		if abs, aerr := filepath.Abs(p); err != nil || !info.Mode().IsRegular() || info.Size() > maxCode || aerr == nil &&
+			generated[abs] {
 			return err
 		}
 		data, err := workspace.ReadFile(p, p)
@@ -108,7 +109,8 @@ func generatedFiles(ws *workspace.Workspace) (map[string]bool, error) {
 }
 
 func nameByte(c byte) bool {
-	return c >= 'a' && c <= 'z' || c >= 'A' && c <= 'Z' || c >= '0' && c <= '9' || c == '-' || c == '_' || c == '$' || c >= 0x80
+	return c >= 'a' && c <= 'z' || c >= 'A' && c <= 'Z' || c >= '0' && c <= '9' || c == '-' || c == '_' || c == '$' ||
+		c >= 0x80
 }
 
 // usesIn finds whole names: runs of letters, digits, dashes and underscores; and, in quotes, paths with dots.
@@ -120,7 +122,8 @@ func usesIn(data []byte, file string, names map[string]string) []CodeUse {
 		if end < 0 {
 			end = len(data) - from
 		}
-		out = append(out, CodeUse{file, line, from - start + 1, string(data[from:to]), path, strings.TrimSpace(string(data[start : from+end])), from})
+		out = append(out, CodeUse{file, line, from - start + 1, string(data[from:to]), path,
+			strings.TrimSpace(string(data[start : from+end])), from})
 	}
 	for i := 0; i < len(data); {
 		c := data[i]
@@ -154,7 +157,8 @@ func usesIn(data []byte, file string, names map[string]string) []CodeUse {
 
 // RenameInCode puts the new names of renamed tokens into the code below a folder of the workspace, as part of a change.
 // It says where.
-func RenameInCode(ws *workspace.Workspace, c *workspace.Change, dir string, renamed map[string]string, before *token.Set) ([]CodeUse, error) {
+func RenameInCode(ws *workspace.Workspace, c *workspace.Change, dir string, renamed map[string]string,
+	before *token.Set) ([]CodeUse, error) {
 	names := map[string]string{} // old name → new name
 	all := CodeNames(ws, before)
 	with := map[string]string{}
@@ -179,10 +183,12 @@ func RenameKeyInCode(ws *workspace.Workspace, c *workspace.Change, dir, from, to
 }
 
 // replaceUses puts other names where names stand in code.
-func replaceUses(ws *workspace.Workspace, c *workspace.Change, dir string, names, with map[string]string) ([]CodeUse, error) {
+func replaceUses(ws *workspace.Workspace, c *workspace.Change, dir string, names, with map[string]string) ([]CodeUse,
+	error) {
 	from, ok := ws.Rel(dir)
 	if !ok {
-		return nil, &workspace.FileError{File: dir, Msg: "lies outside the workspace", Hint: "Nothing was changed. Only code inside the workspace is changed with it."}
+		return nil, &workspace.FileError{File: dir, Msg: "lies outside the workspace",
+			Hint: "Nothing was changed. Only code inside the workspace is changed with it."}
 	}
 	uses, err := CodeUses(ws, dir, names)
 	if err != nil {
@@ -198,7 +204,8 @@ func replaceUses(ws *workspace.Workspace, c *workspace.Change, dir string, names
 			}
 		}
 		if end := u.offset + len(u.Name); end > len(data) || string(data[u.offset:end]) != u.Name {
-			return nil, &workspace.FileError{File: path.Join(from, u.File), Msg: "was changed while the command was running", Hint: "Nothing was written. Run the command again."}
+			return nil, &workspace.FileError{File: path.Join(from, u.File), Msg: "was changed while the command was running",
+				Hint: "Nothing was written. Run the command again."}
 		}
 		files[u.File] = append(data[:u.offset:u.offset], append([]byte(with[u.Name]), data[u.offset+len(u.Name):]...)...)
 	}

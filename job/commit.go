@@ -9,8 +9,8 @@ import (
 	"archetyp/workspace"
 )
 
-// commit compares what was made with what lies on disk, and writes the difference as one change. A dry run only says what
-// would be written.
+// commit compares what was made with what lies on disk, and writes the difference as one change. A dry run only says
+// what would be written.
 func (s *Snapshot) commit(a *artefacts, o Options, report *Report) error {
 	sort.Strings(report.Summary.Warnings)
 	change := &workspace.Change{}
@@ -59,10 +59,13 @@ func (s *Snapshot) commit(a *artefacts, o Options, report *Report) error {
 func (s *Snapshot) refusal(a *artefacts, foreign, edited []string) *workspace.FileError {
 	switch {
 	case len(foreign) > 0:
-		return &workspace.FileError{File: foreign[0], Msg: fmt.Sprintf("this file was not written by archetyp, and %s would replace it%s; nothing was written",
-			a.files[foreign[0]].maker, more(len(foreign)-1)), Hint: "Move it away, choose another place in " + workspace.ConfigName + ", or replace it with --overwrite."}
+		return &workspace.FileError{File: foreign[0],
+			Msg: fmt.Sprintf("this file was not written by archetyp, and %s would replace it%s; nothing was written",
+				a.files[foreign[0]].maker, more(len(foreign)-1)), Hint: "Move it away, choose another place in " +
+				workspace.ConfigName + ", or replace it with --overwrite."}
 	case len(edited) > 0:
-		return &workspace.FileError{File: edited[0], Msg: fmt.Sprintf("edited by hand since it was written%s; nothing was written", more(len(edited)-1)),
+		return &workspace.FileError{File: edited[0],
+			Msg:  fmt.Sprintf("edited by hand since it was written%s; nothing was written", more(len(edited)-1)),
 			Hint: s.editHint(edited[0])}
 	}
 	return nil
@@ -71,7 +74,8 @@ func (s *Snapshot) refusal(a *artefacts, foreign, edited []string) *workspace.Fi
 // editHint says what can be done about a generated file that was edited.
 func (s *Snapshot) editHint(file string) string {
 	if out, _, err := outputOf(s.ws, file); err == nil && out.To != "" && path.Clean(out.To) == file {
-		return fmt.Sprintf("\"archetyp tokens absorb %s\" takes the edits into the tokens; --overwrite throws them away.", file)
+		return fmt.Sprintf("\"archetyp tokens absorb %s\" takes the edits into the tokens; --overwrite throws them away.",
+			file)
 	}
 	return "Make the edit in the token file or drawing it comes from. --overwrite throws the hand edits away."
 }
@@ -105,8 +109,8 @@ func more(n int) string {
 	return fmt.Sprintf(" (and %d more files)", n)
 }
 
-// narrow leaves only the files of one kind to write, and the lock with the inputs of the last whole run, so that the next
-// one does the rest.
+// narrow leaves only the files of one kind to write, and the lock with the inputs of the last whole run, so that the
+// next one does the rest.
 func (s *Snapshot) narrow(a *artefacts, ours func(p string) bool) error {
 	lock := *s.lock
 	lock.Outputs = map[string]string{}

@@ -7,9 +7,10 @@ import (
 	"archetyp/workspace"
 )
 
-// CountUses counts the uses of a token by source, and lists the drawings that cannot be read. Where no input has changed
-// since the last sync, the lock knows the answer.
-func CountUses(ctx context.Context, ws *workspace.Workspace, t *token.Token) (counts map[string]int, unread []error, err error) {
+// CountUses counts the uses of a token by source, and lists the drawings that cannot be read. Where no input has
+// changed since the last sync, the lock knows the answer.
+func CountUses(ctx context.Context, ws *workspace.Workspace, t *token.Token) (counts map[string]int, unread []error,
+	err error) {
 	in, err := findInputs(ws)
 	if err != nil {
 		return nil, nil, err

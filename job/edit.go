@@ -10,7 +10,8 @@ import (
 	"archetyp/workspace"
 )
 
-// TokenEdit collects edits of token files. Nothing is written before Apply, and that only if the tokens are still valid.
+// TokenEdit collects edits of token files. Nothing is written before Apply, and that only if the tokens are still
+// valid.
 type TokenEdit struct {
 	Library *token.Library // as it is on disk
 	ws      *workspace.Workspace
@@ -32,7 +33,8 @@ func (e *TokenEdit) editor(file string) (*token.Editor, error) {
 		return ed, nil
 	}
 	if file == e.ws.Resolver() {
-		return nil, &workspace.FileError{File: file, Msg: "the token is written in the resolver itself, which is not edited", Hint: "Move it to a token file that the resolver names."}
+		return nil, &workspace.FileError{File: file, Msg: "the token is written in the resolver itself, which is not edited",
+			Hint: "Move it to a token file that the resolver names."}
 	}
 	data, err := e.ws.ReadFile(file)
 	if err != nil && !workspace.Missing(err) {
@@ -80,7 +82,9 @@ func (e *TokenEdit) place(path, context string) (file string, there bool, err er
 		return file, false, err
 	}
 	if file = e.Library.ContextFile(c); file == "" {
-		return "", false, &workspace.FileError{File: e.ws.Resolver(), Msg: fmt.Sprintf("the context %s has no file of its own", c.Key()), Hint: "Give it one as a source, {\"$ref\": \"…tokens.json\"}."}
+		return "", false, &workspace.FileError{File: e.ws.Resolver(),
+			Msg: fmt.Sprintf("the context %s has no file of its own",
+				c.Key()), Hint: "Give it one as a source, {\"$ref\": \"…tokens.json\"}."}
 	}
 	if t != nil && (base == nil || t.File != base.File || t.Position() != base.Position()) {
 		return t.File, true, nil
@@ -122,7 +126,8 @@ func (e *TokenEdit) Set(t *token.Token, context string) (file string, added bool
 	}
 	if !there || !ed.Has(t.Path) {
 		if inherited := e.Library.Base.Get(t.Path); context == "" && inherited != nil && inherited.File == file {
-			return "", false, &workspace.FileError{File: file, Position: inherited.Position(), Msg: t.Path + " comes from a group that is extended", Hint: "Edit it there, or write it into this group by hand."}
+			return "", false, &workspace.FileError{File: file, Position: inherited.Position(), Msg: t.Path +
+				" comes from a group that is extended", Hint: "Edit it there, or write it into this group by hand."}
 		}
 		for i, a := range e.adds[file] {
 			if a.Path == t.Path {

@@ -17,8 +17,9 @@ func harbour(t *testing.T) *workspace.Workspace {
 	t.Helper()
 	dir := t.TempDir()
 	for name, text := range map[string]string{
-		"archetyp.yaml": "name: Harbour\nsources: [a.svg]\ntokens: {resolver: tokens/h.resolver.json}\noutputs:\n  - {as: css, to: dist/tokens.css}\n  - {as: json, to: dist/tokens.json}\n  - {as: swift, to: dist/T.swift}\n",
-		"a.svg":         `<svg xmlns="http://www.w3.org/2000/svg" width="90" height="90"><rect id="Quay" width="90" height="50" fill="#006699"/><rect id="Mole" y="60" width="90" height="20" fill="#006699"/></svg>`,
+		"archetyp.yaml": "name: Harbour\nsources: [a.svg]\ntokens: {resolver: tokens/h.resolver.json}\noutputs:\n  - {as: " +
+			"css, to: dist/tokens.css}\n  - {as: json, to: dist/tokens.json}\n  - {as: swift, to: dist/T.swift}\n",
+		"a.svg": `<svg xmlns="http://www.w3.org/2000/svg" width="90" height="90"><rect id="Quay" width="90" height="50" fill="#006699"/><rect id="Mole" y="60" width="90" height="20" fill="#006699"/></svg>`,
 		"tokens/h.resolver.json": `{"version": "2025.10", "modifiers": {"scheme": {"contexts": {"light": [], "dark": [{"$ref": "dark.tokens.json"}], "bare": []}, "default": "light"}},
 			"resolutionOrder": [{"type": "set", "name": "base", "sources": [{"$ref": "base.tokens.json"}, {"$ref": "more.tokens.json"}]}, {"$ref": "#/modifiers/scheme"}]}`,
 		"tokens/base.tokens.json": `{
@@ -73,12 +74,17 @@ func TestTokensGoWhereTheyBelong(t *testing.T) {
 		json                string
 		file, holds         string
 	}{
-		{"one that is there", "color.sea", "", token.Color, grey, "base", `"sea": {"$value": {"colorSpace": "srgb", "components": [0.5, 0.5, 0.5]}}`},
-		{"one that is there in the dark", "color.sea", "scheme.dark", token.Color, grey, "dark", `"components": [0.5, 0.5, 0.5]`},
-		{"a new form in the dark", "color.link", "scheme.dark", token.Color, `"{color.sea}"`, "dark", `"link": {"$type": "color", "$value": "{color.sea}"}`},
-		{"a new one beside its group", "space.l", "", token.Dimension, `{"value": 24, "unit": "px"}`, "more", `"l": {"$type": "dimension", "$value": {"value": 24, "unit": "px"}}`},
+		{"one that is there", "color.sea", "", token.Color, grey, "base",
+			`"sea": {"$value": {"colorSpace": "srgb", "components": [0.5, 0.5, 0.5]}}`},
+		{"one that is there in the dark", "color.sea", "scheme.dark", token.Color, grey, "dark",
+			`"components": [0.5, 0.5, 0.5]`},
+		{"a new form in the dark", "color.link", "scheme.dark", token.Color, `"{color.sea}"`, "dark",
+			`"link": {"$type": "color", "$value": "{color.sea}"}`},
+		{"a new one beside its group", "space.l", "", token.Dimension, `{"value": 24, "unit": "px"}`, "more",
+			`"l": {"$type": "dimension", "$value": {"value": 24, "unit": "px"}}`},
 		{"a new one of no group", "line", "", token.Number, `1.5`, "base", `"line": {"$type": "number", "$value": 1.5}`},
-		{"by the name of the default", "color.sea", "scheme.light", token.Color, grey, "base", `"components": [0.5, 0.5, 0.5]`},
+		{"by the name of the default", "color.sea", "scheme.light", token.Color, grey, "base",
+			`"components": [0.5, 0.5, 0.5]`},
 	} {
 		ws := harbour(t)
 		e, err := EditTokens(ws)
@@ -165,7 +171,8 @@ func TestRenameAndRemoveEverywhere(t *testing.T) {
 	if e, err = EditTokens(ws); err != nil {
 		t.Fatal(err)
 	}
-	if files, err := e.Remove("color.water", "scheme.dark"); err != nil || len(files) != 1 || files[0] != "tokens/dark.tokens.json" {
+	if files, err := e.Remove("color.water", "scheme.dark"); err != nil || len(files) != 1 ||
+		files[0] != "tokens/dark.tokens.json" {
 		t.Errorf("%v %v", files, err)
 	}
 	if _, err := e.Apply(nil); err != nil {
@@ -209,7 +216,8 @@ func TestAbsorbKeepsTrackOfWhatWasTaken(t *testing.T) {
 		t.Errorf("still edited: %v", again)
 	}
 	mustRun(t, ws, Options{})
-	want := strings.NewReplacer("--space-m: 16px;", "--space-m: 20px;", "--color-sea: #006699;", "--color-sea: #0077aa;").Replace(css)
+	want := strings.NewReplacer("--space-m: 16px;", "--space-m: 20px;", "--color-sea: #006699;",
+		"--color-sea: #0077aa;").Replace(css)
 	if now := content(t, ws, "dist/tokens.css"); now != want {
 		t.Errorf("%s", now)
 	}
@@ -232,14 +240,16 @@ func TestAbsorbWaitsForAWord(t *testing.T) {
 		t.Fatalf("%+v %v", a, err)
 	}
 	a, err = Absorb(ws, "dist/tokens.css", AbsorbOptions{Accept: func(e *absorb.Edit) bool { return e.Kind == "added" }})
-	if err != nil || len(a.Open) != 1 || len(a.Done) != 1 || !strings.Contains(content(t, ws, "tokens/more.tokens.json"), `"l":`) {
+	if err != nil || len(a.Open) != 1 || len(a.Done) != 1 || !strings.Contains(content(t, ws, "tokens/more.tokens.json"),
+		`"l":`) {
 		t.Fatalf("%+v %v", a, err)
 	}
 	a, err = Absorb(ws, "dist/tokens.css", AbsorbOptions{Accept: func(*absorb.Edit) bool { return true }})
 	if err != nil || !a.Complete() || strings.Contains(content(t, ws, "tokens/more.tokens.json"), `"m":`) {
 		t.Fatalf("%+v %v", a, err)
 	}
-	for file, want := range map[string]string{"dist/T.swift": "cannot be taken back", "a.svg": "no output of the workspace", "dist/gone.css": "no such file"} {
+	for file, want := range map[string]string{"dist/T.swift": "cannot be taken back",
+		"a.svg": "no output of the workspace", "dist/gone.css": "no such file"} {
 		if _, err := Absorb(ws, file, AbsorbOptions{}); err == nil || !strings.Contains(err.Error(), want) {
 			t.Errorf("%s: %v", file, err)
 		}
@@ -247,7 +257,8 @@ func TestAbsorbWaitsForAWord(t *testing.T) {
 }
 
 func TestNamesInCode(t *testing.T) {
-	names := map[string]string{"--color-sea": "color.sea", "$color-sea": "color.sea", "color.sea": "color.sea", "colorSea": "color.sea", "color_sea": "color.sea"}
+	names := map[string]string{"--color-sea": "color.sea", "$color-sea": "color.sea", "color.sea": "color.sea",
+		"colorSea": "color.sea", "color_sea": "color.sea"}
 	for _, c := range []struct{ text, want string }{
 		{"a { color: var(--color-sea) }", "1:16 --color-sea"},
 		{"a { color: var(--color-sea, red); b: var(--color-sea) }", "1:16 --color-sea 1:42 --color-sea"},
@@ -261,7 +272,8 @@ func TestNamesInCode(t *testing.T) {
 	} {
 		var got []string
 		for _, u := range usesIn([]byte(c.text), "f", names) {
-			got = append(got, strings.TrimSpace(strings.Join([]string{strconv.Itoa(u.Line) + ":" + strconv.Itoa(u.Column), u.Name}, " ")))
+			got = append(got, strings.TrimSpace(strings.Join([]string{strconv.Itoa(u.Line) + ":" + strconv.Itoa(u.Column),
+				u.Name}, " ")))
 			if u.Token != "color.sea" || u.File != "f" || u.Text == "" {
 				t.Errorf("%s: %+v", c.text, u)
 			}
@@ -275,9 +287,12 @@ func TestNamesInCode(t *testing.T) {
 // TestRenameReachesAllThatNamesTokens renames a group that the lock, the configuration and a drawing name.
 func TestRenameReachesAllThatNamesTokens(t *testing.T) {
 	dir := t.TempDir()
-	put(t, dir, "archetyp.yaml", "sources: [a.svg]\noutputs:\n  - {as: css, to: dist/a.css, only: [color.sea, \"color.sea.light\", space]}\n")
-	put(t, dir, "a.svg", `<svg xmlns="http://www.w3.org/2000/svg" width="30" height="30"><rect width="9" height="9" style="fill: var(--color-sea-deep)"/><rect x="12" width="9" height="9" fill="#0b6e8f"/></svg>`)
-	put(t, dir, "tokens/a.tokens.json", `{"color": {"$type": "color", "sea": {"deep": {"$value": "#0b6e8f"}, "light": {"$value": "#8fcbe0"}}}, "space": {"$type": "dimension", "a": {"$value": {"value": 4, "unit": "px"}}}}`)
+	put(t, dir, "archetyp.yaml",
+		"sources: [a.svg]\noutputs:\n  - {as: css, to: dist/a.css, only: [color.sea, \"color.sea.light\", space]}\n")
+	put(t, dir, "a.svg",
+		`<svg xmlns="http://www.w3.org/2000/svg" width="30" height="30"><rect width="9" height="9" style="fill: var(--color-sea-deep)"/><rect x="12" width="9" height="9" fill="#0b6e8f"/></svg>`)
+	put(t, dir, "tokens/a.tokens.json",
+		`{"color": {"$type": "color", "sea": {"deep": {"$value": "#0b6e8f"}, "light": {"$value": "#8fcbe0"}}}, "space": {"$type": "dimension", "a": {"$value": {"value": 4, "unit": "px"}}}}`)
 	mustRun(t, open(t, dir), Options{})
 	ws := open(t, dir)
 	e, err := EditTokens(ws)
@@ -329,7 +344,8 @@ func TestRenameReachesAllThatNamesTokens(t *testing.T) {
 
 func TestRenameVars(t *testing.T) {
 	names := map[string]string{"--a": "--b", "--a-b": "--c"}
-	for in, want := range map[string]string{"var(--a)": "var(--b)", "x var( --a-b , red) y": "x var( --c , red) y", "var(--a-b-c) --a": "var(--a-b-c) --a", "var(": "var(", "var(--a": "var(--b"} {
+	for in, want := range map[string]string{"var(--a)": "var(--b)", "x var( --a-b , red) y": "x var( --c , red) y",
+		"var(--a-b-c) --a": "var(--a-b-c) --a", "var(": "var(", "var(--a": "var(--b"} {
 		if got := string(renameVars([]byte(in), names)); got != want {
 			t.Errorf("%s: %s, want %s", in, got, want)
 		}

@@ -104,15 +104,16 @@ func (s *Snapshot) cacheGuide(now *guideCache) error {
 	return err
 }
 
-// guideInput is what the guide is made of, but for assets. The components of drawings that are as they were are taken from
-// the cache.
+// guideInput is what the guide is made of, but for assets. The components of drawings that are as they were are taken
+// from the cache.
 func (s *Snapshot) guideInput(was, now *guideCache) (*guide.Input, error) {
 	values := s.in.ofValues() + s.holdings
 	key, err := digestOf(Program, values, s.in.fontHashes())
 	if err != nil {
 		return nil, err
 	}
-	in := &guide.Input{Name: s.ws.Config.Name, Key: key, Tokens: s.Tokens.Base, Harvest: s.Harvest, Texts: s.Texts.Catalogue, Property: s.ws.Config.Property,
+	in := &guide.Input{Name: s.ws.Config.Name, Key: key, Tokens: s.Tokens.Base, Harvest: s.Harvest,
+		Texts: s.Texts.Catalogue, Property: s.ws.Config.Property,
 		CodeNames: s.names.Code, Fonts: map[string]guide.Picture{}, Drawings: make([]guide.Drawing, len(s.drawings))}
 	s.guideFaces(in)
 	parts := make([]keptParts, len(s.drawings))
@@ -165,7 +166,8 @@ func (s *Snapshot) guideFaces(in *guide.Input) {
 		}
 	}
 	for _, family := range sortedKeys(largest) {
-		if family != in.Body && largest[family] >= largest[in.Body] && (in.Title == "" || largest[family] > largest[in.Title]) {
+		if family != in.Body && largest[family] >= largest[in.Body] &&
+			(in.Title == "" || largest[family] > largest[in.Title]) {
 			in.Title = family
 		}
 	}

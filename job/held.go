@@ -51,7 +51,8 @@ func newHolder(lock *workspace.Lock, set *token.Set) *holder {
 }
 
 // of lists what the elements of a document hold; then are those of the last sync by their place in the lock.
-func (h *holder) of(source string, doc *design.Document, then map[int]*design.Element) map[*design.Element][]emit.Holding {
+func (h *holder) of(source string, doc *design.Document,
+	then map[int]*design.Element) map[*design.Element][]emit.Holding {
 	out := map[*design.Element][]emit.Holding{}
 	for _, x := range h.bySource[source] {
 		if e := then[x.index]; e != nil {
@@ -108,7 +109,8 @@ func aparts(h *token.Harvest, set *token.Set) []Apart {
 			if !ok {
 				i = len(*list)
 				at[key] = i
-				a.Source, a.Token, a.Value, a.Shown, a.First = u.Source, path, emit.Literal(set, set.Get(path)), f.Text, u.Screen+": "+u.Element
+				a.Source, a.Token, a.Value, a.Shown, a.First = u.Source, path, emit.Literal(set,
+					set.Get(path)), f.Text, u.Screen+": "+u.Element
 				*list = append(*list, a)
 			}
 			(*list)[i].Places++

@@ -26,7 +26,8 @@ type inputs struct {
 
 // findInputs finds what a run depends on.
 func findInputs(ws *workspace.Workspace) (in *inputs, err error) {
-	in = &inputs{ws: ws, disk: ws.Seen(), ofToken: map[string]bool{}, hashes: map[string]string{workspace.ConfigName: workspace.Hash(ws.Raw)}}
+	in = &inputs{ws: ws, disk: ws.Seen(), ofToken: map[string]bool{},
+		hashes: map[string]string{workspace.ConfigName: workspace.Hash(ws.Raw)}}
 	if in.sources, err = ws.Sources(); err != nil {
 		return nil, err
 	}
@@ -35,7 +36,8 @@ func findInputs(ws *workspace.Workspace) (in *inputs, err error) {
 		return nil, err
 	}
 	if len(in.sources) == 0 && len(tokens) == 0 { // tokens alone are a workspace
-		return nil, &workspace.FileError{File: workspace.ConfigName, Msg: "no source matches, and no token file", Hint: "List your drawings under sources:, for example design/*.svg."}
+		return nil, &workspace.FileError{File: workspace.ConfigName, Msg: "no source matches, and no token file",
+			Hint: "List your drawings under sources:, for example design/*.svg."}
 	}
 	if res := ws.Resolver(); res != "" {
 		tokens = append(tokens, res)
@@ -148,8 +150,8 @@ func (in *inputs) ofDrawings() string {
 	return in.digest(func(p string) bool { return slices.Contains(in.sources, p) })
 }
 
-// ofTexts is a hash of all that a collection of texts depends on and writes; ofPlaces is the same without the catalogue:
-// what places, words and room follow from.
+// ofTexts is a hash of all that a collection of texts depends on and writes; ofPlaces is the same without the
+// catalogue: what places, words and room follow from.
 func (in *inputs) ofTexts() string {
 	return in.digest(func(p string) bool { return !in.ofToken[p] })
 }

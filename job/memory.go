@@ -15,7 +15,8 @@ func (s *Snapshot) lockOf(a *artefacts, summary *Summary) (*workspace.Lock, erro
 	if err != nil {
 		return nil, err
 	}
-	l := &workspace.Lock{Program: Program, Inputs: maps.Clone(s.in.hashes), Linked: linked(s.drawings), Outputs: map[string]string{}, Summary: words,
+	l := &workspace.Lock{Program: Program, Inputs: maps.Clone(s.in.hashes), Linked: linked(s.drawings),
+		Outputs: map[string]string{}, Summary: words,
 		Elements: map[string]*workspace.LockedElements{}}
 	for p, f := range a.files {
 		if f.stale {
@@ -103,8 +104,8 @@ func (s *Snapshot) isUnread(use string) bool {
 	return s.unread[source]
 }
 
-// carryOver keeps in the lock what it knows of sources that could not be read, and of what was made of them. They count as
-// changed, so that the next run looks at them again.
+// carryOver keeps in the lock what it knows of sources that could not be read, and of what was made of them. They count
+// as changed, so that the next run looks at them again.
 func (s *Snapshot) carryOver(l *workspace.Lock) {
 	for source := range s.unread {
 		delete(l.Inputs, source)

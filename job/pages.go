@@ -27,7 +27,8 @@ type PageOptions struct {
 
 // Pages makes pages of texts: a list of screens, a page a screen with its picture in every locale, and pictures of
 // keys. It gives files by path.
-func Pages(ws *workspace.Workspace, c *text.Catalogue, o PageOptions, m *fit.Measurer) (files map[string][]byte, skipped []string, err error) {
+func Pages(ws *workspace.Workspace, c *text.Catalogue, o PageOptions, m *fit.Measurer) (files map[string][]byte,
+	skipped []string, err error) {
 	locales := append([]string{c.Locale}, o.Locales...)
 	sources := Drawings(c, o.Screen)
 	placed, skipped, err := Place(ws, c, sources, locales, m)
@@ -134,7 +135,8 @@ func (b *pageBuilder) mark(s *guide.TextScreen) {
 
 // pictures paints a screen in a locale, with what does not fit framed; and in the source language each key's places
 // with the rest dimmed.
-func (b *pageBuilder) pictures(s *guide.TextScreen, doc *design.Document, locale string, source bool) (map[string][]byte, error) {
+func (b *pageBuilder) pictures(s *guide.TextScreen, doc *design.Document, locale string,
+	source bool) (map[string][]byte, error) {
 	out := map[string][]byte{}
 	if doc == nil {
 		return out, nil

@@ -9,7 +9,8 @@ import (
 	"golang.org/x/sync/errgroup"
 )
 
-// Parallel runs jobs on all processors. The error is that of the first that failed, in their order, whichever ended first.
+// Parallel runs jobs on all processors. The error is that of the first that failed, in their order, whichever ended
+// first.
 func Parallel(n int, do func(i int) error) error {
 	errs := make([]error, n)
 	var g errgroup.Group

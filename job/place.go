@@ -3,13 +3,17 @@ package job
 import (
 	"bytes"
 	"fmt"
+	"image"
+	"path"
 	"runtime"
 	"sort"
 	"strings"
 	"unicode/utf8"
 
 	"archetyp/core/design"
+	"archetyp/core/escape"
 	"archetyp/core/font"
+	"archetyp/core/paint/picture"
 	"archetyp/core/text"
 	"archetyp/core/text/fit"
 	"archetyp/workspace"
@@ -53,7 +57,8 @@ func Drawings(c *text.Catalogue, screen string) []string {
 }
 
 // Place puts the words of locales into drawings, side by side. Sources that are no SVG are left out, with a reason.
-func Place(ws *workspace.Workspace, c *text.Catalogue, sources, locales []string, m *fit.Measurer) (placed []*PlacedSource, skipped []string, err error) {
+func Place(ws *workspace.Workspace, c *text.Catalogue, sources, locales []string,
+	m *fit.Measurer) (placed []*PlacedSource, skipped []string, err error) {
 	marks, root := ws.Config.SelectedMarks(), ws.Config.RootPx()
 	type drawing struct {
 		data []byte
@@ -61,7 +66,8 @@ func Place(ws *workspace.Workspace, c *text.Catalogue, sources, locales []string
 	}
 	drawings := make([]drawing, len(sources))
 	read := func(data []byte, source string) (*design.Document, error) {
-		return workspace.ParseDrawing(data, workspace.Drawing{Shown: source, Fonts: m.Fonts.Clone(), Marks: marks, Root: root, Limits: ws.Config.Budget(), Load: ws.Links(source, nil)})
+		return workspace.ParseDrawing(data, workspace.Drawing{Shown: source, Fonts: m.Fonts.Clone(), Marks: marks, Root: root,
+			Limits: ws.Config.Budget(), Load: ws.Links(source, nil)})
 	}
 	err = Parallel(len(sources), func(i int) error {
 		data, err := ws.ReadFile(sources[i])
@@ -109,4 +115,78 @@ func Place(ws *workspace.Workspace, c *text.Catalogue, sources, locales []string
 		kept = append(kept, p)
 	}
 	return kept, skipped, nil
+}
+
+// PlacedFile is a file made of a drawing in a locale.
+type PlacedFile struct {
+	Path   string // below the folder asked for; "" where there is but one
+	Source string
+	Locale string
+	Count  int // texts that were put into the drawing
+	Data   []byte
+}
+
+// PlacedForm says what files are made of placed drawings.
+type PlacedForm struct {
+	Screen  string // the only one painted; "" for all
+	SVG     bool
+	PNG     bool
+	Density float64 // of pictures
+}
+
+// Files makes an SVG of each drawing and a PNG of each screen, as the form says.
+func (f PlacedForm) Files(placed []*PlacedSource) ([]PlacedFile, error) {
+	var out []PlacedFile
+	for _, p := range placed {
+		if f.SVG {
+			name := strings.TrimSuffix(path.Base(p.Source), path.Ext(p.Source))
+			out = append(out, PlacedFile{name + "." + p.Locale + ".svg", p.Source, p.Locale, p.Count, p.SVG})
+		}
+		for _, s := range p.Doc.Screens {
+			if !f.PNG || f.Screen != "" && !strings.EqualFold(s.Name, f.Screen) {
+				continue
+			}
+			img, err := fit.Paint(s, f.Density)
+			if err != nil {
+				return nil, err
+			}
+			name := escape.FileName(design.Slug(s.Name)) + "." + p.Locale + ".png"
+			out = append(out, PlacedFile{name, p.Source, p.Locale, p.Count, picture.PNG(img)})
+		}
+	}
+	return out, nil
+}
+
+// PlacedSheet is one picture of a screen in all locales, side by side.
+type PlacedSheet struct {
+	Screen        string
+	Locales       int
+	Width, Height int // pixels
+	PNG           []byte
+}
+
+// Sheet paints one screen, the first where none is named, in all locales.
+func Sheet(placed []*PlacedSource, screen string, density float64, fonts *font.Set) (*PlacedSheet, error) {
+	var pictures []*image.RGBA
+	var captions []string
+	for _, p := range placed {
+		for _, s := range p.Doc.Screens {
+			if screen == "" {
+				screen = s.Name
+			}
+			if !strings.EqualFold(s.Name, screen) {
+				continue
+			}
+			img, err := fit.Paint(s, density)
+			if err != nil {
+				return nil, err
+			}
+			pictures, captions = append(pictures, img), append(captions, s.Name+" · "+p.Locale)
+		}
+	}
+	sheet, err := fit.Sheet(pictures, captions, density, fonts)
+	if err != nil {
+		return nil, err
+	}
+	return &PlacedSheet{screen, len(pictures), sheet.Rect.Dx(), sheet.Rect.Dy(), picture.PNG(sheet)}, nil
 }

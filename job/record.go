@@ -21,8 +21,8 @@ import (
 	fastjson "github.com/go-json-experiment/json"
 )
 
-// drawing is one source. What most questions need of it is in its record; the document itself is read only where that is
-// not enough. All methods may be called side by side.
+// drawing is one source. What most questions need of it is in its record; the document itself is read only where that
+// is not enough. All methods may be called side by side.
 type drawing struct {
 	name   string
 	key    string // hash of the file and of what it is read with
@@ -30,8 +30,8 @@ type drawing struct {
 	doc    func() (*design.Document, error)
 }
 
-// record is what a drawing contributes to tokens, texts, guide and lock. It is kept in the cache, so that a drawing that
-// has not changed need not be read again.
+// record is what a drawing contributes to tokens, texts, guide and lock. It is kept in the cache, so that a drawing
+// that has not changed need not be read again.
 type record struct {
 	Key      string
 	Links    map[string]string // what the drawing links to, with hashes
@@ -134,7 +134,8 @@ func unpack(data []byte, doc func() (*design.Document, error), o text.Options) *
 }
 
 // part is a part of a record, read when it is asked for.
-func part[T encoding.BinaryUnmarshaler](data string, into T, doc func() (*design.Document, error), find func(*design.Document) T) func() (T, error) {
+func part[T encoding.BinaryUnmarshaler](data string, into T, doc func() (*design.Document, error),
+	find func(*design.Document) T) func() (T, error) {
 	return sync.OnceValues(func() (T, error) {
 		if into.UnmarshalBinary([]byte(data)) == nil {
 			return into, nil
@@ -252,7 +253,8 @@ func (r *drawingReader) parse(name string, facts bool) (doc *design.Document, li
 	}
 	links = map[string]string{}
 	cfg := &r.in.ws.Config
-	doc, err = workspace.ParseDrawing(data, workspace.Drawing{Shown: name, Fonts: r.fonts.Clone(), Marks: r.marks, Root: cfg.RootPx(), Limits: cfg.Budget(), Facts: facts, Context: r.ctx,
+	doc, err = workspace.ParseDrawing(data, workspace.Drawing{Shown: name, Fonts: r.fonts.Clone(), Marks: r.marks,
+		Root: cfg.RootPx(), Limits: cfg.Budget(), Facts: facts, Context: r.ctx,
 		Load: r.in.ws.Links(name, func(path string, data []byte) { links[path] = workspace.Hash(data) })})
 	return doc, links, err
 }

@@ -12,7 +12,8 @@ import (
 
 // RenameEverywhere follows a renaming of tokens where the workspace itself names them: in the lock, in "only:" of the
 // configuration, and in the var() of drawings. It lists the files that change besides the lock.
-func RenameEverywhere(ws *workspace.Workspace, c *workspace.Change, from, to string, renamed map[string]string) ([]string, error) {
+func RenameEverywhere(ws *workspace.Workspace, c *workspace.Change, from, to string,
+	renamed map[string]string) ([]string, error) {
 	var files []string
 	if data, ok := workspace.RenameOnly(ws.Raw, from, to); ok {
 		c.Put(ws, workspace.Settings, workspace.ConfigName, data)

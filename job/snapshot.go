@@ -46,8 +46,8 @@ func Read(ctx context.Context, ws *workspace.Workspace) (*Snapshot, error) {
 	return s, err
 }
 
-// ReadOne is the values of one drawing, and the tokens they may be. ws is nil for a drawing outside of any workspace; shown
-// is the drawing's path from the workspace.
+// ReadOne is the values of one drawing, and the tokens they may be. ws is nil for a drawing outside of any workspace;
+// shown is the drawing's path from the workspace.
 func ReadOne(ws *workspace.Workspace, doc *design.Document, shown string) (*Snapshot, error) {
 	s := &Snapshot{ws: ws, drawings: []*drawing{{name: shown, doc: func() (*design.Document, error) { return doc, nil }}}}
 	scales, have := token.Scales{Space: 4}, (*token.Set)(nil)
@@ -222,10 +222,11 @@ func (s *Snapshot) readTokens() (err error) {
 	if len(h.bySource) == 0 {
 		held = nil
 	}
-	s.Harvest = token.Gather(values, set, token.Scales{Space: cfg.SpaceStep(), Type: cfg.TypeScale()}, held, func() []*design.Document {
-		list, _ := docs() // they were read a moment ago
-		return list
-	})
+	s.Harvest = token.Gather(values, set, token.Scales{Space: cfg.SpaceStep(), Type: cfg.TypeScale()}, held,
+		func() []*design.Document {
+			list, _ := docs() // they were read a moment ago
+			return list
+		})
 	s.former = s.formerPlaces()
 	s.Harvest.Shift(s.former, set)
 	return nil

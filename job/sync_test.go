@@ -67,10 +67,12 @@ func TestRun(t *testing.T) {
 	ws := begin(t)
 	r := mustRun(t, ws, Options{})
 	s := r.Summary
-	if r.UpToDate || s.Sources != 1 || s.Screens != 1 || s.Elements != 5 || s.Texts != 1 || s.Assets != 1 || s.AssetFiles != 6 || s.GuidePages != 3 || s.Proposals == 0 {
+	if r.UpToDate || s.Sources != 1 || s.Screens != 1 || s.Elements != 5 || s.Texts != 1 || s.Assets != 1 ||
+		s.AssetFiles != 6 || s.GuidePages != 3 || s.Proposals == 0 {
 		t.Errorf("%+v", s)
 	}
-	for _, f := range []string{"text/en.json", "text/keys.json", "dist/assets/web/icons/dot.svg", "dist/assets/web/icons/dot@3x.png", "guide/index.html", "guide/screens/pay.html", "archetyp.lock"} {
+	for _, f := range []string{"text/en.json", "text/keys.json", "dist/assets/web/icons/dot.svg",
+		"dist/assets/web/icons/dot@3x.png", "guide/index.html", "guide/screens/pay.html", "archetyp.lock"} {
 		if content(t, ws, f) == "(none)" {
 			t.Errorf("no %s", f)
 		}
@@ -90,8 +92,11 @@ func TestWhatMakesItRunAgain(t *testing.T) {
 		"a drawing": func(ws *workspace.Workspace) {
 			put(t, ws.Dir, "pay.svg", strings.Replace(paySVG, "Pay now", "Pay", 1))
 		},
-		"a new drawing":     func(ws *workspace.Workspace) { put(t, ws.Dir, "more.svg", paySVG) },
-		"the configuration": func(ws *workspace.Workspace) { put(t, ws.Dir, "archetyp.yaml", "name: Other\nsources: ['*.svg']\n") },
+		"a new drawing": func(ws *workspace.Workspace) { put(t, ws.Dir, "more.svg", paySVG) },
+		"the configuration": func(ws *workspace.Workspace) {
+			put(t, ws.Dir, "archetyp.yaml",
+				"name: Other\nsources: ['*.svg']\n")
+		},
 		"a token file": func(ws *workspace.Workspace) {
 			put(t, ws.Dir, "tokens/a.tokens.json", `{"n": {"$type": "number", "$value": 1}}`)
 		},
@@ -124,18 +129,21 @@ func TestLinkedFilesAreInputs(t *testing.T) {
 		t.Error("not in step")
 	}
 	put(t, ws.Dir, "look.css", "circle{fill:blue}")
-	if r := mustRun(t, ws, Options{}); r.UpToDate || !strings.Contains(content(t, ws, "dist/assets/web/icons/dot.svg"), `fill="#00f"`) {
+	if r := mustRun(t, ws, Options{}); r.UpToDate || !strings.Contains(content(t, ws, "dist/assets/web/icons/dot.svg"),
+		`fill="#00f"`) {
 		t.Errorf("a linked file changed: %+v", r.Written)
 	}
 }
 
 func TestChangesAreTold(t *testing.T) {
 	for name, c := range map[string]struct{ old, new, want string }{
-		"a colour":     {`fill="#0b6e8f"`, `fill="#0b6e90"`, "elements 1 changed (Pay/box 1)"},
-		"an element":   {`</svg>`, `<rect id="new" width="1" height="1"/></svg>`, "elements 1 new"},
-		"a renamed id": {`id="dot" data-asset="icons/dot"`, `id="spot" data-asset="icons/dot"`, "edited, with the same facts"},
-		"gone":         {`<circle id="dot" data-asset="icons/dot" cx="190" cy="10" r="5" fill="#e4572e"/>`, ``, "elements 1 gone"},
-		"white space":  {"\n", "\n\n", "edited, with the same facts"},
+		"a colour":   {`fill="#0b6e8f"`, `fill="#0b6e90"`, "elements 1 changed (Pay/box 1)"},
+		"an element": {`</svg>`, `<rect id="new" width="1" height="1"/></svg>`, "elements 1 new"},
+		"a renamed id": {`id="dot" data-asset="icons/dot"`, `id="spot" data-asset="icons/dot"`,
+			"edited, with the same facts"},
+		"gone": {`<circle id="dot" data-asset="icons/dot" cx="190" cy="10" r="5" fill="#e4572e"/>`, ``,
+			"elements 1 gone"},
+		"white space": {"\n", "\n\n", "edited, with the same facts"},
 	} {
 		ws := begin(t)
 		mustRun(t, ws, Options{})
@@ -194,7 +202,8 @@ func TestMemoryFollowsElements(t *testing.T) {
 			}
 			put(t, ws.Dir, c.file, strings.Replace(screen, c.old, c.now, 1))
 			r := mustRun(t, open(t, ws.Dir), Options{})
-			if len(r.Summary.Apart) != 1 || r.Summary.Apart[0].Token != "color.action.main" || r.Summary.Apart[0].Places != 2 || r.Summary.Apart[0].Source != c.file {
+			if len(r.Summary.Apart) != 1 || r.Summary.Apart[0].Token != "color.action.main" || r.Summary.Apart[0].Places != 2 ||
+				r.Summary.Apart[0].Source != c.file {
 				t.Errorf("%+v", r.Summary.Apart)
 			}
 		})
@@ -227,17 +236,20 @@ func TestAccept(t *testing.T) {
 		t.Errorf("%v %v", more, err)
 	}
 	mustRun(t, ws, Options{})
-	if css := content(t, ws, "dist/tokens.css"); !strings.Contains(css, "--color-blue-500: #0b6e8f;") || !strings.Contains(css, "--radius-8: 8px;") {
+	if css := content(t, ws, "dist/tokens.css"); !strings.Contains(css, "--color-blue-500: #0b6e8f;") ||
+		!strings.Contains(css, "--radius-8: 8px;") {
 		t.Error(css)
 	}
 }
 
 func TestOnly(t *testing.T) {
 	ws := begin(t)
-	if r := mustRun(t, ws, Options{Only: "assets"}); len(r.Written) != 7 || content(t, ws, "guide/index.html") != "(none)" {
+	if r := mustRun(t, ws, Options{Only: "assets"}); len(r.Written) != 7 ||
+		content(t, ws, "guide/index.html") != "(none)" {
 		t.Errorf("%v", r.Written)
 	}
-	if r := mustRun(t, ws, Options{Only: "guide"}); content(t, ws, "guide/index.html") == "(none)" || content(t, ws, "text/en.json") != "(none)" {
+	if r := mustRun(t, ws, Options{Only: "guide"}); content(t, ws, "guide/index.html") == "(none)" ||
+		content(t, ws, "text/en.json") != "(none)" {
 		t.Errorf("%v", r.Written)
 	}
 	if r := mustRun(t, ws, Options{}); r.UpToDate || content(t, ws, "text/en.json") == "(none)" {
@@ -273,7 +285,8 @@ func TestNames(t *testing.T) {
 	if err := set.Err(); err != nil {
 		t.Fatal(err)
 	}
-	names := Names{emit.NewFinder(set, nil), &workspace.Workspace{Config: workspace.Config{Outputs: []workspace.Output{{As: "css", Prefix: "x"}}}}, set}
+	names := Names{emit.NewFinder(set, nil),
+		&workspace.Workspace{Config: workspace.Config{Outputs: []workspace.Output{{As: "css", Prefix: "x"}}}}, set}
 	p := func(kind, value string) string { return names.Code(nil, kind, value).Property }
 	for _, c := range []struct{ kind, value, want string }{
 		{"color:text", "#0000ff", "--x-color-text-link"},
@@ -324,7 +337,8 @@ func TestTokensAloneAreAWorkspace(t *testing.T) {
 	put(t, dir, "tokens/a.tokens.json", `{"sea": {"$type": "color", "$value": "#0b6e8f"}}`)
 	ws := open(t, dir)
 	mustRun(t, ws, Options{})
-	if css, page := content(t, ws, "dist/tokens.css"), content(t, ws, "guide/index.html"); !strings.Contains(css, "--sea: #0b6e8f") || !strings.Contains(page, "made from the tokens") || strings.Contains(page, "Screens") {
+	if css, page := content(t, ws, "dist/tokens.css"), content(t, ws, "guide/index.html"); !strings.Contains(css,
+		"--sea: #0b6e8f") || !strings.Contains(page, "made from the tokens") || strings.Contains(page, "Screens") {
 		t.Errorf("%s\n%s", css, page)
 	}
 	if rep := mustRun(t, open(t, dir), Options{}); !rep.UpToDate {
@@ -332,7 +346,8 @@ func TestTokensAloneAreAWorkspace(t *testing.T) {
 	}
 	bare := t.TempDir()
 	put(t, bare, "archetyp.yaml", "sources: []\n")
-	if _, err := Run(t.Context(), open(t, bare), Options{}); err == nil || !strings.Contains(err.Error(), "no source matches, and no token file") {
+	if _, err := Run(t.Context(), open(t, bare), Options{}); err == nil || !strings.Contains(err.Error(),
+		"no source matches, and no token file") {
 		t.Error(err)
 	}
 }

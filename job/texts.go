@@ -42,7 +42,8 @@ func catalogueFiles(ws *workspace.Workspace) (names, locales []string, err error
 	return names, locales, nil
 }
 
-func readFiles(ws *workspace.Workspace, files map[string][]byte, read func(string, []string, map[string][]byte) (*text.Catalogue, error)) (*text.Catalogue, error) {
+func readFiles(ws *workspace.Workspace, files map[string][]byte, read func(string, []string,
+	map[string][]byte) (*text.Catalogue, error)) (*text.Catalogue, error) {
 	names, locales, err := catalogueFiles(ws)
 	if err != nil {
 		return nil, err
@@ -54,7 +55,8 @@ func readFiles(ws *workspace.Workspace, files map[string][]byte, read func(strin
 	c, err := read(ws.Config.Text.Source, locales, in)
 	var fe *text.FileError
 	if errors.As(err, &fe) {
-		return nil, &workspace.FileError{File: textDir + "/" + fe.File, Position: fe.Position, Msg: fe.Msg, Hint: "Mend it, or take it from version control."}
+		return nil, &workspace.FileError{File: textDir + "/" + fe.File, Position: fe.Position, Msg: fe.Msg,
+			Hint: "Mend it, or take it from version control."}
 	}
 	return c, err
 }
@@ -69,7 +71,8 @@ func ReadTranslations(ws *workspace.Workspace) (c *text.Catalogue, ok bool, err 
 	return readTexts(ws, text.ReadTranslations)
 }
 
-func readTexts(ws *workspace.Workspace, read func(string, []string, map[string][]byte) (*text.Catalogue, error)) (c *text.Catalogue, ok bool, err error) {
+func readTexts(ws *workspace.Workspace, read func(string, []string, map[string][]byte) (*text.Catalogue,
+	error)) (c *text.Catalogue, ok bool, err error) {
 	names, _, err := catalogueFiles(ws)
 	if err != nil {
 		return nil, false, err
@@ -169,13 +172,16 @@ func (s *Snapshot) makeTextOutputs(a *artefacts) (warnings []string, err error) 
 	for _, o := range outputs {
 		f, _ := exchange.Of(o.As)
 		for _, l := range append([]string{c.Locale}, c.Locales...) {
-			if l != c.Locale && !strings.Contains(o.To, "{") || text.Pseudo(l) && f.Name != "json" && f.Name != "json-nested" && f.Name != "android" {
+			if l != c.Locale && !strings.Contains(o.To, "{") || text.Pseudo(l) && f.Name != "json" && f.Name != "json-nested" &&
+				f.Name != "android" {
 				continue
 			}
 			data, lost := CodeTexts(c, f, s.ws.Config.Name, l, o.Keys)
 			p := TextPath(o.To, l, c.Locale)
 			if prev := a.data(p); prev != nil && string(prev) != string(data) {
-				return nil, &workspace.FileError{File: workspace.ConfigName, Msg: fmt.Sprintf("text.outputs: %s would be written twice, with other content", p), Hint: "Put {locale} or {values} into the place, and one output of a kind."}
+				return nil, &workspace.FileError{File: workspace.ConfigName,
+					Msg: fmt.Sprintf("text.outputs: %s would be written twice, with other content",
+						p), Hint: "Put {locale} or {values} into the place, and one output of a kind."}
 			}
 			if err := a.put(workspace.Generated, "text.outputs", p, data); err != nil {
 				return nil, err
@@ -249,7 +255,8 @@ func Collect(ctx context.Context, ws *workspace.Workspace, o Options) (*Collecte
 	}
 	defer in.disk.Save()
 	var cache textCache
-	if data, ok := ws.Cached(textCacheFile); ok && !o.Hidden && len(o.Tags)+len(o.Screens) == 0 && json.Unmarshal(data, &cache) == nil &&
+	if data, ok := ws.Cached(textCacheFile); ok && !o.Hidden && len(o.Tags)+len(o.Screens) == 0 &&
+		json.Unmarshal(data, &cache) == nil &&
 		cache.Program == Program && cache.Seen == in.ofTexts() {
 		return &Collected{Counts: cache.Counts, Keys: cache.Keys, Unchanged: true}, nil
 	}
@@ -261,7 +268,8 @@ func Collect(ctx context.Context, ws *workspace.Workspace, o Options) (*Collecte
 	if err := knownScreens(finds, o.Screens); err != nil {
 		return nil, err
 	}
-	out := &Collected{Collection: s.Texts, Unread: s.Unread, Counts: map[text.Happening]int{}, Keys: len(s.Texts.Catalogue.Used())}
+	out := &Collected{Collection: s.Texts, Unread: s.Unread, Counts: map[text.Happening]int{},
+		Keys: len(s.Texts.Catalogue.Used())}
 	for _, e := range s.Texts.Events {
 		out.Counts[e.What]++
 	}
@@ -293,14 +301,15 @@ func knownScreens(finds []*text.Finds, screens []string) error {
 	}
 	for _, want := range screens {
 		if !slices.ContainsFunc(names, func(s string) bool { return strings.EqualFold(s, want) }) {
-			return &workspace.FileError{Msg: fmt.Sprintf("no drawing has a screen %q", want), Hint: "Screens here: " + strings.Join(names, ", ") + "."}
+			return &workspace.FileError{Msg: fmt.Sprintf("no drawing has a screen %q", want), Hint: "Screens here: " +
+				strings.Join(names, ", ") + "."}
 		}
 	}
 	return nil
 }
 
-// readTexts finds the texts of all drawings and collects them. Drawings without a record are read for their texts alone,
-// side by side; none is kept.
+// readTexts finds the texts of all drawings and collects them. Drawings without a record are read for their texts
+// alone, side by side; none is kept.
 func (s *Snapshot) readTexts(ctx context.Context, o Options) ([]*text.Finds, error) {
 	r, err := newDrawingReader(ctx, s.in)
 	if err != nil {
@@ -343,7 +352,8 @@ func Texts(ctx context.Context, ws *workspace.Workspace) (*text.Catalogue, error
 		return nil, err
 	}
 	var cache textCache
-	if data, ok := ws.Cached(textCacheFile); ok && json.Unmarshal(data, &cache) == nil && cache.Program == Program && cache.Drawn == in.ofPlaces() && in.hashOf(keysFile) != "" && in.hashOf(wordsFile(ws)) != "" {
+	if data, ok := ws.Cached(textCacheFile); ok && json.Unmarshal(data, &cache) == nil && cache.Program == Program &&
+		cache.Drawn == in.ofPlaces() && in.hashOf(keysFile) != "" && in.hashOf(wordsFile(ws)) != "" {
 		c, _, err := ReadTexts(ws)
 		return c, err
 	}

@@ -14,7 +14,8 @@ import (
 	"archetyp/workspace"
 )
 
-var benchWords = strings.Fields("boat ferry pier ticket adult child bicycle harbour island crossing morning evening weather message account trip return seat cabin breakfast window price change free time wind sail tide lamp rope")
+var benchWords = strings.Fields("boat ferry pier ticket adult child bicycle harbour island crossing morning evening " +
+	"weather message account trip return seat cabin breakfast window price change free time wind sail tide lamp rope")
 
 // wordy makes a workspace of screens with so many texts each, in the demo's font.
 func wordy(t testing.TB, screens, texts int) *workspace.Workspace {
@@ -24,14 +25,16 @@ func wordy(t testing.TB, screens, texts int) *workspace.Workspace {
 	n := 0
 	for s := range screens {
 		var b strings.Builder
-		fmt.Fprintf(&b, `<svg xmlns="http://www.w3.org/2000/svg" width="390" height="%d" data-screen="Screen %d">`, texts*60, s)
+		fmt.Fprintf(&b, `<svg xmlns="http://www.w3.org/2000/svg" width="390" height="%d" data-screen="Screen %d">`, texts*60,
+			s)
 		for i := range texts {
 			var words []string
 			for range 2 + r.IntN(5) {
 				words = append(words, benchWords[r.IntN(len(benchWords))])
 			}
 			n++
-			fmt.Fprintf(&b, "<g id=\"row%d\"><rect x=\"16\" y=\"%d\" width=\"358\" height=\"50\" rx=\"8\" fill=\"#fff\"/><text x=\"32\" y=\"%d\" font-family=\"Hanken Grotesk\" font-size=\"16\">%s %d</text></g>\n", i, i*60+4, i*60+34, strings.Join(words, " "), n)
+			fmt.Fprintf(&b, "<g id=\"row%d\"><rect x=\"16\" y=\"%d\" width=\"358\" height=\"50\" rx=\"8\" "+
+				"fill=\"#fff\"/><text x=\"32\" y=\"%d\" font-family=\"Hanken Grotesk\" font-size=\"16\">%s %d</text></g>\n", i, i*60+4, i*60+34, strings.Join(words, " "), n)
 		}
 		b.WriteString("</svg>")
 		put(t, dir, fmt.Sprintf("design/s%03d.svg", s), b.String())
@@ -43,7 +46,9 @@ func wordy(t testing.TB, screens, texts int) *workspace.Workspace {
 		}
 		put(t, dir, "fonts/"+f, string(data))
 	}
-	put(t, dir, "archetyp.yaml", "name: Many\nsources: [design/*.svg]\nfonts: [fonts]\ntext: {source: en, locales: [de, fi, pl, fr, sv], keys: \"{screen}.{words}\"}\n")
+	put(t, dir, "archetyp.yaml",
+		"name: Many\nsources: [design/*.svg]\nfonts: [fonts]\ntext: {source: en, locales: [de, fi, pl, fr, sv], keys: "+
+			"\"{screen}.{words}\"}\n")
 	return open(t, dir)
 }
 
@@ -113,9 +118,12 @@ func BenchmarkImport(b *testing.B) {
 		b.Run(fmt.Sprint(n), func(b *testing.B) {
 			c := &text.Catalogue{Locale: "en", Locales: []string{"de"}}
 			for i := range n {
-				c.Entries = append(c.Entries, &text.Entry{Key: fmt.Sprintf("screen%d.part.key-%d", i/50, i), Words: fmt.Sprintf("The boat number %d is late", i), Places: []text.Place{{
-					Source: fmt.Sprintf("design/s%d.svg", i/50), Screen: fmt.Sprintf("Screen %d", i/50), Element: fmt.Sprintf("row%d/text 1", i%50), Selector: fmt.Sprintf("#row%d > text:nth-child(2)", i%50),
-					Font: &text.Font{Family: "Hanken Grotesk", Size: 16, Weight: 400}, Room: &text.Room{X: 32, Width: 326, Lines: 1, Height: 21, Taken: 120, Align: "left", By: "container"}}}})
+				c.Entries = append(c.Entries, &text.Entry{Key: fmt.Sprintf("screen%d.part.key-%d", i/50, i),
+					Words: fmt.Sprintf("The boat number %d is late", i), Places: []text.Place{{
+						Source: fmt.Sprintf("design/s%d.svg", i/50), Screen: fmt.Sprintf("Screen %d",
+							i/50), Element: fmt.Sprintf("row%d/text 1", i%50), Selector: fmt.Sprintf("#row%d > text:nth-child(2)", i%50),
+						Font: &text.Font{Family: "Hanken Grotesk", Size: 16, Weight: 400}, Room: &text.Room{X: 32, Width: 326, Lines: 1,
+							Height: 21, Taken: 120, Align: "left", By: "container"}}}})
 			}
 			files := map[string][]byte{"en.json": c.LocaleJSON("en"), text.KeysFile: c.KeysJSON()}
 			d := &exchange.Document{Source: "en", Target: "de", Units: c.Units(text.Filter{}, "de")}

@@ -39,14 +39,16 @@ func collected(t testing.TB, ws *workspace.Workspace, o Options) *Collected {
 
 func TestCollect(t *testing.T) {
 	ws := sailingTexts(t, "")
-	if got := collected(t, ws, Options{DryRun: true}); len(got.Written) != 2 || content(t, ws, "text/en.json") != "(none)" {
+	if got := collected(t, ws, Options{DryRun: true}); len(got.Written) != 2 ||
+		content(t, ws, "text/en.json") != "(none)" {
 		t.Errorf("a dry run: %v", got.Written)
 	}
 	got := collected(t, ws, Options{})
 	if got.Keys != 3 || got.Counts[text.New] != 3 || got.Counts[text.Skipped] != 1 {
 		t.Errorf("%d keys, %v", got.Keys, got.Counts)
 	}
-	if en := content(t, ws, "text/en.json"); !strings.Contains(en, `"sailing.3-of-12-seats": "{n} of {all} seats"`) || !strings.Contains(en, `"sailing.a-ferry": "A ferry"`) {
+	if en := content(t, ws, "text/en.json"); !strings.Contains(en, `"sailing.3-of-12-seats": "{n} of {all} seats"`) ||
+		!strings.Contains(en, `"sailing.a-ferry": "A ferry"`) {
 		t.Error(en)
 	}
 	if content(t, ws, "text/de.json") != `{"sailing.card.sail-now": "Jetzt segeln", "later": "Später"}` {
@@ -59,7 +61,8 @@ func TestCollect(t *testing.T) {
 		t.Errorf("with hidden ones %d keys", hidden.Keys)
 	}
 	put(t, ws.Dir, "sailing.svg", strings.Replace(sailing, "Sail now", "Sail today", 1))
-	if changed := collected(t, ws, Options{Tags: []string{"june"}}); changed.Unchanged || changed.Counts[text.Changed] != 1 {
+	if changed := collected(t, ws, Options{Tags: []string{"june"}}); changed.Unchanged ||
+		changed.Counts[text.Changed] != 1 {
 		t.Errorf("%+v", changed.Counts)
 	}
 	c, _, err := ReadTexts(ws)
@@ -134,7 +137,8 @@ func TestTextFilesRefused(t *testing.T) {
 	ws := sailingTexts(t, "")
 	collected(t, ws, Options{})
 	before := content(t, ws, "text/keys.json")
-	for file, data := range map[string]string{"text/de.json": "{\n \"a\": }", "text/keys.json": "[]", "text/en.json": "{\"a\": \"b\", \"a\": \"c\"}"} {
+	for file, data := range map[string]string{"text/de.json": "{\n \"a\": }", "text/keys.json": "[]",
+		"text/en.json": "{\"a\": \"b\", \"a\": \"c\"}"} {
 		kept := content(t, ws, file)
 		put(t, ws.Dir, file, data)
 		for name, do := range map[string]func() error{
@@ -161,7 +165,8 @@ func TestTextOutputs(t *testing.T) {
     - {as: strings, to: "dist/{locale}.lproj/a.strings"}
 `)
 	mustRun(t, ws, Options{})
-	for file, want := range map[string]string{"dist/en.json": `"{n} of {all} seats"`, "dist/de.json": `"sailing.card.sail-now": "Jetzt segeln"`, "dist/pl.json": "{}", "dist/source.json": `"a-ferry": "A ferry"`,
+	for file, want := range map[string]string{"dist/en.json": `"{n} of {all} seats"`,
+		"dist/de.json": `"sailing.card.sail-now": "Jetzt segeln"`, "dist/pl.json": "{}", "dist/source.json": `"a-ferry": "A ferry"`,
 		"dist/res/values/strings.xml": `%1$s of %2$s seats`, "dist/res/values-de/strings.xml": "Jetzt segeln", "dist/en.lproj/a.strings": `"sailing.a-ferry" = "A ferry";`} {
 		if got := content(t, ws, file); !strings.Contains(got, want) {
 			t.Errorf("%s: %s", file, got)
@@ -175,11 +180,13 @@ func TestTextOutputs(t *testing.T) {
 		t.Errorf("a translation by hand goes nowhere: %v", r.Written)
 	}
 	put(t, ws.Dir, "dist/de.json", "{}")
-	if _, err := Run(t.Context(), ws, Options{}); err == nil || !strings.Contains(err.Error(), "dist/de.json: edited by hand") {
+	if _, err := Run(t.Context(), ws, Options{}); err == nil || !strings.Contains(err.Error(),
+		"dist/de.json: edited by hand") {
 		t.Errorf("%v", err)
 	}
 	mustRun(t, ws, Options{Overwrite: true})
-	clash := sailingTexts(t, "  outputs:\n    - {as: json, to: \"dist/{locale}.json\"}\n    - {as: json-nested, to: \"dist/{locale}.json\"}\n")
+	clash := sailingTexts(t,
+		"  outputs:\n    - {as: json, to: \"dist/{locale}.json\"}\n    - {as: json-nested, to: \"dist/{locale}.json\"}\n")
 	if _, err := Run(t.Context(), clash, Options{}); err == nil || !strings.Contains(err.Error(), "written twice") {
 		t.Errorf("%v", err)
 	}
@@ -188,7 +195,8 @@ func TestTextOutputs(t *testing.T) {
 func TestPlaceAndPages(t *testing.T) {
 	ws := sailingTexts(t, "")
 	collected(t, ws, Options{})
-	put(t, ws.Dir, "text/de.json", `{"sailing.card.sail-now": "Jetzt sofort lossegeln, bitte", "sailing.3-of-12-seats": "{n} von {all} Plätzen", "sailing.a-ferry": "Eine Fähre"}`)
+	put(t, ws.Dir, "text/de.json",
+		`{"sailing.card.sail-now": "Jetzt sofort lossegeln, bitte", "sailing.3-of-12-seats": "{n} von {all} Plätzen", "sailing.a-ferry": "Eine Fähre"}`)
 	c, _, err := ReadTexts(ws)
 	if err != nil {
 		t.Fatal(err)
@@ -201,7 +209,8 @@ func TestPlaceAndPages(t *testing.T) {
 	if string(placed[0].SVG) != sailing {
 		t.Error("in the source language the drawing is not what it was")
 	}
-	for _, want := range []string{"Jetzt sofort lossegeln, bitte</tspan>", "3 von 12 Plätzen</tspan>", `aria-label="Eine Fähre"`} {
+	for _, want := range []string{"Jetzt sofort lossegeln, bitte</tspan>", "3 von 12 Plätzen</tspan>",
+		`aria-label="Eine Fähre"`} {
 		if !strings.Contains(string(placed[1].SVG), want) {
 			t.Errorf("%s is not in %s", want, placed[1].SVG)
 		}
@@ -215,12 +224,14 @@ func TestPlaceAndPages(t *testing.T) {
 		t.Fatal(err)
 	}
 	page := string(files["sailing.html"])
-	for _, want := range []string{"overflows by", "Room: 128 px wide, 1 line", "aria-label, not drawn", "img/sailing.de.png", "img/sailing-2.png"} {
+	for _, want := range []string{"overflows by", "Room: 128 px wide, 1 line", "aria-label, not drawn",
+		"img/sailing.de.png", "img/sailing-2.png"} {
 		if !strings.Contains(page, want) {
 			t.Errorf("%q is not on the page:\n%s", want, page)
 		}
 	}
-	for _, name := range []string{"index.html", "style.css", "img/sailing.en.png", "img/sailing.de.png", "img/sailing-2.png", "img/sailing-3.png"} {
+	for _, name := range []string{"index.html", "style.css", "img/sailing.en.png", "img/sailing.de.png",
+		"img/sailing-2.png", "img/sailing-3.png"} {
 		if len(files[name]) == 0 {
 			t.Errorf("%s was not made", name)
 		}
@@ -275,15 +286,18 @@ func TestRenameKeyInCode(t *testing.T) {
 	}
 }
 
-// TestTextOutputsBelowTheCatalogue has files for code lie in the folder of the catalogue: they are outputs all the same.
+// TestTextOutputsBelowTheCatalogue has files for code lie in the folder of the catalogue: they are outputs all the
+// same.
 func TestTextOutputsBelowTheCatalogue(t *testing.T) {
-	ws := sailingTexts(t, "  outputs: [{as: json, to: \"text/code/{locale}.json\"}, {as: strings, to: \"text/{locale}.strings\"}]\n")
+	ws := sailingTexts(t,
+		"  outputs: [{as: json, to: \"text/code/{locale}.json\"}, {as: strings, to: \"text/{locale}.strings\"}]\n")
 	mustRun(t, ws, Options{})
 	if rep := mustRun(t, ws, Options{}); !rep.UpToDate {
 		t.Errorf("nothing changed, and %v was written", rep.Written)
 	}
 	put(t, ws.Dir, "text/code/en.json", "{\"edited\": \"by hand\"}\n")
-	if _, err := Run(t.Context(), ws, Options{}); err == nil || !strings.Contains(err.Error(), "edited by hand") || !strings.Contains(content(t, ws, "text/code/en.json"), "by hand") {
+	if _, err := Run(t.Context(), ws, Options{}); err == nil || !strings.Contains(err.Error(), "edited by hand") ||
+		!strings.Contains(content(t, ws, "text/code/en.json"), "by hand") {
 		t.Errorf("%v; it holds %s", err, content(t, ws, "text/code/en.json"))
 	}
 }
@@ -296,7 +310,8 @@ func TestDrawingsBelowTokens(t *testing.T) {
 	ws := open(t, dir)
 	collected(t, ws, Options{})
 	put(t, dir, "tokens/a.svg", `<svg xmlns="http://www.w3.org/2000/svg"><text>Sail later</text></svg>`)
-	if c := collected(t, open(t, dir), Options{}); c.Unchanged || !strings.Contains(content(t, ws, "text/en.json"), "later") {
+	if c := collected(t, open(t, dir), Options{}); c.Unchanged || !strings.Contains(content(t, ws, "text/en.json"),
+		"later") {
 		t.Errorf("the change goes unseen: %+v", c)
 	}
 }

@@ -15,22 +15,28 @@ func menus(tb testing.TB, drawings int) string {
 	tb.Helper()
 	random := rand.New(rand.NewPCG(7, 7))
 	pick := func(list ...string) string { return list[random.IntN(len(list))] }
-	labels := strings.Split("Book a table,Confirm,Back,Continue,Search,Menu,Lunch,Evening,Wine list,Allergies,Notes,Phone,Email,Address,City,Guests,Window seat,Terrace,Payment,Open today,Closed,Help,Sign in", ",")
+	labels := strings.Split("Book a table,Confirm,Back,Continue,Search,Menu,Lunch,Evening,Wine "+
+		"list,Allergies,Notes,Phone,Email,Address,City,Guests,Window seat,Terrace,Payment,Open today,Closed,Help,Sign in", ",")
 	colors := []string{"#0b3c49", "#731963", "#fffdfd", "#e4dfda", "#d4b483", "#1f7a8c", "#bfdbf7", "#022b3a"}
 	dir := tb.TempDir()
 	put(tb, dir, "archetyp.yaml", "name: Menus\nsources: [design/*.svg]\ntext: {source: en, locales: [de]}\n")
-	put(tb, dir, "tokens/a.tokens.json", `{"color": {"night": {"$type": "color", "$value": "#0b3c49"}, "plum": {"$type": "color", "$value": "#731963"}}}`)
+	put(tb, dir, "tokens/a.tokens.json",
+		`{"color": {"night": {"$type": "color", "$value": "#0b3c49"}, "plum": {"$type": "color", "$value": "#731963"}}}`)
 	for i := range drawings {
 		var b strings.Builder
-		fmt.Fprintf(&b, "<svg xmlns=\"http://www.w3.org/2000/svg\" width=\"390\" height=\"844\" data-screen=\"Menu %d\">\n<rect width=\"390\" height=\"844\" fill=\"#fffdfd\"/>\n", i+1)
+		fmt.Fprintf(&b, "<svg xmlns=\"http://www.w3.org/2000/svg\" width=\"390\" height=\"844\" data-screen=\"Menu "+
+			"%d\">\n<rect width=\"390\" height=\"844\" fill=\"#fffdfd\"/>\n", i+1)
 		for row := range 30 {
 			label := pick(labels...)
 			if row == 3 {
 				label = fmt.Sprintf("Table %d", i)
 			}
 			x, y := 16+row%2*183, 16+row/2*54
-			fmt.Fprintf(&b, "<g id=\"row%d\"><rect x=\"%d\" y=\"%d\" width=\"175\" height=\"46\" rx=\"8\" fill=\"%s\"/><circle cx=\"%d\" cy=\"%d\" r=\"10\" fill=\"%s\"/><path d=\"M%d %dl5 5l9 -9\" fill=\"none\" stroke=\"%s\" stroke-width=\"2\"/><text x=\"%d\" y=\"%d\" font-size=\"%s\" fill=\"%s\">%s</text></g>\n",
-				row, x, y, pick(colors...), x+20, y+23, pick(colors...), x+13, y+23, pick(colors...), x+40, y+28, pick("14", "16"), pick(colors...), label)
+			fmt.Fprintf(&b, "<g id=\"row%d\"><rect x=\"%d\" y=\"%d\" width=\"175\" height=\"46\" rx=\"8\" "+
+				"fill=\"%s\"/><circle cx=\"%d\" cy=\"%d\" r=\"10\" fill=\"%s\"/><path d=\"M%d %dl5 5l9 -9\" fill=\"none\" "+
+				"stroke=\"%s\" stroke-width=\"2\"/><text x=\"%d\" y=\"%d\" font-size=\"%s\" fill=\"%s\">%s</text></g>\n",
+				row, x, y, pick(colors...), x+20, y+23, pick(colors...), x+13, y+23, pick(colors...), x+40, y+28, pick("14",
+					"16"), pick(colors...), label)
 		}
 		put(tb, dir, fmt.Sprintf("design/menu-%d.svg", i), b.String()+"</svg>\n")
 	}
@@ -78,7 +84,8 @@ func TestADamagedCacheIsReadAnew(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	for name, data := range map[string][]byte{"cut off": whole[:len(whole)/2], "empty": nil, "garbled": bytes.ReplaceAll(whole, []byte("row"), []byte("\xff\xff\xff")), "long": append(whole, whole...)} {
+	for name, data := range map[string][]byte{"cut off": whole[:len(whole)/2], "empty": nil,
+		"garbled": bytes.ReplaceAll(whole, []byte("row"), []byte("\xff\xff\xff")), "long": append(whole, whole...)} {
 		for _, p := range records {
 			if err := os.WriteFile(p, data, 0o644); err != nil {
 				t.Fatal(err)

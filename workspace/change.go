@@ -9,8 +9,8 @@ import (
 	"github.com/cespare/xxhash/v2"
 )
 
-// Hash is the content hash used in the lock: whether a file is as it was. It guards against accidents, not against people
-// who want two files to be taken for one.
+// Hash is the content hash used in the lock: whether a file is as it was. It guards against accidents, not against
+// people who want two files to be taken for one.
 func Hash(data []byte) string {
 	return fmt.Sprintf("%016x-%x", xxhash.Sum64(data), len(data))
 }

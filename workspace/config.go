@@ -83,11 +83,12 @@ type Output struct {
 
 // TextConfig is about the catalogue.
 type TextConfig struct {
-	Source  string              `yaml:"source"`
-	Locales []string            `yaml:"locales"` // translated to
-	Keys    string              `yaml:"keys"`    // the pattern keys are made by; none: only texts that have one count
-	Case    string              `yaml:"case"`    // how words are joined in a key: kebab (default), snake, camel, dots
-	Apart   []string            `yaml:"apart"`   // what keeps the same words under keys of their own: component, room, screen
+	Source  string   `yaml:"source"`
+	Locales []string `yaml:"locales"` // translated to
+	Keys    string   `yaml:"keys"`    // the pattern keys are made by; none: only texts that have one count
+	Case    string   `yaml:"case"`    // how words are joined in a key: kebab (default), snake, camel, dots
+	// what keeps the same words under keys of their own: component, room, screen
+	Apart   []string            `yaml:"apart"`
 	Fonts   map[string]Families `yaml:"fonts"`   // by locale, the families for letters that the design's own lack
 	Outputs []TextOutput        `yaml:"outputs"` // files for code
 }
@@ -112,7 +113,8 @@ type MarkConfig struct {
 
 // Default is what holds where a configuration says nothing.
 func Default(name string) Config {
-	return Config{Name: name, Root: "16px", Sources: []string{"*.svg", "*.ora", "design/*.svg", "design/*.ora"}, Scales: Scales{Space: "4px"},
+	return Config{Name: name, Root: "16px", Sources: []string{"*.svg", "*.ora", "design/*.svg", "design/*.ora"},
+		Scales:  Scales{Space: "4px"},
 		Tokens:  TokenFiles{Files: []string{"tokens/*.tokens.json"}},
 		Outputs: []Output{{As: "css", To: "dist/tokens.css", Unit: "px"}},
 		Text:    TextConfig{Source: "en", Keys: "{screen}.{component}.{words}"},

@@ -41,7 +41,8 @@ func (c *Config) check(shown string, file *ast.File) error {
 			return fail(at+".unit", "the unit %q is not known; px and rem are", o.Unit)
 		}
 		if o.Package != "" && !emit.KotlinPackage(o.Package) {
-			return fail(at+".package", "%q is no package of Kotlin; write words joined with dots, such as com.example.tokens", o.Package)
+			return fail(at+".package", "%q is no package of Kotlin; write words joined with dots, such as com.example.tokens",
+				o.Package)
 		}
 		if lang.Name == "template" && o.Template == "" {
 			return fail(at+".as", "a template output names its template: the file")
@@ -153,7 +154,8 @@ func (c *Config) checkText(fail func(path, format string, args ...any) error) er
 	for i, o := range t.Outputs {
 		at := fmt.Sprintf("$.text.outputs[%d]", i)
 		if o.Keys != "" && !slices.Contains(text.Cases, o.Keys) {
-			return fail(at+".keys", "text.outputs: keys: %q is no spelling; there are %s", o.Keys, strings.Join(text.Cases, ", "))
+			return fail(at+".keys", "text.outputs: keys: %q is no spelling; there are %s", o.Keys,
+				strings.Join(text.Cases, ", "))
 		}
 		f, ok := exchange.Of(o.As)
 		if !ok || !f.Code {
@@ -170,7 +172,8 @@ func (c *Config) checkText(fail func(path, format string, args ...any) error) er
 }
 
 // Forms are those an output comes in, the first by default.
-var Forms = map[string][]string{"json": {"nested", "flat"}, "ts": {"nested", "flat"}, "css-classes": {"class", "fragment"}}
+var Forms = map[string][]string{"json": {"nested", "flat"}, "ts": {"nested", "flat"},
+	"css-classes": {"class", "fragment"}}
 
 // inside reports whether a place lies within the workspace.
 func inside(to string) error {

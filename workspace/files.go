@@ -45,7 +45,8 @@ func (w *Workspace) At(rev string) (*Workspace, error) {
 
 // reading is the same workspace with other bytes in it.
 func (w *Workspace) reading(files Files, shown string) (*Workspace, error) {
-	to := &Workspace{Dir: w.Dir, Config: w.Config, Raw: w.Raw, folder: w.folder, files: files, options: w.options, read: map[string]string{}, guest: true}
+	to := &Workspace{Dir: w.Dir, Config: w.Config, Raw: w.Raw, folder: w.folder, files: files, options: w.options,
+		read: map[string]string{}, guest: true}
 	raw, err := files.Read(ConfigName)
 	if Missing(err) {
 		return to, nil

@@ -145,7 +145,8 @@ func readable(info fs.FileInfo, err error, shown string) error {
 	case !info.Mode().IsRegular():
 		return &FileError{File: shown, Msg: "this is no ordinary file"}
 	case info.Size() > MaxFile:
-		return &FileError{File: shown, Msg: fmt.Sprintf("%d MB; files over %d MB are not read", info.Size()>>20, MaxFile>>20), Hint: "Take what is not needed out of the drawing, or split it."}
+		return &FileError{File: shown, Msg: fmt.Sprintf("%d MB; files over %d MB are not read", info.Size()>>20, MaxFile>>20),
+			Hint: "Take what is not needed out of the drawing, or split it."}
 	}
 	return nil
 }

@@ -40,7 +40,8 @@ func TestReadingStaysInside(t *testing.T) {
 	put(t, outside, "secret", "secret")
 	ws := here(t)
 	put(t, ws.Dir, "design/a.svg", "a")
-	links := map[string]string{"direct": filepath.Join(outside, "secret"), "design/by": "../direct", "folder": outside, "inside": "design/a.svg",
+	links := map[string]string{"direct": filepath.Join(outside, "secret"), "design/by": "../direct", "folder": outside,
+		"inside":   "design/a.svg",
 		"absolute": ws.Path("design/a.svg"), "circle": "circle", "over": "design/../../../../../../../etc/passwd"}
 	for name, to := range links {
 		if err := os.Symlink(to, ws.Path(name)); err != nil {
@@ -83,7 +84,8 @@ func TestLinksOfADrawing(t *testing.T) {
 		t.Errorf("beside a bare drawing: %q %v", data, err)
 	}
 	for name, load := range map[string]Load{"workspace": load, "bare": bare, "outside": ws.Links("../other/a.svg", nil)} {
-		for _, href := range []string{"http://127.0.0.1/x", "//host/x", "/etc/passwd", "file:///etc/passwd", "none.css", "C:\\x", "../../other/a.css", "../../../../etc/passwd"} {
+		for _, href := range []string{"http://127.0.0.1/x", "//host/x", "/etc/passwd", "file:///etc/passwd", "none.css",
+			"C:\\x", "../../other/a.css", "../../../../etc/passwd"} {
 			if _, err := load(href); err == nil {
 				t.Errorf("%s: %s is read", name, href)
 			}
@@ -125,7 +127,8 @@ func TestSaveOutsideAndInside(t *testing.T) {
 	if err := Save(files, Options{}); err != nil {
 		t.Fatal(err)
 	}
-	if data, _ := os.ReadFile(filepath.Join(out, "deep", "x.png")); string(data) != "x" || got(t, ws, "pictures/y.png") != "y" {
+	if data, _ := os.ReadFile(filepath.Join(out, "deep", "x.png")); string(data) != "x" ||
+		got(t, ws, "pictures/y.png") != "y" {
 		t.Error("not all is written")
 	}
 	put(t, out, "real.png", "old")
@@ -140,10 +143,12 @@ func TestSaveOutsideAndInside(t *testing.T) {
 	}
 	err := Save(map[string][]byte{ws.Path("b.txt"): []byte("b"), ws.Path("design/a.svg"): []byte("b")}, Options{})
 	var fe *FileError
-	if !errors.As(err, &fe) || !strings.Contains(fe.Msg, "a source") || got(t, ws, "b.txt") != "(none)" || got(t, ws, "design/a.svg") != "a" {
+	if !errors.As(err, &fe) || !strings.Contains(fe.Msg, "a source") || got(t, ws, "b.txt") != "(none)" ||
+		got(t, ws, "design/a.svg") != "a" {
 		t.Errorf("over a source: %v", err)
 	}
-	if err := Save(map[string][]byte{filepath.Join(out, "a"): []byte("a"), filepath.Join(out, "deep"): []byte("b")}, Options{}); err == nil {
+	if err := Save(map[string][]byte{filepath.Join(out, "a"): []byte("a"), filepath.Join(out, "deep"): []byte("b")},
+		Options{}); err == nil {
 		t.Error("a file over a folder")
 	}
 	if list, _ := os.ReadDir(out); len(list) != 3 {

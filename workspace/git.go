@@ -20,7 +20,8 @@ type MissingError struct{ Msg, Hint string }
 func (e *MissingError) Error() string { return e.Msg }
 
 // tame keeps git from running what a repository that came from elsewhere has configured.
-var tame = []string{"--no-pager", "-c", "core.fsmonitor=false", "-c", "core.hooksPath=" + os.DevNull, "-c", "protocol.allow=never",
+var tame = []string{"--no-pager", "-c", "core.fsmonitor=false", "-c", "core.hooksPath=" + os.DevNull, "-c",
+	"protocol.allow=never",
 	"-c", "core.sshCommand=false", "-c", "diff.external=", "-c", "core.alternateRefsCommand=", "--no-optional-locks"}
 
 func (w *Workspace) gitCommand(args ...string) *exec.Cmd {
@@ -37,7 +38,8 @@ func (w *Workspace) git(args ...string) ([]byte, error) {
 		return nil, &MissingError{"git is not installed", "Install git, or name files and folders."}
 	}
 	if err != nil {
-		return nil, fmt.Errorf("git %s: %s", args[0], strings.TrimSpace(strings.TrimPrefix(strings.SplitN(errs.String(), "\n", 2)[0], "fatal: ")))
+		return nil, fmt.Errorf("git %s: %s", args[0],
+			strings.TrimSpace(strings.TrimPrefix(strings.SplitN(errs.String(), "\n", 2)[0], "fatal: ")))
 	}
 	return out.Bytes(), nil
 }
@@ -184,19 +186,22 @@ func Conflict(name string, data []byte) error {
 	if at < 0 {
 		return nil
 	}
-	return &FileError{File: name, Position: markup.Lines(data).Position(at), Msg: "git could not merge this file: it holds conflict marks",
-		Hint: "Keep one side of each, then \"git add " + name + "\". \"archetyp init --git\" has token files merged token by token."}
+	return &FileError{File: name, Position: markup.Lines(data).Position(at),
+		Msg: "git could not merge this file: it holds conflict marks",
+		Hint: "Keep one side of each, then \"git add " + name +
+			"\". \"archetyp init --git\" has token files merged token by token."}
 }
 
-// MergesByToken reports whether git in this clone knows how token files merge. wanted is false where nobody asked for it:
-// no git, or no .gitattributes that names the driver.
+// MergesByToken reports whether git in this clone knows how token files merge. wanted is false where nobody asked for
+// it: no git, or no .gitattributes that names the driver.
 func (w *Workspace) MergesByToken() (known, wanted bool) {
 	data, err := w.ReadFile(AttributesName)
 	if err != nil || !bytes.Contains(data, []byte("merge="+tokenDriver)) {
 		return false, false
 	}
 	if dir := w.gitDir(); dir != "" { // the usual place is soon read
-		if cfg, err := ReadFile(filepath.Join(dir, "config"), "config"); err == nil && bytes.Contains(cfg, []byte(`[merge "`+tokenDriver+`"]`)) && bytes.Contains(cfg, []byte(lineMerge)) {
+		if cfg, err := ReadFile(filepath.Join(dir, "config"), "config"); err == nil &&
+			bytes.Contains(cfg, []byte(`[merge "`+tokenDriver+`"]`)) && bytes.Contains(cfg, []byte(lineMerge)) {
 			return true, true
 		}
 	}
@@ -217,7 +222,8 @@ func tokenMerge() string {
 		exe = strings.ReplaceAll(strings.ReplaceAll(exe, "'", `'\''`), "%", "%%")
 		find = "p='" + filepath.ToSlash(exe) + "'; [ -x \"$p\" ] || p=archetyp"
 	}
-	return find + `; command -v "$p" >/dev/null 2>&1 || exec ` + lineMerge + `; exec "$p" tokens merge %O %A %B --into %A --name %P`
+	return find + `; command -v "$p" >/dev/null 2>&1 || exec ` + lineMerge +
+		`; exec "$p" tokens merge %O %A %B --into %A --name %P`
 }
 
 // RegisterMerge tells git in this clone how token files merge.

@@ -22,7 +22,8 @@ func clone(t *testing.T) *Workspace {
 	git := func(args ...string) {
 		cmd := exec.Command("git", args...)
 		cmd.Dir = dir
-		cmd.Env = append(os.Environ(), "GIT_CONFIG_GLOBAL=/dev/null", "GIT_CONFIG_SYSTEM=/dev/null", "GIT_AUTHOR_NAME=Ada", "GIT_AUTHOR_EMAIL=a@example.org", "GIT_COMMITTER_NAME=Ada", "GIT_COMMITTER_EMAIL=a@example.org")
+		cmd.Env = append(os.Environ(), "GIT_CONFIG_GLOBAL=/dev/null", "GIT_CONFIG_SYSTEM=/dev/null", "GIT_AUTHOR_NAME=Ada",
+			"GIT_AUTHOR_EMAIL=a@example.org", "GIT_COMMITTER_NAME=Ada", "GIT_COMMITTER_EMAIL=a@example.org")
 		if out, err := cmd.CombinedOutput(); err != nil {
 			t.Fatalf("git %v: %v\n%s", args, err, out)
 		}
@@ -37,7 +38,8 @@ func clone(t *testing.T) *Workspace {
 		}
 	}
 	git("init", "-q", "-b", "main")
-	put("w/archetyp.yaml", "name: W\nsources: [a.svg]\noutputs:\n  - {as: css, to: dist/my tokens.css}\n  - {as: android, to: dist/res}\n")
+	put("w/archetyp.yaml",
+		"name: W\nsources: [a.svg]\noutputs:\n  - {as: css, to: dist/my tokens.css}\n  - {as: android, to: dist/res}\n")
 	put("w/tokens/a.tokens.json", `{"a": {"$type": "number", "$value": 1}}`)
 	put("w/tokens/b.tokens.json", `{"b": {"$value": "{a}"}}`)
 	git("add", "-A")
@@ -74,7 +76,8 @@ func TestTokensAtARevision(t *testing.T) {
 		t.Fatal(err)
 	}
 	defer at.Close()
-	if _, err := at.ReadFile("tokens/gone.tokens.json"); !Missing(err) || !strings.Contains(err.Error(), "HEAD:tokens/gone.tokens.json") {
+	if _, err := at.ReadFile("tokens/gone.tokens.json"); !Missing(err) || !strings.Contains(err.Error(),
+		"HEAD:tokens/gone.tokens.json") {
 		t.Errorf("%v", err)
 	}
 }
@@ -84,7 +87,8 @@ func TestMergeDriver(t *testing.T) {
 	if known, wanted := ws.MergesByToken(); known || wanted {
 		t.Error("somebody wants it already")
 	}
-	want := []string{"*.tokens.json merge=archetyp-tokens", "archetyp.lock merge=archetyp-remake", "dist/my[[:space:]]tokens.css merge=archetyp-remake",
+	want := []string{"*.tokens.json merge=archetyp-tokens", "archetyp.lock merge=archetyp-remake",
+		"dist/my[[:space:]]tokens.css merge=archetyp-remake",
 		"dist/res/** merge=archetyp-remake", "dist/assets/** merge=archetyp-remake", "guide/** merge=archetyp-remake"}
 	if got := ws.Attributes(); strings.Join(got, "\n") != strings.Join(want, "\n") {
 		t.Errorf("%s", strings.Join(got, "\n"))
@@ -119,7 +123,8 @@ func gitIn(t *testing.T, dir string, args ...string) (string, error) {
 	t.Helper()
 	cmd := exec.Command("git", args...)
 	cmd.Dir = dir
-	cmd.Env = append(os.Environ(), "GIT_CONFIG_GLOBAL=/dev/null", "GIT_CONFIG_SYSTEM=/dev/null", "GIT_AUTHOR_NAME=Ada", "GIT_AUTHOR_EMAIL=a@example.org", "GIT_COMMITTER_NAME=Ada", "GIT_COMMITTER_EMAIL=a@example.org")
+	cmd.Env = append(os.Environ(), "GIT_CONFIG_GLOBAL=/dev/null", "GIT_CONFIG_SYSTEM=/dev/null", "GIT_AUTHOR_NAME=Ada",
+		"GIT_AUTHOR_EMAIL=a@example.org", "GIT_COMMITTER_NAME=Ada", "GIT_COMMITTER_EMAIL=a@example.org")
 	out, err := cmd.CombinedOutput()
 	return string(out), err
 }
@@ -162,7 +167,8 @@ func TestUnmergedFilesAreKnown(t *testing.T) {
 	}
 	data, err := ws.ReadFile("tokens/a.tokens.json")
 	var fe *FileError
-	if err != nil || !errors.As(Conflict("tokens/a.tokens.json", data), &fe) || fe.Line != 1 || !strings.Contains(fe.Hint, "git add") {
+	if err != nil || !errors.As(Conflict("tokens/a.tokens.json", data), &fe) || fe.Line != 1 || !strings.Contains(fe.Hint,
+		"git add") {
 		t.Errorf("conflict marks are not seen: %v %v", err, fe)
 	}
 	back, err := ws.ReadLock()
@@ -171,7 +177,8 @@ func TestUnmergedFilesAreKnown(t *testing.T) {
 	}
 }
 
-// TestTheDriverWorksAnywhere merges by the registered driver with nothing on the PATH but git, and where the program has gone.
+// TestTheDriverWorksAnywhere merges by the registered driver with nothing on the PATH but git, and where the program
+// has gone.
 func TestTheDriverWorksAnywhere(t *testing.T) {
 	ws := clone(t)
 	if err := ws.RegisterMerge(); err != nil {
@@ -189,7 +196,8 @@ func TestTheDriverWorksAnywhere(t *testing.T) {
 	if gone == driver { // run by go run or go test: the program is looked for on the PATH
 		gone = strings.Replace(driver, "p=archetyp", "p=/nowhere/archetyp", 1)
 	}
-	for name, text := range map[string]string{"base": "{\"a\": 1,\n\n\n\n\"b\": 1}\n", "ours": "{\"a\": 2,\n\n\n\n\"b\": 1}\n", "theirs": "{\"a\": 1,\n\n\n\n\"b\": 2}\n"} {
+	for name, text := range map[string]string{"base": "{\"a\": 1,\n\n\n\n\"b\": 1}\n",
+		"ours": "{\"a\": 2,\n\n\n\n\"b\": 1}\n", "theirs": "{\"a\": 1,\n\n\n\n\"b\": 2}\n"} {
 		put(t, ws.Dir, name, text)
 	}
 	line := strings.NewReplacer("%O", "base", "%A", "ours", "%B", "theirs", "%P", "x").Replace(strings.TrimSpace(gone))

@@ -137,7 +137,8 @@ func (w *Workspace) checkState() error {
 	case err != nil:
 		return &FileError{File: stateDir, Msg: reason(err)}
 	case !info.IsDir():
-		return &FileError{File: stateDir, Msg: "this must be a folder of its own, not a link or file", Hint: "Remove it: it holds only caches and unfinished writes of archetyp."}
+		return &FileError{File: stateDir, Msg: "this must be a folder of its own, not a link or file",
+			Hint: "Remove it: it holds only caches and unfinished writes of archetyp."}
 	}
 	for _, name := range []string{lockFile, holderFile} {
 		if info, err := w.folder.root.Lstat(name); err == nil && !info.Mode().IsRegular() {
@@ -152,7 +153,8 @@ func (w *Workspace) acquire(how How) error {
 	flags := os.O_RDWR | noFollow | nonblock
 	if how == Writing {
 		if err := w.stateFolder(); err != nil {
-			return &FileError{File: stateDir, Msg: "cannot be made: " + reason(err), Hint: "Nothing was changed. Is the folder read-only?"}
+			return &FileError{File: stateDir, Msg: "cannot be made: " + reason(err),
+				Hint: "Nothing was changed. Is the folder read-only?"}
 		}
 		flags |= os.O_CREATE
 	} else {
@@ -214,7 +216,8 @@ func (w *Workspace) noteHolder() {
 		command = "archetyp"
 	}
 	text := strconv.Itoa(os.Getpid()) + "\t" + time.Now().Format(time.RFC3339) + "\t" + command + "\n"
-	if f, err := w.folder.root.OpenFile(holderFile, os.O_WRONLY|os.O_CREATE|os.O_TRUNC|noFollow|nonblock, 0o644); err == nil {
+	if f, err := w.folder.root.OpenFile(holderFile, os.O_WRONLY|os.O_CREATE|os.O_TRUNC|noFollow|nonblock,
+		0o644); err == nil {
 		_, _ = f.WriteString(text)
 		f.Close()
 	}

@@ -26,7 +26,8 @@ func TestOneWriter(t *testing.T) {
 	}
 	for _, how := range []How{Reading, Writing} {
 		var busy *BusyError
-		if _, err := second(t, ws, how, 30*time.Millisecond); !errors.As(err, &busy) || busy.Waited < 30*time.Millisecond || busy.Waited > 5*time.Second {
+		if _, err := second(t, ws, how, 30*time.Millisecond); !errors.As(err, &busy) || busy.Waited < 30*time.Millisecond ||
+			busy.Waited > 5*time.Second {
 			t.Errorf("beside a writer: %v", err)
 		}
 	}
@@ -44,7 +45,8 @@ func TestOneWriter(t *testing.T) {
 
 func TestManyReaders(t *testing.T) {
 	ws := here(t)
-	if err := ws.Apply(change(ws, Texts, map[string]string{"text/de.json": "{}"})); err != nil { // there is a lock to take part in
+	// there is a lock to take part in
+	if err := ws.Apply(change(ws, Texts, map[string]string{"text/de.json": "{}"})); err != nil {
 		t.Fatal(err)
 	}
 	one, err1 := second(t, ws, Reading, time.Second)
@@ -78,7 +80,8 @@ func TestWhoHoldsItIsTold(t *testing.T) {
 	if got := ws.holder(); got != "" {
 		t.Error(got)
 	}
-	if e := (&BusyError{Holder: `"archetyp sync" (process 1)`, Waited: 2 * time.Second}); e.Error() != `the workspace is busy: held by "archetyp sync" (process 1); gave up after 2s` || !strings.Contains(e.Hint(), "--wait") {
+	if e := (&BusyError{Holder: `"archetyp sync" (process 1)`,
+		Waited: 2 * time.Second}); e.Error() != `the workspace is busy: held by "archetyp sync" (process 1); gave up after 2s` || !strings.Contains(e.Hint(), "--wait") {
 		t.Error(e)
 	}
 }

@@ -22,18 +22,21 @@ const LockName = "archetyp.lock"
 
 // Lock is what the last sync saw and wrote. It is committed; it holds nothing of the machine or the time.
 type Lock struct {
-	Version   int                               `json:"version"`
-	Program   string                            `json:"program"`
-	Inputs    map[string]string                 `json:"inputs"`             // path → hash of what was read
-	Linked    map[string]string                 `json:"linked,omitempty"`   // path → hash of what the sources link to
-	Outputs   map[string]string                 `json:"outputs"`            // path → hash of what was written
-	Summary   json.RawMessage                   `json:"summary"`            // what the sync had to say, kept for when nothing changed
-	Absorbed  map[string]string                 `json:"absorbed,omitempty"` // output → hash of the edited file whose edits the tokens have
+	Version int               `json:"version"`
+	Program string            `json:"program"`
+	Inputs  map[string]string `json:"inputs"`           // path → hash of what was read
+	Linked  map[string]string `json:"linked,omitempty"` // path → hash of what the sources link to
+	Outputs map[string]string `json:"outputs"`          // path → hash of what was written
+	// what the sync had to say, kept for when nothing changed
+	Summary json.RawMessage `json:"summary"`
+	// output → hash of the edited file whose edits the tokens have
+	Absorbed  map[string]string                 `json:"absorbed,omitempty"`
 	Tokens    map[string]LockedToken            `json:"tokens"`
 	Modifiers []LockedModifier                  `json:"modifiers,omitempty"`
 	Contexts  map[string]map[string]LockedToken `json:"contexts,omitempty"` // by context, the tokens that are others there
 	Elements  map[string]*LockedElements        `json:"elements"`           // by source
-	Renamed   map[string]string                 `json:"renamed,omitempty"`  // since then: what a token is called now → what it was
+	// since then: what a token is called now → what it was
+	Renamed map[string]string `json:"renamed,omitempty"`
 }
 
 // LockedToken is a token as it was, and the elements that used it.
@@ -43,8 +46,10 @@ type LockedToken struct {
 	Own   string   `json:"own,omitempty"`  // what stands under our key in $extensions
 	Uses  []string `json:"uses,omitempty"` // source#index into its elements
 
-	Behind map[string][]string `json:"behind,omitempty"` // of the uses, those drawn with a value the token no longer has, by that value
-	Counts map[string]int      `json:"counts,omitempty"` // by source, its uses as token.Harvest counts them: what its alias is used for, too
+	// of the uses, those drawn with a value the token no longer has, by that value
+	Behind map[string][]string `json:"behind,omitempty"`
+	// by source, its uses as token.Harvest counts them: what its alias is used for, too
+	Counts map[string]int `json:"counts,omitempty"`
 }
 
 // LockedModifier is a modifier of the resolver as it was.
@@ -145,9 +150,10 @@ func (l *Lock) TokensNow() map[string]LockedToken {
 	return out
 }
 
-// SetTokens keeps the tokens of a library; uses are by path, those behind also by the value they show, and their counts by
-// source.
-func (l *Lock) SetTokens(lib *token.Library, uses map[string][]string, behind map[string]map[string][]string, counts map[string]map[string]int) {
+// SetTokens keeps the tokens of a library; uses are by path, those behind also by the value they show, and their counts
+// by source.
+func (l *Lock) SetTokens(lib *token.Library, uses map[string][]string, behind map[string]map[string][]string,
+	counts map[string]map[string]int) {
 	l.Tokens, l.Contexts, l.Modifiers = map[string]LockedToken{}, nil, nil
 	keep := func(t *token.Token) LockedToken {
 		r := token.Remember(t)
@@ -244,10 +250,12 @@ func (w *Workspace) readLock(head bool) (*Lock, error) {
 		if l, ok := w.unmergedLock(); ok {
 			return l, nil
 		}
-		return nil, &FileError{File: LockName, Msg: "damaged: " + err.Error(), Hint: "Take it from version control, or remove it and run sync: everything is then made anew."}
+		return nil, &FileError{File: LockName, Msg: "damaged: " + err.Error(),
+			Hint: "Take it from version control, or remove it and run sync: everything is then made anew."}
 	}
 	if bad := l.badPath(); bad != "" {
-		return nil, &FileError{File: LockName, Msg: fmt.Sprintf("damaged: %q is no place inside the workspace", bad), Hint: "Take it from version control, or remove it and run sync: everything is then made anew."}
+		return nil, &FileError{File: LockName, Msg: fmt.Sprintf("damaged: %q is no place inside the workspace", bad),
+			Hint: "Take it from version control, or remove it and run sync: everything is then made anew."}
 	}
 	if l.Version != lockVersion {
 		empty.Outputs = l.Outputs // these are still ours

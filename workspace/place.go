@@ -38,12 +38,14 @@ func (w *Workspace) mayWrite(name string, kind Kind) (real string, err error) {
 // writable is mayWrite for any kind of file: inside the workspace, not in the folders of git and of the program, and
 // over nothing but an ordinary file.
 func (w *Workspace) writable(name string) (real string, err error) {
-	if name == "" || strings.ContainsRune(name, 0) || path.Clean(name) != name || !filepath.IsLocal(filepath.FromSlash(name)) || name == "." {
+	if name == "" || strings.ContainsRune(name, 0) || path.Clean(name) != name ||
+		!filepath.IsLocal(filepath.FromSlash(name)) || name == "." {
 		return "", &placeError{"this is no place inside the workspace", ""}
 	}
 	if real, err = w.folder.resolve(name); err != nil {
 		if errors.Is(err, errOutside) {
-			return "", &placeError{err.Error() + ", and nothing is written through it", "Remove the link, or choose another place."}
+			return "", &placeError{err.Error() + ", and nothing is written through it",
+				"Remove the link, or choose another place."}
 		}
 		return "", &placeError{reason(err), ""}
 	}

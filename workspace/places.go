@@ -27,11 +27,12 @@ func (c *Config) places() []place {
 	for i, o := range c.Text.Outputs {
 		out = append(out, place{fmt.Sprintf("$.text.outputs[%d].to", i), "text.outputs", o.To, false})
 	}
-	return append(out, place{"$.assets.to", "assets.to", c.Assets.To, true}, place{"$.guide.to", "guide.to", c.Guide.To, true})
+	return append(out, place{"$.assets.to", "assets.to", c.Assets.To, true}, place{"$.guide.to", "guide.to", c.Guide.To,
+		true})
 }
 
-// checkPlaces refuses places where nothing may be written, and two things at one place. line gives the line of a path in
-// the configuration; 0 where it is not said there.
+// checkPlaces refuses places where nothing may be written, and two things at one place. line gives the line of a path
+// in the configuration; 0 where it is not said there.
 func (c *Config) checkPlaces(fail func(at, format string, args ...any) error, line func(at string) int) error {
 	taken := map[string]place{}
 	for _, p := range c.places() {
@@ -46,12 +47,14 @@ func (c *Config) checkPlaces(fail func(at, format string, args ...any) error, li
 			return fail(p.at, "%s: %q is %s, and nothing else is written there", p.what, p.to, what)
 		}
 		if other, twice := taken[fold(clean)]; twice && !strings.Contains(clean, "{") {
-			return fail(p.at, "%s: %q is also where %s goes%s; each needs a place of its own", p.what, p.to, other.what, onLine(line(other.at)))
+			return fail(p.at, "%s: %q is also where %s goes%s; each needs a place of its own", p.what, p.to, other.what,
+				onLine(line(other.at)))
 		}
 		taken[fold(clean)] = p
 		for dir := path.Dir(fold(clean)); dir != "."; dir = path.Dir(dir) {
 			if other, file := taken[dir]; file && !other.folder {
-				return fail(p.at, "%s: %q lies inside %q, which is a file (%s%s)", p.what, p.to, other.to, other.what, onLine(line(other.at)))
+				return fail(p.at, "%s: %q lies inside %q, which is a file (%s%s)", p.what, p.to, other.to, other.what,
+					onLine(line(other.at)))
 			}
 		}
 	}

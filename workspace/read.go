@@ -42,7 +42,8 @@ func ParseDrawing(data []byte, d Drawing) (*design.Document, error) {
 	if d.Context == nil {
 		d.Context = context.Background()
 	}
-	return parse(data, d.Shown, svg.Options{Fonts: d.Fonts, Marks: d.Marks, Root: d.Root, Load: d.Load, Facts: d.Facts, Budget: limit.On(d.Context, d.Limits)})
+	return parse(data, d.Shown, svg.Options{Fonts: d.Fonts, Marks: d.Marks, Root: d.Root, Load: d.Load, Facts: d.Facts,
+		Budget: limit.On(d.Context, d.Limits)})
 }
 
 func parse(data []byte, shown string, o svg.Options) (doc *design.Document, err error) {
@@ -110,7 +111,8 @@ func LinksBeside(dir string) Load {
 func linkedPath(href string) (string, error) {
 	href, _, _ = strings.Cut(href, "#")
 	href, _, _ = strings.Cut(href, "?")
-	if strings.Contains(href, ":") || filepath.IsAbs(href) || strings.HasPrefix(href, "/") || strings.ContainsAny(href, "\\\x00") {
+	if strings.Contains(href, ":") || filepath.IsAbs(href) || strings.HasPrefix(href, "/") || strings.ContainsAny(href,
+		"\\\x00") {
 		return "", errors.New("only files beside the drawing are read, by a relative path")
 	}
 	return href, nil
@@ -195,8 +197,8 @@ func (w *Workspace) sourceOutside(name string) bool {
 	return false
 }
 
-// glob is doublestar.Glob, where a folder that cannot be read is an error. The files of one folder, as most patterns are,
-// are listed without a look at each.
+// glob is doublestar.Glob, where a folder that cannot be read is an error. The files of one folder, as most patterns
+// are, are listed without a look at each.
 func glob(fsys fs.FS, pattern string) (out []string, err error) {
 	dir, last := path.Split(pattern)
 	if strings.ContainsAny(dir, `*?[{\`) || strings.Contains(last, "**") {
@@ -245,7 +247,8 @@ func matching(fsys fs.FS, pattern, shown string) ([]string, error) {
 	found = slices.DeleteFunc(found, func(p string) bool { return sacred(p) != nil })
 	for _, p := range found {
 		if !utf8.ValidString(p) {
-			return nil, &FileError{File: p, Msg: "the name of this file is not UTF-8", Hint: "Rename it: the lock, the guide and other systems could not name it."}
+			return nil, &FileError{File: p, Msg: "the name of this file is not UTF-8",
+				Hint: "Rename it: the lock, the guide and other systems could not name it."}
 		}
 	}
 	return found, nil

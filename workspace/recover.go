@@ -58,7 +58,8 @@ func (w *Workspace) stopped() ([]string, error) {
 		return out, nil
 	}
 	if !info.IsDir() {
-		return nil, &FileError{File: writesDir, Msg: "this must be a folder, not a link or file", Hint: "Remove it, and run the command again."}
+		return nil, &FileError{File: writesDir, Msg: "this must be a folder, not a link or file",
+			Hint: "Remove it, and run the command again."}
 	}
 	list, err := w.folder.entries(writesDir)
 	if err != nil {
@@ -86,7 +87,8 @@ func (w *Workspace) recover() error {
 	for _, name := range list {
 		dir := stateDir + "/" + name
 		ext := path.Ext(name)
-		if _, err := strconv.Atoi(strings.TrimSuffix(path.Base(name), ext)); err == nil && (ext == ".new" || ext == ".done") && strings.HasPrefix(name, "writes/") {
+		if _, err := strconv.Atoi(strings.TrimSuffix(path.Base(name), ext)); err == nil &&
+			(ext == ".new" || ext == ".done") && strings.HasPrefix(name, "writes/") {
 			if err := w.folder.root.RemoveAll(dir); err != nil { // nothing was touched, or all is done
 				return &FileError{File: dir, Msg: "cannot be removed: " + reason(err)}
 			}
@@ -122,7 +124,8 @@ func (t *write) read() error {
 		if !e.Type().IsRegular() {
 			return fmt.Errorf("%s is no ordinary file", e.Name())
 		}
-		if info, err := e.Info(); err != nil || info.Mode().Perm()&0o111 != 0 && !strings.HasSuffix(e.Name(), ".old") && !strings.HasSuffix(e.Name(), ".new") {
+		if info, err := e.Info(); err != nil || info.Mode().Perm()&0o111 != 0 && !strings.HasSuffix(e.Name(), ".old") &&
+			!strings.HasSuffix(e.Name(), ".new") {
 			return fmt.Errorf("%s can be executed", e.Name())
 		}
 	}

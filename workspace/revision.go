@@ -14,8 +14,8 @@ import (
 	"unicode/utf8"
 )
 
-// revision is the files of a workspace as they were in a git revision, without a checkout: one listing, and one git that
-// hands out contents.
+// revision is the files of a workspace as they were in a git revision, without a checkout: one listing, and one git
+// that hands out contents.
 type revision struct {
 	rev   string
 	blobs map[string]string // path → object name

@@ -88,7 +88,8 @@ func (w *Workspace) saveInto(c *Change) error {
 	}
 	for _, p := range c.Paths() {
 		if lock.Outputs[p] != "" {
-			return &FileError{File: p, Msg: "this is made by archetyp sync, and nothing else is written there", Hint: "Choose another place."}
+			return &FileError{File: p, Msg: "this is made by archetyp sync, and nothing else is written there",
+				Hint: "Choose another place."}
 		}
 	}
 	return w.Apply(c)

@@ -44,7 +44,8 @@ func TestSeenKnowsFilesAgain(t *testing.T) {
 	if h, err := again.Hash("a.svg"); err != nil || h != Hash([]byte("two")) {
 		t.Error("an edit went unseen")
 	}
-	if !again.Intact(map[string]string{"a.svg": Hash([]byte("two"))}) || again.Intact(map[string]string{"a.svg": h}) || again.Intact(map[string]string{"none.svg": h}) {
+	if !again.Intact(map[string]string{"a.svg": Hash([]byte("two"))}) || again.Intact(map[string]string{"a.svg": h}) ||
+		again.Intact(map[string]string{"none.svg": h}) {
 		t.Error("what is intact is mistaken")
 	}
 }
@@ -77,7 +78,9 @@ func TestSeenSurvivesDamage(t *testing.T) {
 }
 
 func TestAssetSetsOfAConfiguration(t *testing.T) {
-	cfg, err := ParseConfig([]byte("name: x\nassets:\n  density: 2\n  sets:\n    - web\n    - {name: android, formats: [webp], to: res}\n    - {name: print, at: [4, 1], formats: [pdf, jpeg], files: \"{name}-{density}.{format}\", background: white, quality: 70, current-color: true}\n"), "archetyp.yaml")
+	cfg, err := ParseConfig([]byte("name: x\nassets:\n  density: 2\n  sets:\n    - web\n    - {name: android, formats: "+
+		"[webp], to: res}\n    - {name: print, at: [4, 1], formats: [pdf, jpeg], files: \"{name}-{density}.{format}\", "+
+		"background: white, quality: 70, current-color: true}\n"), "archetyp.yaml")
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -89,10 +92,12 @@ func TestAssetSetsOfAConfiguration(t *testing.T) {
 	if web.Kind != "web" || web.Only || len(web.At) != 3 {
 		t.Errorf("%+v", web)
 	}
-	if android.Kind != "android" || android.To != "res" || len(android.Formats) != 1 || len(android.At) != 5 || !strings.Contains(android.Files, "{dpi}") {
+	if android.Kind != "android" || android.To != "res" || len(android.Formats) != 1 || len(android.At) != 5 ||
+		!strings.Contains(android.Files, "{dpi}") {
 		t.Errorf("%+v", android)
 	}
-	if print.Kind != "" || print.At[0] != 1 || print.Quality != 70 || print.Background == nil || !print.Current || print.To != "print" {
+	if print.Kind != "" || print.At[0] != 1 || print.Quality != 70 || print.Background == nil || !print.Current ||
+		print.To != "print" {
 		t.Errorf("%+v", print)
 	}
 	for _, s := range sets[3:] { // the others can be named by an element

@@ -24,7 +24,8 @@ marks:
 		t.Fatal(err)
 	}
 	c := cfg.Text
-	if c.Source != "en-GB" || len(c.Locales) != 3 || c.Keys != "none" || c.Case != "camel" || len(c.Apart) != 2 || c.Fonts["he"][0] != "Noto Sans Hebrew" || len(c.Fonts["ar"]) != 2 || c.Outputs[0].To != "dist/{locale}.json" {
+	if c.Source != "en-GB" || len(c.Locales) != 3 || c.Keys != "none" || c.Case != "camel" || len(c.Apart) != 2 ||
+		c.Fonts["he"][0] != "Noto Sans Hebrew" || len(c.Fonts["ar"]) != 2 || c.Outputs[0].To != "dist/{locale}.json" {
 		t.Errorf("%+v", c)
 	}
 	if m := cfg.SelectedMarks()[0].Marks; m.Message != "{n} of {all}" || m.Meaning != "seats" {

@@ -33,7 +33,8 @@ func (w *Workspace) TokenFile(lib *token.Library) (string, error) {
 		return lib.File(), nil
 	}
 	if len(w.Config.Tokens.Files) == 0 || w.Resolver() != "" {
-		return "", &FileError{File: ConfigName, Msg: "no place for token files", Hint: "List one under tokens: files:, for example tokens/*.tokens.json."}
+		return "", &FileError{File: ConfigName, Msg: "no place for token files",
+			Hint: "List one under tokens: files:, for example tokens/*.tokens.json."}
 	}
 	return strings.ReplaceAll(w.Config.Tokens.Files[0], "*", "design"), nil
 }
@@ -127,7 +128,8 @@ func (w *Workspace) checkContexts(lib *token.Library) error {
 		if slices.Contains(known, k) {
 			continue
 		}
-		fe := &FileError{File: ConfigName, Msg: fmt.Sprintf("contexts: there is no context %q", k), Hint: "There is no resolver: name one under tokens: resolver:."}
+		fe := &FileError{File: ConfigName, Msg: fmt.Sprintf("contexts: there is no context %q", k),
+			Hint: "There is no resolver: name one under tokens: resolver:."}
 		if res := w.Resolver(); res != "" {
 			fe.Msg += " in " + res
 			fe.Hint = "The resolver has none."
@@ -143,7 +145,8 @@ func (w *Workspace) checkContexts(lib *token.Library) error {
 	return nil
 }
 
-// Property is the custom property of a token: in the first output of CSS that has the token, else as the first names it.
+// Property is the custom property of a token: in the first output of CSS that has the token, else as the first names
+// it.
 func (c *Config) Property(tokenPath string) string {
 	prefix, known := "", false
 	for _, o := range c.Outputs {
@@ -159,7 +162,8 @@ func (c *Config) Property(tokenPath string) string {
 
 // EmitOptions are what an output of the configuration is written with.
 func (w *Workspace) EmitOptions(o Output, read func(string) ([]byte, error)) (emit.Options, error) {
-	out := emit.Options{Unit: o.Unit, Prefix: o.Prefix, Root: w.Config.RootPx(), Name: w.Config.Name, Only: o.Only, Form: o.Form,
+	out := emit.Options{Unit: o.Unit, Prefix: o.Prefix, Root: w.Config.RootPx(), Name: w.Config.Name, Only: o.Only,
+		Form:    o.Form,
 		Package: o.Package, Contexts: map[string][]string{}}
 	for k, list := range w.Config.Contexts {
 		out.Contexts[k] = list

@@ -34,17 +34,27 @@ func TestTokensOfAWorkspace(t *testing.T) {
 		files        map[string]string
 		want         string
 	}{
-		{"files by pattern", "tokens: {files: ['*.tokens.json']}\n", map[string]string{"x.tokens.json": number("1"), "other.json": "{"}, "1 tokens"},
+		{"files by pattern", "tokens: {files: ['*.tokens.json']}\n", map[string]string{"x.tokens.json": number("1"),
+			"other.json": "{"}, "1 tokens"},
 		{"none", "tokens: {files: ['*.tokens.json']}\n", map[string]string{}, "0 tokens"},
-		{"a token in two", "tokens: {files: ['*.tokens.json']}\n", map[string]string{"x.tokens.json": number("1"), "y.tokens.json": number("2")}, "y.tokens.json:1:2: a: this token stands in x.tokens.json:1 too"},
-		{"a resolver", "tokens: {resolver: r.resolver.json}\n", map[string]string{"r.resolver.json": resolver, "base.tokens.json": number("1"), "dark.tokens.json": number("2"), "stray.tokens.json": "{"}, "1 tokens, scheme.light scheme.dark"},
-		{"a resolver that is not there", "tokens: {resolver: r.resolver.json}\n", map[string]string{}, "r.resolver.json: there is no such file"},
-		{"a file that is not there", "tokens: {resolver: r.resolver.json}\n", map[string]string{"r.resolver.json": resolver, "base.tokens.json": "{}"}, "r.resolver.json:1:93: dark.tokens.json: there is no such file"},
-		{"a context that is not there", "tokens: {resolver: r.resolver.json}\ncontexts: {scheme.drak: '.dark'}\n", map[string]string{"r.resolver.json": resolver, "base.tokens.json": "{}", "dark.tokens.json": "{}"}, `archetyp.yaml: contexts: there is no context "scheme.drak"`},
-		{"contexts without a resolver", "contexts: {scheme.dark: '.dark'}\n", map[string]string{}, `archetyp.yaml: contexts: there is no context "scheme.dark"`},
+		{"a token in two", "tokens: {files: ['*.tokens.json']}\n", map[string]string{"x.tokens.json": number("1"),
+			"y.tokens.json": number("2")}, "y.tokens.json:1:2: a: this token stands in x.tokens.json:1 too"},
+		{"a resolver", "tokens: {resolver: r.resolver.json}\n", map[string]string{"r.resolver.json": resolver,
+			"base.tokens.json": number("1"), "dark.tokens.json": number("2"), "stray.tokens.json": "{"}, "1 tokens, scheme.light scheme.dark"},
+		{"a resolver that is not there", "tokens: {resolver: r.resolver.json}\n", map[string]string{},
+			"r.resolver.json: there is no such file"},
+		{"a file that is not there", "tokens: {resolver: r.resolver.json}\n", map[string]string{"r.resolver.json": resolver,
+			"base.tokens.json": "{}"}, "r.resolver.json:1:93: dark.tokens.json: there is no such file"},
+		{"a context that is not there", "tokens: {resolver: r.resolver.json}\ncontexts: {scheme.drak: '.dark'}\n",
+			map[string]string{"r.resolver.json": resolver, "base.tokens.json": "{}",
+				"dark.tokens.json": "{}"}, `archetyp.yaml: contexts: there is no context "scheme.drak"`},
+		{"contexts without a resolver", "contexts: {scheme.dark: '.dark'}\n", map[string]string{},
+			`archetyp.yaml: contexts: there is no context "scheme.dark"`},
 		{"contexts without a dot", "contexts: {dark: '.dark'}\n", map[string]string{}, `contexts: "dark" is no context`},
-		{"an unknown output", "outputs:\n  - {as: cobol, to: x}\n", map[string]string{}, `the output "cobol" is not known; there are css, css-classes, scss`},
-		{"an unknown form", "outputs:\n  - {as: json, to: x, form: round}\n", map[string]string{}, `the form "round" is not known for json; there are nested and flat`},
+		{"an unknown output", "outputs:\n  - {as: cobol, to: x}\n", map[string]string{},
+			`the output "cobol" is not known; there are css, css-classes, scss`},
+		{"an unknown form", "outputs:\n  - {as: json, to: x, form: round}\n", map[string]string{},
+			`the form "round" is not known for json; there are nested and flat`},
 		{"a form where there is none", "outputs:\n  - {as: css, to: x, form: flat}\n", map[string]string{}, `it has none`},
 		{"a template without its file", "outputs:\n  - {as: template, to: x}\n", map[string]string{}, "names its template"},
 	} {
@@ -73,7 +83,8 @@ func TestTokensOfAWorkspace(t *testing.T) {
 }
 
 func TestConditionsAreOneOrMany(t *testing.T) {
-	cfg, err := ParseConfig([]byte("name: W\ncontexts:\n  scheme.dark: '.dark'\n  width.wide: ['@media (min-width: 48rem)', '.wide']\n"), "archetyp.yaml")
+	cfg, err := ParseConfig([]byte("name: W\ncontexts:\n  scheme.dark: '.dark'\n  width.wide: ['@media (min-width: "+
+		"48rem)', '.wide']\n"), "archetyp.yaml")
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -87,9 +98,10 @@ func TestConditionsAreOneOrMany(t *testing.T) {
 
 // TestTheLockGivesBackTheTokens holds that a lock written and read again makes the same library.
 func TestTheLockGivesBackTheTokens(t *testing.T) {
-	ws, err := tokenWorkspace(t, "name: W\nsources: [a.svg]\ntokens: {resolver: r.resolver.json}\n", map[string]string{"r.resolver.json": resolver,
-		"base.tokens.json": `{"a": {"$type": "number", "$value": 1}, "b": {"$value": "{a}"}, "g": {"$type": "gradient", "$value": [{"color": {"colorSpace": "srgb", "components": [0, 0, 0]}, "position": 0}], "$extensions": {"archetyp": {"angle": 90}}}}`,
-		"dark.tokens.json": `{"a": {"$type": "number", "$value": 2}}`})
+	ws, err := tokenWorkspace(t, "name: W\nsources: [a.svg]\ntokens: {resolver: r.resolver.json}\n",
+		map[string]string{"r.resolver.json": resolver,
+			"base.tokens.json": `{"a": {"$type": "number", "$value": 1}, "b": {"$value": "{a}"}, "g": {"$type": "gradient", "$value": [{"color": {"colorSpace": "srgb", "components": [0, 0, 0]}, "position": 0}], "$extensions": {"archetyp": {"angle": 90}}}}`,
+			"dark.tokens.json": `{"a": {"$type": "number", "$value": 2}}`})
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -116,7 +128,8 @@ func TestTheLockGivesBackTheTokens(t *testing.T) {
 	}
 	back := whole.Library()
 	dark, ok := back.Context("scheme.dark")
-	if !ok || dark.Set.Resolve(dark.Set.Get("b")).Value.JSON() != "2" || back.Base.Resolve(back.Base.Get("b")).Value.JSON() != "1" || *back.Base.Get("g").Own.Angle != 90 {
+	if !ok || dark.Set.Resolve(dark.Set.Get("b")).Value.JSON() != "2" ||
+		back.Base.Resolve(back.Base.Get("b")).Value.JSON() != "1" || *back.Base.Get("g").Own.Angle != 90 {
 		t.Errorf("%+v", back)
 	}
 }

@@ -120,7 +120,8 @@ func (t *write) prepare(c *Change) (data [][]byte, err error) {
 			return nil, placed(p, err)
 		}
 		if other, twice := taken[fold(real)]; twice {
-			return nil, &FileError{File: p, Msg: "this is the same file as " + other, Hint: "Nothing was changed. Give each a place of its own."}
+			return nil, &FileError{File: p, Msg: "this is the same file as " + other,
+				Hint: "Nothing was changed. Give each a place of its own."}
 		}
 		taken[fold(real)] = p
 		one := planned{Path: real, Kind: f.kind, After: absent}
@@ -149,7 +150,8 @@ func (t *write) prepare(c *Change) (data [][]byte, err error) {
 }
 
 func changedMeanwhile(name string) error {
-	return &FileError{File: name, Msg: "was changed while the command was running", Hint: "Nothing was written. Run the command again."}
+	return &FileError{File: name, Msg: "was changed while the command was running",
+		Hint: "Nothing was written. Run the command again."}
 }
 
 // missing lists the folders that must be made, outermost first.
@@ -178,7 +180,8 @@ func (f *folder) missing(files []planned) []string {
 func (t *write) journal(data [][]byte) error {
 	w, root := t.ws, t.ws.folder.root
 	if err := root.MkdirAll(writesDir, 0o755); err != nil {
-		return &FileError{File: writesDir, Msg: "cannot be made: " + reason(err), Hint: "Nothing was changed. Is the folder read-only, or the disk full?"}
+		return &FileError{File: writesDir, Msg: "cannot be made: " + reason(err),
+			Hint: "Nothing was changed. Is the folder read-only, or the disk full?"}
 	}
 	number, err := w.nextWrite()
 	if err != nil {
@@ -188,7 +191,8 @@ func (t *write) journal(data [][]byte) error {
 	t.dir = final + ".new"
 	fail := func(name string, err error) error {
 		_ = root.RemoveAll(t.dir)
-		return &FileError{File: name, Msg: "cannot be written: " + reason(err), Hint: "Nothing was changed. Is the folder read-only, or the disk full?"}
+		return &FileError{File: name, Msg: "cannot be written: " + reason(err),
+			Hint: "Nothing was changed. Is the folder read-only, or the disk full?"}
 	}
 	w.at("journal")
 	if err := root.Mkdir(t.dir, 0o755); err != nil {
@@ -277,9 +281,11 @@ func (t *write) replace(i int) error {
 }
 
 func (t *write) refused(name, what string, err error) error {
-	fe := &FileError{File: name, Msg: what + ": " + reason(err), Hint: "Nothing was changed. Make the folder writable and run it again."}
+	fe := &FileError{File: name, Msg: what + ": " + reason(err),
+		Hint: "Nothing was changed. Make the folder writable and run it again."}
 	if strings.Contains(err.Error(), "cross-device") {
-		fe.Msg, fe.Hint = what+": it lies on another file system than "+stateDir, "Nothing was changed. Files are moved into place from there, so both must be on one."
+		fe.Msg, fe.Hint = what+": it lies on another file system than "+stateDir, "Nothing was changed. Files are moved "+
+			"into place from there, so both must be on one."
 	}
 	return fe
 }
@@ -308,7 +314,8 @@ func (t *write) back() error {
 			}
 		}
 		if err != nil {
-			failed = errors.Join(failed, &FileError{File: f.Path, Msg: "cannot be taken back: " + reason(err), Hint: "The next command tries again."})
+			failed = errors.Join(failed, &FileError{File: f.Path, Msg: "cannot be taken back: " + reason(err),
+				Hint: "The next command tries again."})
 		}
 	}
 	if failed != nil {

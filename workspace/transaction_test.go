@@ -26,7 +26,8 @@ func change(ws *Workspace, kind Kind, files map[string]string, removed ...string
 func left(t testing.TB, ws *Workspace) (out []string) {
 	t.Helper()
 	err := filepath.WalkDir(ws.Path(stateDir), func(p string, d os.DirEntry, err error) error {
-		if rel, _ := filepath.Rel(ws.Dir, p); err == nil && !slices.Contains([]string{stateDir, lockFile, stateDir + "/.gitignore", writesDir}, filepath.ToSlash(rel)) {
+		if rel, _ := filepath.Rel(ws.Dir, p); err == nil &&
+			!slices.Contains([]string{stateDir, lockFile, stateDir + "/.gitignore", writesDir}, filepath.ToSlash(rel)) {
 			out = append(out, filepath.ToSlash(rel))
 		}
 		return err
@@ -42,14 +43,16 @@ func TestApply(t *testing.T) {
 	put(t, ws.Dir, "old.txt", "old")
 	put(t, ws.Dir, "same.txt", "same")
 	put(t, ws.Dir, "gone/x.txt", "x")
-	c := change(ws, Code, map[string]string{"old.txt": "new", "same.txt": "same", "a/b/c.txt": "deep"}, "gone/x.txt", "never.txt")
+	c := change(ws, Code, map[string]string{"old.txt": "new", "same.txt": "same", "a/b/c.txt": "deep"}, "gone/x.txt",
+		"never.txt")
 	if strings.Join(c.Paths(), " ") != "a/b/c.txt old.txt" {
 		t.Errorf("what would be written: %v", c.Paths())
 	}
 	if err := ws.Apply(c); err != nil {
 		t.Fatal(err)
 	}
-	for name, want := range map[string]string{"old.txt": "new", "same.txt": "same", "a/b/c.txt": "deep", "gone/x.txt": "(none)", ".archetyp/.gitignore": "*\n"} {
+	for name, want := range map[string]string{"old.txt": "new", "same.txt": "same", "a/b/c.txt": "deep",
+		"gone/x.txt": "(none)", ".archetyp/.gitignore": "*\n"} {
 		if got := got(t, ws, name); got != want {
 			t.Errorf("%s holds %q, want %q", name, got, want)
 		}
@@ -73,14 +76,16 @@ func TestModesAndLinksStay(t *testing.T) {
 		os.Symlink(ws.Path("real"), ws.Path("absolute"))); err != nil {
 		t.Skip(err)
 	}
-	if err := ws.Apply(change(ws, Code, map[string]string{"src/run.sh": "new", "src/a.txt": "new", "absolute/b.txt": "b"})); err != nil {
+	if err := ws.Apply(change(ws, Code, map[string]string{"src/run.sh": "new", "src/a.txt": "new",
+		"absolute/b.txt": "b"})); err != nil {
 		t.Fatal(err)
 	}
 	info, err := os.Stat(ws.Path("src/run.sh"))
 	if err != nil || info.Mode().Perm() != 0o750 {
 		t.Errorf("the mode is %v, %v", info.Mode(), err)
 	}
-	if to, err := os.Readlink(ws.Path("src/a.txt")); err != nil || to != "../real/a.txt" || got(t, ws, "real/a.txt") != "new" || got(t, ws, "real/b.txt") != "b" {
+	if to, err := os.Readlink(ws.Path("src/a.txt")); err != nil || to != "../real/a.txt" ||
+		got(t, ws, "real/a.txt") != "new" || got(t, ws, "real/b.txt") != "b" {
 		t.Errorf("the link leads to %q (%v), behind it stands %q", to, err, got(t, ws, "real/a.txt"))
 	}
 }
@@ -93,15 +98,21 @@ func TestWhatIsRefusedChangesNothing(t *testing.T) {
 		kind             Kind
 		make             func(ws *Workspace) error
 	}{
-		{"a folder", "z.txt", "a folder stands", Generated, func(ws *Workspace) error { return os.Mkdir(ws.Path("z.txt"), 0o755) }},
+		{"a folder", "z.txt", "a folder stands", Generated, func(ws *Workspace) error {
+			return os.Mkdir(ws.Path("z.txt"),
+				0o755)
+		}},
 		{"outside", "../z.txt", "inside the workspace", Code, nil},
 		{"absolute", "/tmp/z.txt", "inside the workspace", Code, nil},
-		{"a link to a folder outside", "out/z.txt", "leaves the workspace", Generated, func(ws *Workspace) error { return os.Symlink(outside, ws.Path("out")) }},
-		{"a link to a file outside", "z.txt", "leaves the workspace", Texts, func(ws *Workspace) error { return os.Symlink(filepath.Join(outside, "victim"), ws.Path("z.txt")) }},
+		{"a link to a folder outside", "out/z.txt", "leaves the workspace", Generated,
+			func(ws *Workspace) error { return os.Symlink(outside, ws.Path("out")) }},
+		{"a link to a file outside", "z.txt", "leaves the workspace", Texts,
+			func(ws *Workspace) error { return os.Symlink(filepath.Join(outside, "victim"), ws.Path("z.txt")) }},
 		{"a link out by steps", "z.txt", "leaves the workspace", Code, func(ws *Workspace) error {
 			return errors.Join(os.Symlink("up/victim", ws.Path("z.txt")), os.Symlink("..", ws.Path("up")))
 		}},
-		{"a circle of links", "z.txt", "links", Code, func(ws *Workspace) error { return os.Symlink("z.txt", ws.Path("z.txt")) }},
+		{"a circle of links", "z.txt", "links", Code,
+			func(ws *Workspace) error { return os.Symlink("z.txt", ws.Path("z.txt")) }},
 		{"git", ".git/config", "git", Generated, nil},
 		{"git in other letters", "sub/.GIT/hooks/post-checkout", "git", Code, nil},
 		{"git by its short name", "GIT~1/config", "git", Generated, nil},
@@ -148,7 +159,8 @@ func TestTwoPathsOfOneFile(t *testing.T) {
 	if err := os.Symlink("a.txt", ws.Path("b.txt")); err != nil {
 		t.Skip(err)
 	}
-	if err := ws.Apply(change(ws, Code, map[string]string{"a.txt": "1", "b.txt": "2"})); err == nil || !strings.Contains(err.Error(), "the same file as a.txt") {
+	if err := ws.Apply(change(ws, Code, map[string]string{"a.txt": "1", "b.txt": "2"})); err == nil ||
+		!strings.Contains(err.Error(), "the same file as a.txt") {
 		t.Error(err)
 	}
 }
@@ -163,7 +175,8 @@ func TestEditedWhileRunning(t *testing.T) {
 	put(t, ws.Dir, "text/de.json", "theirs")
 	c := &Change{}
 	c.add("text/de.json", changed{kind: Texts, data: []byte("ours")})
-	if err := ws.Apply(c); err == nil || !strings.Contains(err.Error(), "changed while the command was running") || got(t, ws, "text/de.json") != "theirs" {
+	if err := ws.Apply(c); err == nil || !strings.Contains(err.Error(), "changed while the command was running") ||
+		got(t, ws, "text/de.json") != "theirs" {
 		t.Errorf("%v; it holds %q", err, got(t, ws, "text/de.json"))
 	}
 }
@@ -221,14 +234,17 @@ func standing(t testing.TB) (*Workspace, *Change) {
 	put(t, ws.Dir, "tokens/a.tokens.json", "old a")
 	put(t, ws.Dir, "tokens/b.tokens.json", "old b")
 	put(t, ws.Dir, "src/gone.css", "old c")
-	c := change(ws, Tokens, map[string]string{"tokens/a.tokens.json": "new a", "tokens/b.tokens.json": "new b", "deep/er/new.tokens.json": "new d"})
+	c := change(ws, Tokens, map[string]string{"tokens/a.tokens.json": "new a", "tokens/b.tokens.json": "new b",
+		"deep/er/new.tokens.json": "new d"})
 	c.Remove(Code, "src/gone.css")
 	return ws, c
 }
 
 var (
-	beforeIt = map[string]string{"tokens/a.tokens.json": "old a", "tokens/b.tokens.json": "old b", "src/gone.css": "old c", "deep/er/new.tokens.json": "(none)"}
-	afterIt  = map[string]string{"tokens/a.tokens.json": "new a", "tokens/b.tokens.json": "new b", "src/gone.css": "(none)", "deep/er/new.tokens.json": "new d"}
+	beforeIt = map[string]string{"tokens/a.tokens.json": "old a", "tokens/b.tokens.json": "old b", "src/gone.css": "old c",
+		"deep/er/new.tokens.json": "(none)"}
+	afterIt = map[string]string{"tokens/a.tokens.json": "new a", "tokens/b.tokens.json": "new b",
+		"src/gone.css": "(none)", "deep/er/new.tokens.json": "new d"}
 )
 
 // whole reports whether all files but some are as before, or all as after.
@@ -274,7 +290,8 @@ func TestStoppedAtEveryStep(t *testing.T) {
 				}
 			case "an edit of the same file":
 				old := got(t, ws, "tokens/a.tokens.json")
-				if err := ws.Apply(change(ws, Tokens, map[string]string{"tokens/a.tokens.json": old + ", edited"})); err != nil || got(t, ws, "tokens/a.tokens.json") != old+", edited" {
+				if err := ws.Apply(change(ws, Tokens, map[string]string{"tokens/a.tokens.json": old + ", edited"})); err != nil ||
+					got(t, ws, "tokens/a.tokens.json") != old+", edited" {
 					t.Errorf("%s: %v", name, err)
 				}
 				if before, after := whole(t, ws, "tokens/a.tokens.json"); !before && !after || before != (old == "old a") {
@@ -373,27 +390,31 @@ func TestAJournalFromElsewhere(t *testing.T) {
 	put(t, outside, "victim", "untouched")
 	hash := func(s string) string { return Hash([]byte(s)) }
 	file := func(path, before, after string) string {
-		return fmt.Sprintf(`{"version":1,"command":"x","files":[{"path":%q,"kind":4,"before":%q,"after":%q}]}`, path, before, after)
+		return fmt.Sprintf(`{"version":1,"command":"x","files":[{"path":%q,"kind":4,"before":%q,"after":%q}]}`, path, before,
+			after)
 	}
 	for name, journal := range map[string]map[string]string{
-		"out of the workspace":     {"1/plan.json": file("../evil", "-", hash("e")), "1/0.new": "e"},
-		"absolute":                 {"1/plan.json": file("/tmp/evil", "-", hash("e")), "1/0.new": "e"},
-		"a hook of git":            {"1/plan.json": file(".git/hooks/post-checkout", "-", hash("e")), "1/0.new": "e"},
-		"git's configuration":      {"1/plan.json": file("sub/.Git/config", "-", hash("e")), "1/0.new": "e"},
-		"the configuration":        {"1/plan.json": file("archetyp.yaml", hash("name: Test\n"), hash("e")), "1/0.new": "e"},
-		"through a link":           {"1/plan.json": file("out/victim", hash("untouched"), hash("e")), "1/0.new": "e"},
-		"a removal outside":        {"1/plan.json": file("../victim", hash("untouched"), "-")},
-		"other bytes":              {"1/plan.json": file("a.txt", hash("a"), hash("e")), "1/0.new": "others"},
-		"not clean":                {"1/plan.json": file("x/../a.txt", hash("a"), hash("e")), "1/0.new": "e"},
-		"a key more":               {"1/plan.json": `{"version":1,"run":"rm","files":[]}`},
-		"torn":                     {"1/plan.json": `{"version":`},
-		"no plan":                  {"1/0.new": "e"},
-		"of another version":       {"1/plan.json": strings.Replace(file("a.txt", hash("a"), hash("e")), `"version":1`, `"version":7`, 1), "1/0.new": "e"},
-		"no number":                {"x/plan.json": file("a.txt", hash("a"), hash("e")), "x/0.new": "e"},
-		"a folder outside":         {"1/plan.json": `{"version":1,"command":"","files":[{"path":"b.txt","kind":4,"before":"-","after":"` + hash("e") + `"}],"folders":["../evil"]}`, "1/0.new": "e"},
-		"of another program (1)":   {"../journal/plan.json": `{"move":{"a.txt":"0"},"remove":["../victim"]}`, "../journal/0": "e"},
-		"executable":               {"1/plan.json": file("a.txt", hash("a"), hash("e")), "1/0.new": "e"},
-		"many":                     {"1/plan.json": file("../evil", "-", hash("e")), "2/plan.json": file("a.txt", hash("a"), hash("e")), "2/0.new": "e"},
+		"out of the workspace": {"1/plan.json": file("../evil", "-", hash("e")), "1/0.new": "e"},
+		"absolute":             {"1/plan.json": file("/tmp/evil", "-", hash("e")), "1/0.new": "e"},
+		"a hook of git":        {"1/plan.json": file(".git/hooks/post-checkout", "-", hash("e")), "1/0.new": "e"},
+		"git's configuration":  {"1/plan.json": file("sub/.Git/config", "-", hash("e")), "1/0.new": "e"},
+		"the configuration":    {"1/plan.json": file("archetyp.yaml", hash("name: Test\n"), hash("e")), "1/0.new": "e"},
+		"through a link":       {"1/plan.json": file("out/victim", hash("untouched"), hash("e")), "1/0.new": "e"},
+		"a removal outside":    {"1/plan.json": file("../victim", hash("untouched"), "-")},
+		"other bytes":          {"1/plan.json": file("a.txt", hash("a"), hash("e")), "1/0.new": "others"},
+		"not clean":            {"1/plan.json": file("x/../a.txt", hash("a"), hash("e")), "1/0.new": "e"},
+		"a key more":           {"1/plan.json": `{"version":1,"run":"rm","files":[]}`},
+		"torn":                 {"1/plan.json": `{"version":`},
+		"no plan":              {"1/0.new": "e"},
+		"of another version": {"1/plan.json": strings.Replace(file("a.txt", hash("a"), hash("e")), `"version":1`,
+			`"version":7`, 1), "1/0.new": "e"},
+		"no number":        {"x/plan.json": file("a.txt", hash("a"), hash("e")), "x/0.new": "e"},
+		"a folder outside": {"1/plan.json": `{"version":1,"command":"","files":[{"path":"b.txt","kind":4,"before":"-","after":"` + hash("e") + `"}],"folders":["../evil"]}`, "1/0.new": "e"},
+		"of another program (1)": {"../journal/plan.json": `{"move":{"a.txt":"0"},"remove":["../victim"]}`,
+			"../journal/0": "e"},
+		"executable": {"1/plan.json": file("a.txt", hash("a"), hash("e")), "1/0.new": "e"},
+		"many": {"1/plan.json": file("../evil", "-", hash("e")), "2/plan.json": file("a.txt", hash("a"),
+			hash("e")), "2/0.new": "e"},
 		"something among journals": {"evil": "x"},
 	} {
 		ws := here(t)
@@ -409,11 +430,13 @@ func TestAJournalFromElsewhere(t *testing.T) {
 		}
 		_, _, err := Open(ws.Dir, Reading, Options{})
 		var fe *FileError
-		if !errors.As(err, &fe) || !strings.Contains(fe.Msg, "did not write this journal") || !strings.Contains(fe.Hint, refusedDir) {
+		if !errors.As(err, &fe) || !strings.Contains(fe.Msg, "did not write this journal") || !strings.Contains(fe.Hint,
+			refusedDir) {
 			t.Errorf("%s: %v", name, err)
 			continue
 		}
-		if got(t, ws, "a.txt") != "a" || got(t, ws, "archetyp.yaml") != "name: Test\n" || got(t, ws, "../evil") != "(none)" || got(t, ws, ".git/hooks/post-checkout") != "(none)" {
+		if got(t, ws, "a.txt") != "a" || got(t, ws, "archetyp.yaml") != "name: Test\n" || got(t, ws, "../evil") != "(none)" ||
+			got(t, ws, ".git/hooks/post-checkout") != "(none)" {
 			t.Errorf("%s: something was done", name)
 		}
 		if name == "many" {
@@ -433,9 +456,11 @@ func TestAJournalFromElsewhere(t *testing.T) {
 
 // FuzzPlan holds that a journal, whatever stands in it, moves nothing outside and nothing of git.
 func FuzzPlan(f *testing.F) {
-	f.Add([]byte(`{"version":1,"command":"sync","files":[{"path":"a.txt","kind":4,"before":"-","after":"x"}]}`), []byte("new"))
+	f.Add([]byte(`{"version":1,"command":"sync","files":[{"path":"a.txt","kind":4,"before":"-","after":"x"}]}`),
+		[]byte("new"))
 	f.Add([]byte(`{"version":1,"command":"","files":[{"path":"../a","kind":0,"before":"-","after":"-"}],"folders":["../b"]}`), []byte(""))
-	f.Add([]byte(`{"version":1,"files":[{"path":".git/config","kind":6,"before":"-","after":"x","mode":511}]}`), []byte("x"))
+	f.Add([]byte(`{"version":1,"files":[{"path":".git/config","kind":6,"before":"-","after":"x","mode":511}]}`),
+		[]byte("x"))
 	f.Add([]byte(`{`), []byte("x"))
 	f.Fuzz(func(t *testing.T, plan, data []byte) {
 		top := t.TempDir()

@@ -146,7 +146,8 @@ func (w *Workspace) Rel(file string) (rel string, ok bool) {
 func (w *Workspace) ReadFile(path string) ([]byte, error) {
 	if !filepath.IsLocal(filepath.FromSlash(path)) {
 		if !w.sourceOutside(path) {
-			return nil, &FileError{File: path, Msg: "lies outside the workspace", Hint: "Only sources may, where sources: in " + ConfigName + " names them."}
+			return nil, &FileError{File: path, Msg: "lies outside the workspace", Hint: "Only sources may, where sources: in " +
+				ConfigName + " names them."}
 		}
 		return ReadFile(w.Path(path), path)
 	}

@@ -22,7 +22,8 @@ marks:
 	if err != nil {
 		t.Fatal(err)
 	}
-	if cfg.Name != "Tern & Tide" || cfg.RootPx() != 20 || cfg.SpaceStep() != 8 || cfg.Outputs[0].Prefix != "tt" || cfg.Text.Source != "de" {
+	if cfg.Name != "Tern & Tide" || cfg.RootPx() != 20 || cfg.SpaceStep() != 8 || cfg.Outputs[0].Prefix != "tt" ||
+		cfg.Text.Source != "de" {
 		t.Errorf("%+v", cfg)
 	}
 	if got := cfg.TypeScale(); len(got) != 3 || got[0] != 12 || got[2] != 20 {
@@ -31,7 +32,8 @@ marks:
 	if m := cfg.SelectedMarks(); len(m) != 1 || m[0].Marks.Asset != "icons/{name}" || m[0].Marks.LeadsTo != "Booking" {
 		t.Errorf("%+v", m)
 	}
-	if empty, err := ParseConfig(nil, "archetyp.yaml"); err != nil || len(empty.Outputs) != 1 || empty.Guide.To != "guide" {
+	if empty, err := ParseConfig(nil, "archetyp.yaml"); err != nil || len(empty.Outputs) != 1 ||
+		empty.Guide.To != "guide" {
 		t.Errorf("%v %+v", err, empty)
 	}
 }
@@ -64,7 +66,8 @@ func TestParseConfigRefuses(t *testing.T) {
 			t.Errorf("%s: %v, want an error with a place", c.name, err)
 			continue
 		}
-		if c.line != 0 && (fe.Line != c.line || fe.Column != c.column) || !strings.Contains(fe.Msg, c.msg) || !strings.Contains(fe.Hint, c.hint) || fe.File != "archetyp.yaml" {
+		if c.line != 0 && (fe.Line != c.line || fe.Column != c.column) || !strings.Contains(fe.Msg, c.msg) ||
+			!strings.Contains(fe.Hint, c.hint) || fe.File != "archetyp.yaml" {
 			t.Errorf("%s: %v (%s), want %d:%d …%s… (%s)", c.name, fe, fe.Hint, c.line, c.column, c.msg, c.hint)
 		}
 	}
@@ -90,7 +93,8 @@ func FuzzParseConfig(f *testing.F) {
 
 func TestNearest(t *testing.T) {
 	list := []string{"sources", "sites", "scales"}
-	for in, want := range map[string]string{"sauces": "scales", "source": "sources", "site": "sites", "scale": "scales", "": "", "colour": "", "si": ""} {
+	for in, want := range map[string]string{"sauces": "scales", "source": "sources", "site": "sites", "scale": "scales",
+		"": "", "colour": "", "si": ""} {
 		if got := Nearest(in, list); got != want && !(in == "sauces" && got == "sources") {
 			t.Errorf("%q is nearest to %q, want %q", in, got, want)
 		}
@@ -169,7 +173,8 @@ func TestLock(t *testing.T) {
 	if err != nil || len(empty.Inputs) != 0 {
 		t.Fatal(empty, err)
 	}
-	l := &Lock{Program: "1", Inputs: map[string]string{"b": "2", "a": "1"}, Outputs: map[string]string{"x": "y"}, Summary: []byte(`{}`)}
+	l := &Lock{Program: "1", Inputs: map[string]string{"b": "2", "a": "1"}, Outputs: map[string]string{"x": "y"},
+		Summary: []byte(`{}`)}
 	first, err := l.JSON()
 	if err != nil {
 		t.Fatal(err)

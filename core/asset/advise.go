@@ -42,7 +42,8 @@ func Advise(docs []*design.Document, sets []Set, density float64) []Advice {
 	if density == 0 {
 		density = 1
 	}
-	a := &adviser{sets: sets, density: density, marked: map[*design.Element]*Asset{}, drawings: map[any]string{}, seen: map[uint64]string{}, names: map[string]bool{}}
+	a := &adviser{sets: sets, density: density, marked: map[*design.Element]*Asset{}, drawings: map[any]string{},
+		seen: map[uint64]string{}, names: map[string]bool{}}
 	list, _ := Collect(docs, sets)
 	for _, as := range list {
 		a.marked[as.Element] = as
@@ -120,7 +121,8 @@ func (a *adviser) together(list []*design.Element) int {
 	for i, e := range list {
 		_, css := cssOf(e)
 		b := e.Painted.Value
-		if e.Hidden || e.Kind != design.Path && e.Kind != design.Box || a.marked[e] != nil || e.Marks.Asset != "" || css || b.W <= 0 || b.H <= 0 || i > 0 && box.Grow(1).Intersect(b).Empty() {
+		if e.Hidden || e.Kind != design.Path && e.Kind != design.Box || a.marked[e] != nil || e.Marks.Asset != "" || css ||
+			b.W <= 0 || b.H <= 0 || i > 0 && box.Grow(1).Intersect(b).Empty() {
 			return i
 		}
 		box = box.Union(b)
@@ -142,15 +144,16 @@ func (a *adviser) joined(forms []*design.Element) {
 		with += " and the " + count(more, "form") + " after it"
 	}
 	if !a.known(e, all, box) {
-		a.say(e, AsPicture, "", fmt.Sprintf("group it with %s and mark the group: data-asset=%q", with, a.suggestion(e)), "a free form that no style sheet can draw, and touches the next; nobody marked them")
+		a.say(e, AsPicture, "", fmt.Sprintf("group it with %s and mark the group: data-asset=%q", with, a.suggestion(e)),
+			"a free form that no style sheet can draw, and touches the next; nobody marked them")
 	}
 	for _, f := range forms[1:] {
 		a.say(f, AsPicture, "", "", "it touches %s", e.Path)
 	}
 }
 
-// drawn reports whether a group is a drawing: shapes alone, one of which no style sheet can draw, and no larger than icons
-// and emblems are.
+// drawn reports whether a group is a drawing: shapes alone, one of which no style sheet can draw, and no larger than
+// icons and emblems are.
 func drawn(e *design.Element) bool {
 	if b := e.Painted.Value; b.W > 160 || b.H > 160 {
 		return false
@@ -177,7 +180,8 @@ func (a *adviser) say(e *design.Element, v Verdict, css, act, why string, args .
 	if as := a.marked[e]; as != nil {
 		name = as.Name
 	}
-	a.out = append(a.out, Advice{Element: e, Source: a.source, Asset: name, Verdict: v, Why: fmt.Sprintf(why, args...), CSS: css, Act: act})
+	a.out = append(a.out, Advice{Element: e, Source: a.source, Asset: name, Verdict: v, Why: fmt.Sprintf(why, args...),
+		CSS: css, Act: act})
 }
 
 // icon judges a group of shapes that nobody marked.
@@ -305,7 +309,8 @@ func (a *adviser) asset(as *Asset) {
 		}
 		if len(lacking) > 0 {
 			slices.Sort(lacking)
-			a.say(e, AsPicture, "", "put a larger picture into the drawing", "a bitmap with pixels for %sx alone; %s are asked for", num(round2(b.Density)), strings.Join(slices.Compact(lacking), ", "))
+			a.say(e, AsPicture, "", "put a larger picture into the drawing",
+				"a bitmap with pixels for %sx alone; %s are asked for", num(round2(b.Density)), strings.Join(slices.Compact(lacking), ", "))
 			return
 		}
 		a.say(e, AsPicture, "", "", "a bitmap with pixels for %sx", num(round2(b.Density)))
@@ -339,7 +344,8 @@ func (a *adviser) twins(list []*Asset) {
 		for _, as := range group {
 			names = append(names, as.Name)
 		}
-		a.out = append(a.out, Advice{Element: group[0].Element, Source: group[0].Source, Asset: group[0].Name, Verdict: AsPicture, Why: why, Act: act, Others: names[1:]})
+		a.out = append(a.out, Advice{Element: group[0].Element, Source: group[0].Source, Asset: group[0].Name,
+			Verdict: AsPicture, Why: why, Act: act, Others: names[1:]})
 	}
 	for _, h := range sortedHashes(same) {
 		if group := same[h]; len(group) > 1 {
@@ -354,7 +360,8 @@ func (a *adviser) twins(list []*Asset) {
 		}
 		slices.Sort(colours)
 		if colours = slices.Compact(colours); len(colours) > 1 {
-			about(group, "keep one with current-color: true and let CSS give it its colour", "one drawing in several colours: "+strings.Join(colours, ", "))
+			about(group, "keep one with current-color: true and let CSS give it its colour",
+				"one drawing in several colours: "+strings.Join(colours, ", "))
 		}
 	}
 }

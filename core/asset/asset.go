@@ -42,13 +42,15 @@ func Collect(docs []*design.Document, sets []Set) (assets []*Asset, faults []str
 			}
 			a, err := Of(d, e, sets)
 			if err != nil {
-				faults = append(faults, fmt.Sprintf("%s:%d:%d: the asset %q %v", d.Name, e.Position.Line, e.Position.Column, e.Marks.Asset, err))
+				faults = append(faults, fmt.Sprintf("%s:%d:%d: the asset %q %v", d.Name, e.Position.Line, e.Position.Column,
+					e.Marks.Asset, err))
 				continue
 			}
 			key := strings.ToLower(a.Name)
 			if old := seen[key]; old != nil {
 				if old.Element.Node != e.Node { // another instance of the same drawing is no fault
-					faults = append(faults, fmt.Sprintf("%s:%d:%d: the asset %q is marked at %s:%d too; the first counts", d.Name, e.Position.Line, e.Position.Column, a.Name, old.Source, old.Element.Position.Line))
+					faults = append(faults, fmt.Sprintf("%s:%d:%d: the asset %q is marked at %s:%d too; the first counts", d.Name,
+						e.Position.Line, e.Position.Column, a.Name, old.Source, old.Element.Position.Line))
 				}
 				continue
 			}
@@ -64,7 +66,8 @@ func Collect(docs []*design.Document, sets []Set) (assets []*Asset, faults []str
 func Of(d *design.Document, e *design.Element, sets []Set) (*Asset, error) {
 	name := path.Clean(strings.ReplaceAll(e.Marks.Asset, `\`, "/"))
 	if strings.HasSuffix(e.Marks.Asset, "/") { // what {name} or {file} stands for is missing
-		return nil, fmt.Errorf("ends where a name is wanted: the element has none; write a whole name, or give it a data-label")
+		return nil, fmt.Errorf("ends where a name is wanted: the element has none; write a whole name, or give it a " +
+			"data-label")
 	}
 	if !ValidName(name) {
 		return nil, fmt.Errorf("has no name that can be a file's: write words joined by - and /")

@@ -14,7 +14,8 @@ import (
 
 func drawing(t testing.TB, content string) []*design.Document {
 	t.Helper()
-	d, err := svg.Read("t.svg", []byte(`<svg xmlns="http://www.w3.org/2000/svg" width="400" height="400"><rect width="400" height="400" fill="#eee"/>`+content+`</svg>`), svg.Options{})
+	d, err := svg.Read("t.svg",
+		[]byte(`<svg xmlns="http://www.w3.org/2000/svg" width="400" height="400"><rect width="400" height="400" fill="#eee"/>`+content+`</svg>`), svg.Options{})
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -25,7 +26,8 @@ func TestCollect(t *testing.T) {
 	for _, c := range []struct{ name, content, want, fault string }{
 		{"marked", `<rect data-asset="icons/a" width="9" height="9"/><rect width="9" height="9"/>`, "icons/a", ""},
 		{"by name", `<rect data-asset="b" width="9" height="9"/><rect data-asset="a" width="9" height="9"/>`, "a b", ""},
-		{"twice", `<rect data-asset="a" width="9" height="9"/><rect data-asset="A" width="9" height="9"/>`, "a", "is marked at t.svg:1 too"},
+		{"twice", `<rect data-asset="a" width="9" height="9"/><rect data-asset="A" width="9" height="9"/>`, "a",
+			"is marked at t.svg:1 too"},
 		{"out of the folder", `<rect data-asset="../a" width="9" height="9"/>`, "", "no name"},
 		{"from the root", `<rect data-asset="/etc/a" width="9" height="9"/>`, "", "no name"},
 		{"a folder alone", `<rect data-asset="icons/" width="9" height="9"/>`, "", "data-label"},
@@ -40,7 +42,8 @@ func TestCollect(t *testing.T) {
 		for _, a := range list {
 			names = append(names, a.Name)
 		}
-		if strings.Join(names, " ") != c.want || c.fault == "" && len(faults) > 0 || c.fault != "" && (len(faults) != 1 || !strings.Contains(faults[0], c.fault) || !strings.HasPrefix(faults[0], "t.svg:1:")) {
+		if strings.Join(names, " ") != c.want || c.fault == "" && len(faults) > 0 || c.fault != "" &&
+			(len(faults) != 1 || !strings.Contains(faults[0], c.fault) || !strings.HasPrefix(faults[0], "t.svg:1:")) {
 			t.Errorf("%s: %v, faults %q", c.name, names, faults)
 		}
 	}
@@ -72,7 +75,8 @@ func export(t testing.TB, content string) map[string]File {
 
 func TestExport(t *testing.T) {
 	files := export(t, `<g transform="translate(100 50)"><rect data-asset="pics/box" x=".5" width="20" height="10" rx="4" fill="red"/></g>`)
-	for name, size := range map[string][2]int{"pics/box.svg": {21, 10}, "pics/box.png": {21, 10}, "pics/box@2x.png": {42, 20}, "pics/box@3x.png": {63, 30}} {
+	for name, size := range map[string][2]int{"pics/box.svg": {21, 10}, "pics/box.png": {21, 10},
+		"pics/box@2x.png": {42, 20}, "pics/box@3x.png": {63, 30}} {
 		f, ok := files[name]
 		if !ok || f.Width != size[0] || f.Height != size[1] {
 			t.Errorf("%s: %v, %d × %d", name, ok, f.Width, f.Height)
@@ -88,7 +92,8 @@ func TestExport(t *testing.T) {
 	if got := color.NRGBAModel.Convert(img.At(20, 10)); got != (color.NRGBA{255, 0, 0, 255}) {
 		t.Errorf("the middle is %v", got)
 	}
-	if s := string(files["pics/box.svg"].Data); !strings.Contains(s, `viewBox="0 0 21 10"`) || strings.Contains(s, "data-asset") {
+	if s := string(files["pics/box.svg"].Data); !strings.Contains(s, `viewBox="0 0 21 10"`) ||
+		strings.Contains(s, "data-asset") {
 		t.Error(s)
 	}
 }
@@ -124,9 +129,12 @@ func TestWholeDrawingsAreNamedAfterTheirFile(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	marks := design.ForFile([]design.SelectedMarks{{Select: root, Marks: design.Marks{Asset: "{file}/{name}"}}}, "design/quay.svg")
-	for attrs, want := range map[string]string{"": "quay/quay", `aria-label="pier"`: "quay/pier", `id="landing"`: "quay/landing"} {
-		d, err := svg.Read("design/quay.svg", []byte(`<svg xmlns="http://www.w3.org/2000/svg" width="9" height="9" `+attrs+`><path d="M1 1h7v7z"/></svg>`), svg.Options{Marks: marks})
+	marks := design.ForFile([]design.SelectedMarks{{Select: root, Marks: design.Marks{Asset: "{file}/{name}"}}},
+		"design/quay.svg")
+	for attrs, want := range map[string]string{"": "quay/quay", `aria-label="pier"`: "quay/pier",
+		`id="landing"`: "quay/landing"} {
+		d, err := svg.Read("design/quay.svg",
+			[]byte(`<svg xmlns="http://www.w3.org/2000/svg" width="9" height="9" `+attrs+`><path d="M1 1h7v7z"/></svg>`), svg.Options{Marks: marks})
 		if err != nil {
 			t.Fatal(err)
 		}

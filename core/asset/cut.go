@@ -141,26 +141,31 @@ func painted(paint *design.PaintNode, box geom.Rect) (geom.Rect, bool) {
 			}
 		}
 	}
-	return geom.Rect{X: box.X + float64(r.Min.X), Y: box.Y + float64(r.Min.Y), W: float64(r.Dx()), H: float64(r.Dy())}, !r.Empty()
+	return geom.Rect{X: box.X + float64(r.Min.X), Y: box.Y + float64(r.Min.Y), W: float64(r.Dx()),
+		H: float64(r.Dy())}, !r.Empty()
 }
 
 // bitmap reports whether the drawing is one bitmap and nothing else, upright and whole.
 func (c *Cut) bitmap() *Bitmap {
 	n, m := c.Paint, c.Paint.Matrix
-	for n.Bitmap == nil && len(n.Children) == 1 && n.Path == nil && n.Opacity >= 1 && n.Clip == nil && n.Mask == nil && n.Filter == nil {
+	for n.Bitmap == nil && len(n.Children) == 1 && n.Path == nil && n.Opacity >= 1 && n.Clip == nil && n.Mask == nil &&
+		n.Filter == nil {
 		n = n.Children[0]
 		m = m.Mul(n.Matrix)
 	}
-	if n.Bitmap == nil || len(n.Children) > 0 || n.Opacity < 1 || n.Clip != nil || n.Mask != nil || n.Filter != nil || c.Ground != nil ||
+	if n.Bitmap == nil || len(n.Children) > 0 || n.Opacity < 1 || n.Clip != nil || n.Mask != nil || n.Filter != nil ||
+		c.Ground != nil ||
 		m.B != 0 || m.C != 0 || m.A <= 0 || m.D <= 0 {
 		return nil
 	}
 	box := m.Rect(n.BitmapBox)
-	if math.Abs(box.X-c.Box.X) > 1 || math.Abs(box.Y-c.Box.Y) > 1 || math.Abs(box.Right()-c.Box.Right()) > 1 || math.Abs(box.Bottom()-c.Box.Bottom()) > 1 {
+	if math.Abs(box.X-c.Box.X) > 1 || math.Abs(box.Y-c.Box.Y) > 1 || math.Abs(box.Right()-c.Box.Right()) > 1 ||
+		math.Abs(box.Bottom()-c.Box.Bottom()) > 1 {
 		return nil
 	}
 	b := n.Bitmap.Bounds()
-	return &Bitmap{Image: n.Bitmap, File: n.File, Density: math.Min(float64(b.Dx())/box.W, float64(b.Dy())/box.H) * c.Density}
+	return &Bitmap{Image: n.Bitmap, File: n.File, Density: math.Min(float64(b.Dx())/box.W,
+		float64(b.Dy())/box.H) * c.Density}
 }
 
 // Size is the size of the picture at 1x, px.

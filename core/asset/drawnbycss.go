@@ -12,7 +12,8 @@ import (
 // cssOf are the declarations that draw an element; ok is false where a style sheet cannot.
 func cssOf(e *design.Element) (string, bool) {
 	p := e.Paint
-	if p == nil || p.Mask != nil || p.Filter != nil && len(e.Shadows) == 0 && !e.Blur.Set || len(e.Fills)+len(e.Strokes) == 0 {
+	if p == nil || p.Mask != nil || p.Filter != nil && len(e.Shadows) == 0 && !e.Blur.Set ||
+		len(e.Fills)+len(e.Strokes) == 0 {
 		return "", false
 	}
 	rounded, ok := clippedRadii(e)
@@ -51,7 +52,8 @@ func cssOf(e *design.Element) (string, bool) {
 	var out []string
 	for _, d := range code.CSS(e, nil)[0].Declarations {
 		switch d.Prop {
-		case "background", "background-color", "background-image", "border", "border-radius", "box-shadow", "opacity", "filter", "outline", "mix-blend-mode":
+		case "background", "background-color", "background-image", "border", "border-radius", "box-shadow", "opacity",
+			"filter", "outline", "mix-blend-mode":
 			out = append(out, d.Prop+": "+d.Value)
 		}
 	}
@@ -78,8 +80,10 @@ func clippedRadii(e *design.Element) (r design.Radii, ok bool) {
 		}
 		box, _ := p.Path.Bounds()
 		box = box.Intersect(form.Box)
-		for i, at := range [4]geom.Point{{X: box.X, Y: box.Y}, {X: box.Right(), Y: box.Y}, {X: box.Right(), Y: box.Bottom()}, {X: box.X, Y: box.Bottom()}} {
-			own := [4]geom.Point{{X: form.Box.X, Y: form.Box.Y}, {X: form.Box.Right(), Y: form.Box.Y}, {X: form.Box.Right(), Y: form.Box.Bottom()}, {X: form.Box.X, Y: form.Box.Bottom()}}[i]
+		for i, at := range [4]geom.Point{{X: box.X, Y: box.Y}, {X: box.Right(), Y: box.Y}, {X: box.Right(), Y: box.Bottom()},
+			{X: box.X, Y: box.Bottom()}} {
+			own := [4]geom.Point{{X: form.Box.X, Y: form.Box.Y}, {X: form.Box.Right(), Y: form.Box.Y},
+				{X: form.Box.Right(), Y: form.Box.Bottom()}, {X: form.Box.X, Y: form.Box.Bottom()}}[i]
 			if at.Sub(own).Len() < 0.01 {
 				r.X[i], r.Y[i] = form.Radii[i].X*e.Matrix.A, form.Radii[i].Y*e.Matrix.D
 				continue

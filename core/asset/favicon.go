@@ -64,7 +64,8 @@ func (m *maker) favicon() error {
 	}
 	padded := c // phones round the corners
 	padded.Box = c.Box.Grow(side / 8)
-	img, err := raster.Render(padded.Paint, raster.Options{View: padded.Box, Density: touchSize / padded.Box.W, Background: ground})
+	img, err := raster.Render(padded.Paint, raster.Options{View: padded.Box, Density: touchSize / padded.Box.W,
+		Background: ground})
 	if err != nil {
 		return err
 	}

@@ -81,7 +81,8 @@ func (m *maker) contents(vectors bool) {
 		c.Properties = &contentsProperties{Vectors: true}
 	}
 	if folder != "" {
-		m.made.Files = append(m.made.Files, File{Path: path.Join(folder, "Contents.json"), Data: c.bytes(), Set: m.set.Name, Format: "json"})
+		m.made.Files = append(m.made.Files, File{Path: path.Join(folder, "Contents.json"), Data: c.bytes(), Set: m.set.Name,
+			Format: "json"})
 	}
 }
 

@@ -92,7 +92,8 @@ func (m *maker) note(format string, args ...any) {
 }
 
 func (m *maker) put(format string, density float64, width, height int, data []byte) {
-	m.made.Files = append(m.made.Files, File{m.set.place(m.name, format, density, width, height), data, m.set.Name, format, width, height, density})
+	m.made.Files = append(m.made.Files, File{m.set.place(m.name, format, density, width, height), data, m.set.Name, format,
+		width, height, density})
 }
 
 // make makes the files of the set.
@@ -215,7 +216,8 @@ func (m *maker) bitmap(wanted []string) error {
 		if !formats[f].pixels {
 			continue
 		}
-		if kind == "jpeg" && f == "png" && !slices.Contains(wanted, "jpeg") && !(m.set.Kind == "android" || m.set.Kind == "ios") {
+		if kind == "jpeg" && f == "png" && !slices.Contains(wanted, "jpeg") && !(m.set.Kind == "android" ||
+			m.set.Kind == "ios") {
 			f = "jpeg" // a photograph stays one
 		}
 		for i, d := range m.set.At {
@@ -250,7 +252,8 @@ func (m *maker) bitmap(wanted []string) error {
 	}
 	if len(lacking) > 0 {
 		slices.Sort(lacking)
-		m.note("is a bitmap of %s times the size it is drawn at: too few pixels for %s; it is not scaled up", num(round2(b.Density)), strings.Join(slices.Compact(lacking), ", "))
+		m.note("is a bitmap of %s times the size it is drawn at: too few pixels for %s; it is not scaled up",
+			num(round2(b.Density)), strings.Join(slices.Compact(lacking), ", "))
 	}
 	if m.set.Kind == "ios" {
 		m.contents(false)
@@ -283,6 +286,7 @@ func (c *Cut) onGround(ground *color.Color) *design.PaintNode {
 	if ground == nil {
 		return c.Paint
 	}
-	under := &design.PaintNode{Matrix: geom.Identity, Opacity: 1, Path: c.Box.Path(), Fill: &design.Paint{Kind: design.Solid, Color: *ground, Opacity: 1}}
+	under := &design.PaintNode{Matrix: geom.Identity, Opacity: 1, Path: c.Box.Path(),
+		Fill: &design.Paint{Kind: design.Solid, Color: *ground, Opacity: 1}}
 	return &design.PaintNode{Matrix: geom.Identity, Opacity: 1, Children: []*design.PaintNode{under, c.Paint}}
 }

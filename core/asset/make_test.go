@@ -47,9 +47,11 @@ func paths(m *Made) string {
 }
 
 func TestMakeForEveryTarget(t *testing.T) {
-	m := made(t, `<circle data-asset="icons/dot" data-sets="web android ios favicon" cx="12" cy="12" r="10" fill="teal"/>`, Look{})
+	m := made(t, `<circle data-asset="icons/dot" data-sets="web android ios favicon" cx="12" cy="12" r="10" fill="teal"/>`,
+		Look{})
 	got := paths(m)
-	for _, want := range []string{"web/icons/dot.svg", "web/icons/dot.png", "web/icons/dot@3x.png", "android/res/drawable-anydpi-v24/icons_dot.xml", "android/res/drawable-hdpi/icons_dot.png",
+	for _, want := range []string{"web/icons/dot.svg", "web/icons/dot.png", "web/icons/dot@3x.png",
+		"android/res/drawable-anydpi-v24/icons_dot.xml", "android/res/drawable-hdpi/icons_dot.png",
 		"ios/Assets.xcassets/icons/dot.imageset/dot.pdf", "ios/Assets.xcassets/icons/dot.imageset/Contents.json", "favicon/favicon.ico", "favicon/apple-touch-icon.png", "favicon/icon-512.png"} {
 		if !strings.Contains(got+" ", want+" ") {
 			t.Errorf("no %s in %s", want, got)
@@ -75,7 +77,8 @@ func TestWhatCannotBeAVector(t *testing.T) {
 		"radial gradient is stretch": `<radialGradient id="g"><stop stop-color="red"/><stop offset="1"/></radialGradient><ellipse data-asset="a" cx="20" cy="20" rx="19" ry="9" fill="url(#g)"/>`,
 	} {
 		m := made(t, content, Look{}, *set(t, "android"))
-		if said := strings.Join(m.Notes, "; "); !strings.Contains(said, why) || !strings.Contains(said, "PNG stands in") || strings.Contains(paths(m), ".xml") || len(m.Files) != 5 {
+		if said := strings.Join(m.Notes, "; "); !strings.Contains(said, why) || !strings.Contains(said, "PNG stands in") ||
+			strings.Contains(paths(m), ".xml") || len(m.Files) != 5 {
 			t.Errorf("%s: %q, %s", why, said, paths(m))
 		}
 	}
@@ -92,7 +95,8 @@ func TestContentsHaveTheFieldsOfThePlatform(t *testing.T) {
 		}
 	}
 	images := c["images"].([]any)
-	if len(c) != 2 || len(images) != 3 || fmt.Sprint(images[1]) != "map[filename:a@2x.png idiom:universal scale:2x]" || fmt.Sprint(c["info"]) != "map[author:archetyp version:1]" {
+	if len(c) != 2 || len(images) != 3 || fmt.Sprint(images[1]) != "map[filename:a@2x.png idiom:universal scale:2x]" ||
+		fmt.Sprint(c["info"]) != "map[author:archetyp version:1]" {
 		t.Errorf("%v", c)
 	}
 }
@@ -200,7 +204,8 @@ func TestBitmapsStayWhatTheyAre(t *testing.T) {
 		if m.Files[0].Width != 30 {
 			t.Errorf("%s: %d pixels at 1x", kind, m.Files[0].Width)
 		}
-		if said := strings.Join(m.Notes, ""); !strings.Contains(said, "a bitmap of 2 times the size") || !strings.Contains(said, "3x") || !strings.Contains(said, "not scaled up") {
+		if said := strings.Join(m.Notes, ""); !strings.Contains(said, "a bitmap of 2 times the size") ||
+			!strings.Contains(said, "3x") || !strings.Contains(said, "not scaled up") {
 			t.Errorf("%s: %q", kind, said)
 		}
 	}
@@ -208,7 +213,9 @@ func TestBitmapsStayWhatTheyAre(t *testing.T) {
 
 func TestManifestComesBack(t *testing.T) {
 	m := made(t, `<rect data-asset="a" width="9" height="9"/>`, Look{})
-	before := &Manifest{From: "x", Inputs: map[string]string{"b.svg": "1", "a.svg": "2"}, Assets: []Entry{{Name: "a", Source: "a.svg", Element: "#a", From: "y", Names: map[string]string{"android": "a_"}, Width: 9, Height: 9, Notes: []string{"<&>"}}}}
+	before := &Manifest{From: "x", Inputs: map[string]string{"b.svg": "1", "a.svg": "2"},
+		Assets: []Entry{{Name: "a", Source: "a.svg", Element: "#a", From: "y", Names: map[string]string{"android": "a_"},
+			Width: 9, Height: 9, Notes: []string{"<&>"}}}}
 	for i := range m.Files {
 		before.Assets[0].Files = append(before.Assets[0].Files, RecordOf(&m.Files[i], "a"))
 	}
@@ -224,7 +231,8 @@ func TestManifestComesBack(t *testing.T) {
 		t.Fatalf("%v\n%s", err, data)
 	}
 	again, err := after.JSON()
-	if err != nil || !bytes.Equal(data, again) || len(after.Files()) != len(m.Files) || after.Files()[0].Asset != "a" || !strings.Contains(string(data), "<&>") {
+	if err != nil || !bytes.Equal(data, again) || len(after.Files()) != len(m.Files) || after.Files()[0].Asset != "a" ||
+		!strings.Contains(string(data), "<&>") {
 		t.Errorf("%v\n%s\n%s", err, data, again)
 	}
 	for _, bad := range []string{"{", "[]", `{"version":1,"assets":3}`} {
@@ -245,8 +253,10 @@ func TestSnippets(t *testing.T) {
 		records = append(records, RecordOf(&m.Files[i], "quay"))
 	}
 	files := Share([]Set{*set(t, "web")}, "Quay", records)
-	if len(files) != 2 || !strings.Contains(string(files[0].Data), `--asset-quay: image-set(url("quay.png") 1x type("image/png"), url("quay@2x.png") 2x type("image/png"), url("quay@3x.png") 3x type("image/png"));`) ||
-		!strings.Contains(string(files[1].Data), `<img src="quay.png" width="30" height="20" alt="" srcset="quay.png 1x, quay@2x.png 2x, quay@3x.png 3x">`) {
+	if len(files) != 2 || !strings.Contains(string(files[0].Data),
+		`--asset-quay: image-set(url("quay.png") 1x type("image/png"), url("quay@2x.png") 2x type("image/png"), url("quay@3x.png") 3x type("image/png"));`) ||
+		!strings.Contains(string(files[1].Data),
+			`<img src="quay.png" width="30" height="20" alt="" srcset="quay.png 1x, quay@2x.png 2x, quay@3x.png 3x">`) {
 		t.Errorf("%v", files)
 	}
 }

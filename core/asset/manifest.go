@@ -12,11 +12,12 @@ import (
 // Manifest lists every file that was exported, and what it was made from. docs/schema/assets-manifest.schema.json
 // says the same.
 type Manifest struct {
-	Version int               `json:"version"`
-	From    string            `json:"from"`   // hash of what all depends on: the sets, the marks of the configuration, the program
-	Inputs  map[string]string `json:"inputs"` // source, or file that one links to → hash
-	Assets  []Entry           `json:"assets"`
-	Shared  []Record          `json:"shared,omitempty"` // files about several assets
+	Version int `json:"version"`
+	// hash of what all depends on: the sets, the marks of the configuration, the program
+	From   string            `json:"from"`
+	Inputs map[string]string `json:"inputs"` // source, or file that one links to → hash
+	Assets []Entry           `json:"assets"`
+	Shared []Record          `json:"shared,omitempty"` // files about several assets
 }
 
 // ManifestVersion is that of the form of the manifest.
@@ -52,7 +53,8 @@ type Record struct {
 // RecordOf describes a file.
 func RecordOf(f *File, asset string) Record {
 	sum := sha256.Sum256(f.Data)
-	return Record{f.Path, f.Set, asset, f.Format, f.Width, f.Height, f.Density, len(f.Data), "sha256-" + base64.StdEncoding.EncodeToString(sum[:])}
+	return Record{f.Path, f.Set, asset, f.Format, f.Width, f.Height, f.Density, len(f.Data),
+		"sha256-" + base64.StdEncoding.EncodeToString(sum[:])}
 }
 
 // ReadManifest reads a manifest; an empty one for nothing, or for one of another form.

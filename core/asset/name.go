@@ -27,18 +27,21 @@ func (s *Set) Fit(names []string) (fitted Names, changed []string) {
 		named := s.fitName(n)
 		fit := escape.FilePath(named)
 		if fit != named {
-			changed = append(changed, fmt.Sprintf("%s is called %s in the set %s: some systems can give no file that name", markup.Clip(n), markup.Clip(fit), s.Name))
+			changed = append(changed, fmt.Sprintf("%s is called %s in the set %s: some systems can give no file that name",
+				markup.Clip(n), markup.Clip(fit), s.Name))
 		}
 		if s.Kind == "android" && javaWords[fit] {
 			fit += "_"
-			changed = append(changed, fmt.Sprintf("%s is called %s in the set %s: the word alone is none that can name a resource", n, fit, s.Name))
+			changed = append(changed,
+				fmt.Sprintf("%s is called %s in the set %s: the word alone is none that can name a resource", n, fit, s.Name))
 		}
 		one := fit
 		for i := 2; taken[strings.ToLower(one)] != ""; i++ {
 			one = fit + s.joint() + strconv.Itoa(i)
 		}
 		if one != fit {
-			changed = append(changed, fmt.Sprintf("%s is called %s in the set %s: %s has that name", n, one, s.Name, taken[strings.ToLower(fit)]))
+			changed = append(changed, fmt.Sprintf("%s is called %s in the set %s: %s has that name", n, one, s.Name,
+				taken[strings.ToLower(fit)]))
 		} else if fit == named && !strings.EqualFold(joints.Replace(fit), joints.Replace(n)) {
 			changed = append(changed, fmt.Sprintf("%s is called %s in the set %s", n, fit, s.Name))
 		}
@@ -62,7 +65,10 @@ func (s *Set) joint() string {
 func (s *Set) fitName(n string) string {
 	switch s.Kind {
 	case "android": // a-z, 0-9 and _, not beginning with a number
-		out := strings.Trim(words(strings.ToLower(n), '_', func(r rune) bool { return r >= 'a' && r <= 'z' || r >= '0' && r <= '9' }), "_")
+		out := strings.Trim(words(strings.ToLower(n), '_', func(r rune) bool {
+			return r >= 'a' && r <= 'z' || r >= '0' &&
+				r <= '9'
+		}), "_")
 		if out == "" || out[0] >= '0' && out[0] <= '9' {
 			out = "i_" + out
 		}
@@ -107,7 +113,8 @@ func words(s string, joint rune, ok func(rune) bool) string {
 }
 
 // plainLetters are common letters beyond ASCII as they are written without them.
-var plainLetters = map[rune]string{'ä': "ae", 'ö': "oe", 'ü': "ue", 'ß': "ss", 'é': "e", 'è': "e", 'ê': "e", 'à': "a", 'á': "a", 'å': "a",
+var plainLetters = map[rune]string{'ä': "ae", 'ö': "oe", 'ü': "ue", 'ß': "ss", 'é': "e", 'è': "e", 'ê': "e", 'à': "a",
+	'á': "a", 'å': "a",
 	'ç': "c", 'ñ': "n", 'ø': "o", 'ó': "o", 'í': "i", 'ú': "u", 'ł': "l", 'Ä': "Ae", 'Ö': "Oe", 'Ü': "Ue"}
 
 // javaWords cannot name a resource: they are words of the language it is used from.
@@ -132,7 +139,8 @@ func checkPattern(p string) error {
 		}
 		word, behind, ok := strings.Cut(after, "}")
 		if !ok || !slices.Contains(placeholders, word) {
-			return fmt.Errorf("the pattern %q has the unknown placeholder {%s; there are {%s}", p, markup.Clip(after), strings.Join(placeholders, "}, {"))
+			return fmt.Errorf("the pattern %q has the unknown placeholder {%s; there are {%s}", p, markup.Clip(after),
+				strings.Join(placeholders, "}, {"))
 		}
 		rest = behind
 	}
@@ -149,7 +157,8 @@ func (s *Set) place(name, format string, density float64, width, height int) str
 		x = "@" + num(density) + "x"
 	}
 	folder, file := path.Split(name)
-	p := strings.NewReplacer("{name}", name, "{file}", file, "{folder}", strings.TrimSuffix(folder, "/"), "{density}", num(density), "{x}", x,
+	p := strings.NewReplacer("{name}", name, "{file}", file, "{folder}", strings.TrimSuffix(folder, "/"), "{density}",
+		num(density), "{x}", x,
 		"{dpi}", s.dpi(density), "{format}", formats[format].extension, "{width}", strconv.Itoa(width), "{height}", strconv.Itoa(height)).Replace(s.Files)
 	return path.Join(s.To, p)
 }

@@ -11,12 +11,13 @@ import (
 
 // Set is what one target wants of an asset: which formats in which densities, under which names.
 type Set struct {
-	Name       string
-	Kind       string       // web, android, ios or favicon; "" for the team's own
-	To         string       // the folder, from that of all assets
-	At         []float64    // densities
-	Formats    []string     // in the order of preference
-	Files      string       // the pattern of paths, with {name}, {file}, {folder}, {density}, {x}, {dpi}, {format}, {width}, {height}
+	Name    string
+	Kind    string    // web, android, ios or favicon; "" for the team's own
+	To      string    // the folder, from that of all assets
+	At      []float64 // densities
+	Formats []string  // in the order of preference
+	// the pattern of paths, with {name}, {file}, {folder}, {density}, {x}, {dpi}, {format}, {width}, {height}
+	Files      string
 	Quality    int          // of JPEG, 1–100
 	Background *color.Color // nil: transparent, where the format can be
 	Current    bool         // the one colour of a drawing becomes currentColor in SVG
@@ -70,10 +71,14 @@ var dpis = map[float64]string{0.75: "ldpi", 1: "mdpi", 1.5: "hdpi", 2: "xhdpi", 
 // BuiltIn are the sets that need no configuration.
 func BuiltIn() []Set {
 	return []Set{
-		{Name: "web", Kind: "web", To: "web", At: []float64{1, 2, 3}, Formats: []string{"svg", "png"}, Files: "{name}{x}.{format}", Quality: 85},
-		{Name: "android", Kind: "android", To: "android/res", At: []float64{1, 1.5, 2, 3, 4}, Formats: []string{"vector", "png"}, Files: "drawable-{dpi}/{name}.{format}", Quality: 85},
-		{Name: "ios", Kind: "ios", To: "ios", At: []float64{1, 2, 3}, Formats: []string{"pdf", "png"}, Files: "Assets.xcassets/{name}.imageset/{file}{x}.{format}", Quality: 85},
-		{Name: "favicon", Kind: "favicon", To: "favicon", At: []float64{1}, Formats: []string{"ico", "svg", "png"}, Quality: 85, Only: true},
+		{Name: "web", Kind: "web", To: "web", At: []float64{1, 2, 3}, Formats: []string{"svg", "png"},
+			Files: "{name}{x}.{format}", Quality: 85},
+		{Name: "android", Kind: "android", To: "android/res", At: []float64{1, 1.5, 2, 3, 4}, Formats: []string{"vector",
+			"png"}, Files: "drawable-{dpi}/{name}.{format}", Quality: 85},
+		{Name: "ios", Kind: "ios", To: "ios", At: []float64{1, 2, 3}, Formats: []string{"pdf", "png"},
+			Files: "Assets.xcassets/{name}.imageset/{file}{x}.{format}", Quality: 85},
+		{Name: "favicon", Kind: "favicon", To: "favicon", At: []float64{1}, Formats: []string{"ico", "svg", "png"},
+			Quality: 85, Only: true},
 	}
 }
 
@@ -115,9 +120,11 @@ func (s *Set) Check() error {
 	if !strings.Contains(s.Files, "{name}") && !strings.Contains(s.Files, "{file}") {
 		return fmt.Errorf("the set %s: the pattern %q gives all assets the same name; it needs {name}", s.Name, s.Files)
 	}
-	tells := strings.Contains(s.Files, "{density}") || strings.Contains(s.Files, "{x}") || strings.Contains(s.Files, "{dpi}") || strings.Contains(s.Files, "{width}")
+	tells := strings.Contains(s.Files, "{density}") || strings.Contains(s.Files, "{x}") || strings.Contains(s.Files,
+		"{dpi}") || strings.Contains(s.Files, "{width}")
 	if many > 0 && len(s.At) > 1 && !tells {
-		return fmt.Errorf("the set %s: the pattern %q gives all densities the same name; it needs {x} or {density}", s.Name, s.Files)
+		return fmt.Errorf("the set %s: the pattern %q gives all densities the same name; it needs {x} or {density}", s.Name,
+			s.Files)
 	}
 	if len(s.Formats) > 1 && !strings.Contains(s.Files, "{format}") {
 		return fmt.Errorf("the set %s: the pattern %q gives all formats the same name; it needs {format}", s.Name, s.Files)

@@ -19,14 +19,16 @@ func TestNamesAreMadeFit(t *testing.T) {
 	for _, c := range []struct{ set, names, want, said string }{
 		{"android", "icons/anchor", "icons_anchor", ""},
 		{"android", "Icons/Way Out", "icons_way_out", ""},
-		{"android", "icons/way-out, icons/way_out", "icons_way_out icons_way_out_2", "icons/way_out is called icons_way_out_2 in the set android: icons/way-out has that name"},
+		{"android", "icons/way-out, icons/way_out", "icons_way_out icons_way_out_2",
+			"icons/way_out is called icons_way_out_2 in the set android: icons/way-out has that name"},
 		{"android", "3d", "i_3d", "3d is called i_3d"},
 		{"android", "switch", "switch_", "none that can name a resource"},
 		{"android", "Fähre", "faehre", "Fähre is called faehre"},
 		{"android", "渡船", "i", "渡船 is called i"},
 		{"web", "icons/anchor", "icons/anchor", ""},
 		{"web", "Icons/Way out", "Icons/Way-out", ""},
-		{"web", "a/b, A/b", "A/b a/b-2", "a/b is called a/b-2 in the set web: A/b has that name"}, // files of one name on some systems
+		// files of one name on some systems
+		{"web", "a/b, A/b", "A/b a/b-2", "a/b is called a/b-2 in the set web: A/b has that name"},
 		{"web", "icons/con", "icons/con_", "icons/con is called icons/con_ in the set web: some systems"},
 		{"ios", "aux", "aux_", "aux is called aux_ in the set ios: some systems"},
 		{"ios", "Icons/Way out", "Icons/Way out", ""},
@@ -48,7 +50,8 @@ func TestNamesAreMadeFit(t *testing.T) {
 }
 
 func TestSetsAreChecked(t *testing.T) {
-	good := Set{Name: "print", At: []float64{1, 4}, Formats: []string{"png", "pdf"}, Files: "{name}{x}.{format}", Quality: 80}
+	good := Set{Name: "print", At: []float64{1, 4}, Formats: []string{"png", "pdf"}, Files: "{name}{x}.{format}",
+		Quality: 80}
 	if err := good.Check(); err != nil {
 		t.Error(err)
 	}

@@ -13,7 +13,8 @@ import (
 
 func quote(file string) string { return css.String(file) }
 
-// stripTolerance is by how many 255ths pixels of a strip may differ: those of a photograph's file are never quite alike.
+// stripTolerance is by how many 255ths pixels of a strip may differ: those of a photograph's file are never quite
+// alike.
 const stripTolerance = 2
 
 // stripOfPixels says how a bitmap that repeats one of its columns, or rows, can do with less.
@@ -34,8 +35,8 @@ func stripOfPixels(img image.Image) (strip, bool) {
 	return strip{}, false
 }
 
-// Strip narrows a cut whose columns, or rows, are all alike to one px of them, and gives the CSS that repeats a file of it.
-// What lies within a px of the ends may be softer. ok is false where it is no strip.
+// Strip narrows a cut whose columns, or rows, are all alike to one px of them, and gives the CSS that repeats a file of
+// it. What lies within a px of the ends may be softer. ok is false where it is no strip.
 func (c *Cut) Strip() (css func(file string) string, ok bool, err error) {
 	img, err := raster.Render(c.Paint, raster.Options{View: c.Box, Density: 1 / c.Density, Background: c.Ground})
 	if err != nil {
@@ -117,9 +118,11 @@ func stripCSS(n int, at func(int) []uint8, direction, way, repeat string) strip 
 		return strip{"background: " + colour(first), "a bitmap in one colour"}
 	case even: // a gradient begins and ends half a pixel beyond the middles of the outer ones
 		first, last = beyond(first, last, n), beyond(last, first, n)
-		return strip{fmt.Sprintf("background: linear-gradient(%s, %s, %s)", direction, colour(first), colour(last)), "a strip that repeats one line of pixels, which run evenly: CSS can draw it as a gradient"}
+		return strip{fmt.Sprintf("background: linear-gradient(%s, %s, %s)", direction, colour(first), colour(last)),
+			"a strip that repeats one line of pixels, which run evenly: CSS can draw it as a gradient"}
 	}
-	return strip{"background-repeat: " + repeat, fmt.Sprintf("a strip that repeats one line of pixels: one pixel %s will do, repeated", way)}
+	return strip{"background-repeat: " + repeat,
+		fmt.Sprintf("a strip that repeats one line of pixels: one pixel %s will do, repeated", way)}
 }
 
 // beyond is the colour half a pixel before the first of n that run evenly to the last.

@@ -13,7 +13,8 @@ import (
 
 // snippets are what a page needs to use the pictures: a style sheet with a custom property for each, from which a
 // browser picks the density it wants, and a line of HTML for each.
-// https://www.w3.org/TR/css-images-4/#image-set-notation https://html.spec.whatwg.org/multipage/images.html#srcset-attributes
+// https://www.w3.org/TR/css-images-4/#image-set-notation
+// https://html.spec.whatwg.org/multipage/images.html#srcset-attributes
 func (s *Set) snippets(files []Record) []File {
 	by := map[string]*choice{}
 	var order []*choice
@@ -44,7 +45,8 @@ func (s *Set) snippets(files []Record) []File {
 		sort.SliceStable(p.pixels, func(i, j int) bool { return p.pixels[i].Density < p.pixels[j].Density })
 		var choices, srcset []string
 		for _, f := range p.pixels {
-			choices = append(choices, fmt.Sprintf("url(%s) %sx type(%s)", css.String(rel(f)), num(f.Density), css.String(formats[f.Format].media)))
+			choices = append(choices, fmt.Sprintf("url(%s) %sx type(%s)", css.String(rel(f)), num(f.Density),
+				css.String(formats[f.Format].media)))
 			srcset = append(srcset, fmt.Sprintf("%s %sx", rel(f), num(f.Density)))
 		}
 		first, w, h := p.first()

@@ -16,8 +16,8 @@ import (
 )
 
 // Tokens names the token that stands for an element's value, by the kind of value and its CSS text. Kinds are
-// color:text, color:surface, color:border, color:icon, radius, space, shadow, gradient, fontFamily, and type, whose text is
-// family|size|weight|letter spacing, with the first family only.
+// color:text, color:surface, color:border, color:icon, radius, space, shadow, gradient, fontFamily, and type, whose
+// text is family|size|weight|letter spacing, with the first family only.
 type Tokens func(e *design.Element, kind, value string) Name
 
 // Name is a custom property that stands for a value; Behind says that it has another value than the drawing shows.
@@ -316,7 +316,8 @@ func (w *writer) padding(b *Block, e, face *design.Element) {
 		return
 	}
 	out = out.Grow(-e.BorderWidth()) // CSS counts padding from the border's inner edge
-	top, right, bottom, left := max(0, in.Y-out.Y), max(0, out.Right()-in.Right()), max(0, out.Bottom()-in.Bottom()), max(0, in.X-out.X)
+	top, right, bottom, left := max(0, in.Y-out.Y), max(0, out.Right()-in.Right()), max(0,
+		out.Bottom()-in.Bottom()), max(0, in.X-out.X)
 	if count == 1 && math.Abs(left-right) < 0.5 && math.Abs(top-bottom) < 1.5 {
 		w.put(b, "display", "grid", "")
 		w.put(b, "place-items", "center", "")
@@ -394,7 +395,8 @@ func (w *writer) effects(b *Block, e *design.Element) {
 func (w *writer) text(b *Block, e *design.Element) {
 	t := e.Words
 	family, _, _ := strings.Cut(t.Family.Value, ",")
-	key := strings.Join([]string{strings.TrimSpace(family), css.Px(t.Size.Value), strconv.Itoa(t.Weight.Value), css.Px(t.Spacing.Value)}, "|")
+	key := strings.Join([]string{strings.TrimSpace(family), css.Px(t.Size.Value), strconv.Itoa(t.Weight.Value),
+		css.Px(t.Spacing.Value)}, "|")
 	styled := w.name(b, "type", key)
 	if styled != "" {
 		w.put(b, "font", "var("+styled+")", "")

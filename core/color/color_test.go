@@ -57,7 +57,8 @@ func TestParse(t *testing.T) {
 }
 
 func TestParseRefuses(t *testing.T) {
-	for _, in := range []string{"", "#", "#12", "#12345", "#xyzxyz", "bluish", "rgb(", "rgb()", "rgb(1 2)", "rgb(1 2 3 4 5)",
+	for _, in := range []string{"", "#", "#12", "#12345", "#xyzxyz", "bluish", "rgb(", "rgb()", "rgb(1 2)",
+		"rgb(1 2 3 4 5)",
 		"rgb(a b c)", "rgb(1, 2, 3 / 4)", "rgb(1 2 3 / 4 / 5)", "hsl(one 2% 3%)", "color(1 2 3)", "color(nowhere 1 2 3)", "url(#a)",
 		"rgb(NaN 0 0)", "rgb(Inf 0 0)", "rgb(0x1 0 0)", "lab(50 20)", "currentColor"} {
 		if got, err := Parse(in); err == nil {
@@ -197,7 +198,8 @@ func TestOver(t *testing.T) {
 }
 
 func TestName(t *testing.T) {
-	for in, want := range map[string]string{"#ffffff": "white", "#000000": "black", "#808080": "grey", "#ff0000": "red", "#0b6e8f": "blue",
+	for in, want := range map[string]string{"#ffffff": "white", "#000000": "black", "#808080": "grey", "#ff0000": "red",
+		"#0b6e8f": "blue",
 		"#17653b": "green", "#f2a541": "orange", "#ffff00": "yellow", "#e4572e": "red", "#7b2cbf": "purple", "#00ffff": "teal", "#10243a": "blue"} {
 		c, err := Parse(in)
 		if err != nil {
@@ -221,7 +223,8 @@ func TestNamedColoursAreAll(t *testing.T) {
 }
 
 func FuzzParse(f *testing.F) {
-	for _, s := range []string{"#fff", "rgb(1 2 3 / 4%)", "oklch(60% 0.1 none)", "color(display-p3 1 0 0)", "hsl(1e9turn 1% 2%)", "rgb(1,2,3,4)"} {
+	for _, s := range []string{"#fff", "rgb(1 2 3 / 4%)", "oklch(60% 0.1 none)", "color(display-p3 1 0 0)",
+		"hsl(1e9turn 1% 2%)", "rgb(1,2,3,4)"} {
 		f.Add(s)
 	}
 	f.Fuzz(func(t *testing.T, s string) {

@@ -12,7 +12,8 @@ import (
 func (c Color) Hex() string {
 	const digits = "0123456789abcdef"
 	r, g, b, a := c.RGBA8()
-	out := []byte{'#', digits[r>>4], digits[r&15], digits[g>>4], digits[g&15], digits[b>>4], digits[b&15], digits[a>>4], digits[a&15]}
+	out := []byte{'#', digits[r>>4], digits[r&15], digits[g>>4], digits[g&15], digits[b>>4], digits[b&15], digits[a>>4],
+		digits[a&15]}
 	if a == 255 {
 		out = out[:7]
 	}

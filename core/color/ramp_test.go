@@ -8,7 +8,8 @@ import (
 
 func TestRamp(t *testing.T) {
 	steps := []int{50, 100, 200, 300, 400, 500, 600, 700, 800, 900, 950}
-	for _, hex := range []string{"#0b6e8f", "#e4572e", "#f2a541", "#10243a", "#ff0000", "#00ff00", "#0000ff", "#808080", "#fefefe", "#010101"} {
+	for _, hex := range []string{"#0b6e8f", "#e4572e", "#f2a541", "#10243a", "#ff0000", "#00ff00", "#0000ff", "#808080",
+		"#fefefe", "#010101"} {
 		c, err := Parse(hex)
 		if err != nil {
 			t.Fatal(err)
@@ -30,7 +31,8 @@ func TestRamp(t *testing.T) {
 			if i > 0 && l[0] >= ramp[i-1].To(OKLCH).C[0] {
 				t.Errorf("%s: step %d is not darker than the one before", hex, steps[i])
 			}
-			if own := c.To(OKLCH).C; i != base && own[1] > 0.03 && l[1] > 0.03 && math.Abs(math.Remainder(l[2]-own[2], 360)) > 2.5 {
+			if own := c.To(OKLCH).C; i != base && own[1] > 0.03 && l[1] > 0.03 &&
+				math.Abs(math.Remainder(l[2]-own[2], 360)) > 2.5 {
 				t.Errorf("%s: step %d has the hue %.1f, want %.1f", hex, steps[i], l[2], own[2])
 			}
 		}

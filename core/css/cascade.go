@@ -60,7 +60,8 @@ type indexed struct {
 // NewCascade prepares style sheets for the document of a root, in their order. hints are the presentation attributes of
 // an element as declarations; they give way to every rule.
 func NewCascade(root *markup.Node, sheets []*Sheet, hints func(*markup.Node) []Decl, budget *limit.Budget) *Cascade {
-	c := &Cascade{hints: hints, match: NewMatcher(nil, budget), byID: map[string][]int{}, byTag: map[string][]int{}, byWord: map[string][]int{}}
+	c := &Cascade{hints: hints, match: NewMatcher(nil, budget), byID: map[string][]int{}, byTag: map[string][]int{},
+		byWord: map[string][]int{}}
 	var names *nameSet
 	ranks := rankLayers(sheets)
 	for n, s := range sheets {

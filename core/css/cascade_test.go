@@ -109,7 +109,9 @@ func page(n int) *markup.Document {
 func sheetOf(rules int) string {
 	var b strings.Builder
 	for i := 0; i < rules; i += 6 {
-		fmt.Fprintf(&b, ".c%[1]d{fill:red;--x:%[1]d} .card .t%[1]d:hover{fill:blue} .card>.head~.u%[1]d{stroke:red} .c%[1]d .row:nth-child(2n+1){opacity:.5} text.t%[1]d,rect.u%[1]d{color:red;font-size:14px} .u%[1]d:not(.head) path{stroke-width:%[1]d}\n", i)
+		fmt.Fprintf(&b, ".c%[1]d{fill:red;--x:%[1]d} .card .t%[1]d:hover{fill:blue} .card>.head~.u%[1]d{stroke:red} "+
+			".c%[1]d .row:nth-child(2n+1){opacity:.5} text.t%[1]d,rect.u%[1]d{color:red;font-size:14px} .u%[1]d:not(.head) "+
+			"path{stroke-width:%[1]d}\n", i)
 	}
 	return b.String()
 }
@@ -138,11 +140,13 @@ func BenchmarkCascade(b *testing.B) {
 // BenchmarkSiblings matches rules that look back over many siblings.
 func BenchmarkSiblings(b *testing.B) {
 	for _, n := range []int{800, 8000, 80000} {
-		doc, err := markup.ParseXMLWithin([]byte(`<svg xmlns="http://www.w3.org/2000/svg"><g>`+strings.Repeat("<rect/>", n)+`</g></svg>`), limit.New(limit.Limits{}))
+		doc, err := markup.ParseXMLWithin([]byte(`<svg xmlns="http://www.w3.org/2000/svg"><g>`+strings.Repeat("<rect/>",
+			n)+`</g></svg>`), limit.New(limit.Limits{}))
 		if err != nil {
 			b.Fatal(err)
 		}
-		sheet := ParseSheet("circle ~ rect{fill:red} rect.x ~ rect{fill:blue} rect:nth-last-child(3n) ~ rect{fill:lime}", Medium{})
+		sheet := ParseSheet("circle ~ rect{fill:red} rect.x ~ rect{fill:blue} rect:nth-last-child(3n) ~ rect{fill:lime}",
+			Medium{})
 		b.Run(fmt.Sprint(n), func(b *testing.B) {
 			for b.Loop() {
 				c := NewCascade(doc.Root, []*Sheet{sheet}, noHints, nil)

@@ -32,7 +32,8 @@ func CheckCondition(s string) error {
 			depth++
 		case lexer.RightParenthesisToken:
 			depth--
-		case lexer.LeftBraceToken, lexer.RightBraceToken, lexer.SemicolonToken, lexer.BadStringToken, lexer.BadURLToken, lexer.CDOToken, lexer.CDCToken, lexer.ErrorToken:
+		case lexer.LeftBraceToken, lexer.RightBraceToken, lexer.SemicolonToken, lexer.BadStringToken, lexer.BadURLToken,
+			lexer.CDOToken, lexer.CDCToken, lexer.ErrorToken:
 			return fmt.Errorf("%q: %q cannot stand in a condition", s, t.Data)
 		}
 		if depth < 0 {

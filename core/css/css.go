@@ -53,7 +53,8 @@ func (t Token) Text() string {
 	case lexer.AtKeywordToken:
 		return strings.ToLower(t.Data[1:])
 	case lexer.URLToken:
-		in := strings.TrimSpace(strings.TrimSuffix(t.Data[min(4, len(t.Data)):], ")")) // at the end of a sheet the ) may be missing
+		// at the end of a sheet the ) may be missing
+		in := strings.TrimSpace(strings.TrimSuffix(t.Data[min(4, len(t.Data)):], ")"))
 		if len(in) >= 2 && (in[0] == '"' || in[0] == '\'') && in[len(in)-1] == in[0] {
 			in = in[1 : len(in)-1]
 		}

@@ -9,8 +9,8 @@ import (
 	"archetyp/core/markup"
 )
 
-// Matches reports whether the selector means the element, with none of the states (hover, focus …) in force. To ask about
-// many elements of a document, use one Matcher.
+// Matches reports whether the selector means the element, with none of the states (hover, focus …) in force. To ask
+// about many elements of a document, use one Matcher.
 func (s *Selector) Matches(n *markup.Node) bool { return NewMatcher(nil, nil).Matches(s, n) }
 
 // MatchesIn is Matches with some states in force, by pseudo-class name.

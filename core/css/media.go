@@ -54,10 +54,12 @@ func matchFeature(f string, m Medium) answer {
 	name, value = strings.TrimSpace(name), strings.TrimSpace(value)
 	if !has {
 		switch name {
-		case "color", "hover", "any-hover", "width", "height", "pointer", "any-pointer", "aspect-ratio", "resolution", "orientation",
+		case "color", "hover", "any-hover", "width", "height", "pointer", "any-pointer", "aspect-ratio", "resolution",
+			"orientation",
 			"prefers-color-scheme", "update", "overflow-block", "overflow-inline", "scripting":
 			return yes
-		case "monochrome", "grid", "color-index", "prefers-reduced-motion", "prefers-contrast", "prefers-reduced-transparency",
+		case "monochrome", "grid", "color-index", "prefers-reduced-motion", "prefers-contrast",
+			"prefers-reduced-transparency",
 			"prefers-reduced-data", "forced-colors", "inverted-colors":
 			return no
 		}

@@ -53,7 +53,8 @@ func (ps *pseudo) matches(n *markup.Node, m *matching) bool {
 	case "disabled":
 		return m.states[ps.name] || isControl(n) && has(n, ps.name)
 	case "checked":
-		return m.states[ps.name] || n.HTML && (has(n, ps.name) && n.Local == "input" || has(n, "selected") && n.Local == "option")
+		return m.states[ps.name] || n.HTML && (has(n, ps.name) && n.Local == "input" || has(n, "selected") &&
+			n.Local == "option")
 	case "enabled":
 		return isControl(n) && !has(n, "disabled") && !m.states["disabled"]
 	case "lang":

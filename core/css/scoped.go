@@ -45,7 +45,8 @@ func (p *scopedParser) rules(end int, around []string, depth int) {
 	for p.i < end {
 		t := p.toks[p.i]
 		switch t.Type {
-		case lexer.WhitespaceToken, lexer.CDOToken, lexer.CDCToken, lexer.SemicolonToken, lexer.CommentToken, lexer.RightBraceToken:
+		case lexer.WhitespaceToken, lexer.CDOToken, lexer.CDCToken, lexer.SemicolonToken, lexer.CommentToken,
+			lexer.RightBraceToken:
 			p.i++
 			continue
 		}
@@ -65,7 +66,8 @@ func (p *scopedParser) rules(end int, around []string, depth int) {
 			for _, d := range p.decls(close) {
 				p.out = append(p.out, Scoped{d, around, head})
 			}
-		} else if name := t.Text(); depth < maxNesting && (name == "media" || name == "supports" || name == "layer" || name == "container" || name == "scope") {
+		} else if name := t.Text(); depth < maxNesting && (name == "media" || name == "supports" || name == "layer" ||
+			name == "container" || name == "scope") {
 			p.rules(close, append(around[:len(around):len(around)], head), depth+1)
 		}
 		p.i = close + 1

@@ -230,7 +230,8 @@ func (p *selParser) compound(depth int) (Compound, error) {
 			c.Tag = n.Text()
 			p.i++
 		case t.Type == lexer.HashToken:
-			if d := t.Data[1:]; d == "-" || strings.TrimLeft(d, "0123456789") != d || len(d) > 1 && d[0] == '-' && d[1] >= '0' && d[1] <= '9' {
+			if d := t.Data[1:]; d == "-" || strings.TrimLeft(d, "0123456789") != d || len(d) > 1 && d[0] == '-' && d[1] >= '0' &&
+				d[1] <= '9' {
 				return c, p.fail("an id that begins with a digit is written #\\%x %s", t.Text()[0], t.Text()[1:])
 			}
 			c.ID = append(c.ID, t.Text())
@@ -316,7 +317,8 @@ func (p *selParser) attr() (attrTest, error) {
 	a.value = t.Text()
 	p.i++
 	p.space()
-	if t, ok = p.peek(); ok && t.Type == lexer.IdentToken && (strings.EqualFold(t.Data, "i") || strings.EqualFold(t.Data, "s")) {
+	if t, ok = p.peek(); ok && t.Type == lexer.IdentToken && (strings.EqualFold(t.Data, "i") || strings.EqualFold(t.Data,
+		"s")) {
 		a.nocase = strings.EqualFold(t.Data, "i")
 		p.i++
 		p.space()

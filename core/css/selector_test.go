@@ -176,9 +176,12 @@ func TestSelectorErrorsPointAtTheFault(t *testing.T) {
 
 // The examples of https://www.w3.org/TR/selectors-4/#specificity-rules
 func TestSpecificity(t *testing.T) {
-	for sel, want := range map[string]Specificity{"*": {0, 0, 0}, "li": {0, 0, 1}, "ul li": {0, 0, 2}, "ul ol+li": {0, 0, 3},
-		"h1 + *[rel=up]": {0, 1, 1}, "ul ol li.red": {0, 1, 3}, "li.red.level": {0, 2, 1}, "#x34y": {1, 0, 0}, "#s12:not(FOO)": {1, 0, 1},
-		":is(em, #foo)": {1, 0, 0}, ":where(em, #foo#bar#baz)": {0, 0, 0}, ".qux:where(em, #foo)": {0, 1, 0}, ":not(em, strong#foo)": {1, 0, 1}} {
+	for sel, want := range map[string]Specificity{"*": {0, 0, 0}, "li": {0, 0, 1}, "ul li": {0, 0, 2},
+		"ul ol+li":       {0, 0, 3},
+		"h1 + *[rel=up]": {0, 1, 1}, "ul ol li.red": {0, 1, 3}, "li.red.level": {0, 2, 1}, "#x34y": {1, 0,
+			0}, "#s12:not(FOO)": {1, 0, 1},
+		":is(em, #foo)": {1, 0, 0}, ":where(em, #foo#bar#baz)": {0, 0, 0}, ".qux:where(em, #foo)": {0, 1,
+			0}, ":not(em, strong#foo)": {1, 0, 1}} {
 		s, err := ParseSelector(sel)
 		if err != nil {
 			t.Errorf("%s: %v", sel, err)
@@ -198,7 +201,8 @@ func TestDeepSelectorsAreRefused(t *testing.T) {
 }
 
 func FuzzSelector(f *testing.F) {
-	for _, s := range []string{"g.card > rect:not(.a, #b)", "[data-x~='y' i]", ":nth-child(2n+1 of g)", "a:has(+ b)", `#\31 a`, "*|*"} {
+	for _, s := range []string{"g.card > rect:not(.a, #b)", "[data-x~='y' i]", ":nth-child(2n+1 of g)", "a:has(+ b)",
+		`#\31 a`, "*|*"} {
 		f.Add(s)
 	}
 	d, err := markup.ParseXML([]byte(tree))
@@ -226,12 +230,14 @@ func BenchmarkMatch(b *testing.B) {
 }
 
 func TestCheckCondition(t *testing.T) {
-	for _, good := range []string{"@media (prefers-color-scheme: dark)", `[data-scheme="dark"]`, ".dark, :root.dark", "@supports (display: grid) and (not (display: none))", "@container (width > 40rem)"} {
+	for _, good := range []string{"@media (prefers-color-scheme: dark)", `[data-scheme="dark"]`, ".dark, :root.dark",
+		"@supports (display: grid) and (not (display: none))", "@container (width > 40rem)"} {
 		if err := CheckCondition(good); err != nil {
 			t.Errorf("%s: %v", good, err)
 		}
 	}
-	for _, bad := range []string{"@media screen { } x", "@import url(x)", "@media (a", "@media a)", "@media x; y", "a{", "a } b { color: red", "@media /* x", "@media 'a\nb'", "", "@font-face"} {
+	for _, bad := range []string{"@media screen { } x", "@import url(x)", "@media (a", "@media a)", "@media x; y", "a{",
+		"a } b { color: red", "@media /* x", "@media 'a\nb'", "", "@font-face"} {
 		if err := CheckCondition(bad); err == nil {
 			t.Errorf("%q is taken", bad)
 		}

@@ -15,8 +15,8 @@ type Decl struct {
 	Offset    int // of the property, in the sheet's text
 }
 
-// Rule is a style rule, or a part of one that stands before or after nested rules. Offset is that of its selector in the
-// sheet's text.
+// Rule is a style rule, or a part of one that stands before or after nested rules. Offset is that of its selector in
+// the sheet's text.
 type Rule struct {
 	Selector *Selector
 	Decls    []Decl
@@ -305,7 +305,8 @@ func (p *sheetParser) atRule(in around, end int) {
 	case "font-face":
 		p.sheet.FontFaces = append(p.sheet.FontFaces, fontFace(p.decls(close)))
 		holds = false
-	case "keyframes", "-webkit-keyframes", "property", "page", "counter-style", "font-feature-values", "starting-style", "view-transition",
+	case "keyframes", "-webkit-keyframes", "property", "page", "counter-style", "font-feature-values", "starting-style",
+		"view-transition",
 		"font-palette-values", "position-try", "charset", "namespace", "-moz-document", "-ms-viewport", "viewport":
 		holds = false
 	default:

@@ -46,7 +46,8 @@ func TestParseSheet(t *testing.T) {
 		{"@layer base{@media all{a{fill:red}}}", "a{fill:red}"},
 		{"@supports not (display:grid){a{fill:red}}", ""},
 		{"@namespace svg url(http://www.w3.org/2000/svg); svg|a{fill:red} html|a{fill:blue}", "svg|a{fill:red}"},
-		{"g{fill:red;.a &{fill:blue}& > b,c{fill:lime}fill:teal}", "g{fill:red} .a :is(g){fill:blue} :is(g) > b,:is(g) c{fill:lime} g{fill:teal}"},
+		{"g{fill:red;.a &{fill:blue}& > b,c{fill:lime}fill:teal}",
+			"g{fill:red} .a :is(g){fill:blue} :is(g) > b,:is(g) c{fill:lime} g{fill:teal}"},
 		{"g{@media print{fill:red} @media all{fill:blue;&:hover{fill:red}}}", "g{fill:blue} :is(g):hover{fill:red}"},
 		{"g{--a:{b};c:hover{fill:red}}", "g{--a:{b}} :is(g) c:hover{fill:red}"},
 		{"@keyframes x{from{fill:red}to{fill:blue}} a{fill:red}", "a{fill:red}"},
@@ -92,11 +93,14 @@ func TestMatchMedia(t *testing.T) {
 		want  bool
 	}{
 		{"", wide, true}, {"all", wide, true}, {"screen", wide, true}, {"print", wide, false}, {"not print", wide, true},
-		{"only screen and (min-width: 48rem)", wide, true}, {"(min-width: 48rem)", dark, false}, {"(max-width: 400px)", dark, true},
+		{"only screen and (min-width: 48rem)", wide, true}, {"(min-width: 48rem)", dark, false}, {"(max-width: 400px)", dark,
+			true},
 		{"(prefers-color-scheme: dark)", dark, true}, {"(prefers-color-scheme: light)", dark, false},
 		{"(orientation: portrait)", dark, true}, {"(orientation: landscape)", dark, false},
-		{"print, (min-width: 1px)", wide, true}, {"(prefers-reduced-motion: reduce)", wide, false}, {"(hover: hover)", wide, true},
-		{"(min-height: 900px)", wide, false}, {"(max-height: 900px)", wide, true}, {"(nonsense: 1)", wide, false}, {"(color)", wide, true},
+		{"print, (min-width: 1px)", wide, true}, {"(prefers-reduced-motion: reduce)", wide, false}, {"(hover: hover)", wide,
+			true},
+		{"(min-height: 900px)", wide, false}, {"(max-height: 900px)", wide, true}, {"(nonsense: 1)", wide, false}, {"(color)",
+			wide, true},
 		{"(min-resolution: 2dppx)", wide, false},
 	} {
 		if got := MatchMedia(c.query, c.m); got != c.want {
@@ -139,7 +143,8 @@ func TestCascade(t *testing.T) {
 		{"universal beats attribute", `<svg><g id="x" fill="red"/></svg>`, "*{fill:blue}", "fill", "blue"},
 		{"style beats rule", `<svg><g id="x" style="fill:green"/></svg>`, "#x{fill:blue}", "fill", "green"},
 		{"important beats style", `<svg><g id="x" style="fill:green"/></svg>`, "g{fill:blue!important}", "fill", "blue"},
-		{"important style beats important rule", `<svg><g id="x" style="fill:green!important"/></svg>`, "g{fill:blue!important}", "fill", "green"},
+		{"important style beats important rule", `<svg><g id="x" style="fill:green!important"/></svg>`,
+			"g{fill:blue!important}", "fill", "green"},
 		{"class beats type", `<svg><g id="x" class="c"/></svg>`, ".c{fill:blue}g{fill:red}", "fill", "blue"},
 		{"later wins", `<svg><g id="x"/></svg>`, "g{fill:blue}g{fill:red}", "fill", "red"},
 		{"inherited", `<svg fill="red"><g id="x"/></svg>`, "", "fill", "red"},
@@ -148,17 +153,25 @@ func TestCascade(t *testing.T) {
 		{"initial keyword", `<svg fill="red"><g id="x" style="fill:initial"/></svg>`, "", "fill", ""},
 		{"unset keyword", `<svg fill="red"><g id="x" style="fill:unset"/></svg>`, "", "fill", "red"},
 		{"variable", `<svg style="--c:red"><g id="x" style="fill:var(--c)"/></svg>`, "", "fill", "red"},
-		{"variable of a variable", `<svg style="--a:red;--b:var(--a)"><g id="x" style="fill:var(--b)"/></svg>`, "", "fill", "red"},
+		{"variable of a variable", `<svg style="--a:red;--b:var(--a)"><g id="x" style="fill:var(--b)"/></svg>`, "", "fill",
+			"red"},
 		{"fallback", `<svg><g id="x" style="fill:var(--none, blue)"/></svg>`, "", "fill", "blue"},
 		{"fallback of a fallback", `<svg><g id="x" style="fill:var(--n, var(--m, blue))"/></svg>`, "", "fill", "blue"},
 		{"missing variable", `<svg fill="red"><g id="x" style="fill:var(--none)"/></svg>`, "", "fill", "red"},
-		{"cyclic variable", `<svg fill="red"><g id="x" style="--a:var(--b);--b:var(--a);fill:var(--a)"/></svg>`, "", "fill", "red"},
-		{"variable inside a value", `<svg style="--w:2px"><g id="x" style="stroke:1px var(--w) 3px"/></svg>`, "", "stroke", "1px 2px 3px"},
-		{"variable resolved where it is used", `<svg style="--c:red"><g style="--c:blue"><g id="x" style="fill:var(--c)"/></g></svg>`, "", "fill", "blue"},
-		{"font shorthand size", `<svg><g id="x" style="font:italic 600 16px/24px 'A B', serif"/></svg>`, "", "font-size", "16px"},
-		{"font shorthand weight", `<svg><g id="x" style="font:italic 600 16px/24px 'A B', serif"/></svg>`, "", "font-weight", "600"},
-		{"font shorthand line", `<svg><g id="x" style="font:italic 600 16px/24px 'A B', serif"/></svg>`, "", "line-height", "24px"},
-		{"font shorthand family", `<svg><g id="x" style="font:italic 600 16px/24px 'A B', serif"/></svg>`, "", "font-family", "'A B', serif"},
+		{"cyclic variable", `<svg fill="red"><g id="x" style="--a:var(--b);--b:var(--a);fill:var(--a)"/></svg>`, "", "fill",
+			"red"},
+		{"variable inside a value", `<svg style="--w:2px"><g id="x" style="stroke:1px var(--w) 3px"/></svg>`, "", "stroke",
+			"1px 2px 3px"},
+		{"variable resolved where it is used",
+			`<svg style="--c:red"><g style="--c:blue"><g id="x" style="fill:var(--c)"/></g></svg>`, "", "fill", "blue"},
+		{"font shorthand size", `<svg><g id="x" style="font:italic 600 16px/24px 'A B', serif"/></svg>`, "", "font-size",
+			"16px"},
+		{"font shorthand weight", `<svg><g id="x" style="font:italic 600 16px/24px 'A B', serif"/></svg>`, "", "font-weight",
+			"600"},
+		{"font shorthand line", `<svg><g id="x" style="font:italic 600 16px/24px 'A B', serif"/></svg>`, "", "line-height",
+			"24px"},
+		{"font shorthand family", `<svg><g id="x" style="font:italic 600 16px/24px 'A B', serif"/></svg>`, "", "font-family",
+			"'A B', serif"},
 		{"marker shorthand", `<svg><g id="x" style="marker:url(#m)"/></svg>`, "", "marker-end", "url(#m)"},
 	} {
 		d, err := markup.ParseXML([]byte(c.doc))
@@ -180,7 +193,8 @@ func TestCascadeTellsWhereAValueStands(t *testing.T) {
 	}
 	c := NewCascade(d.Root, []*Sheet{ParseSheet(".c{stroke:blue}", Medium{})}, attrHints, nil)
 	s := styleOf(d, c, "x")
-	for prop, want := range map[string]SourceKind{"fill": FromAttribute, "opacity": FromInline, "stroke": FromRule, "color": FromNowhere} {
+	for prop, want := range map[string]SourceKind{"fill": FromAttribute, "opacity": FromInline, "stroke": FromRule,
+		"color": FromNowhere} {
 		if _, src, _ := s.Get(prop); src.Kind != want {
 			t.Errorf("%s comes from %v, want %v", prop, src.Kind, want)
 		}
@@ -217,7 +231,8 @@ func itoa(i int) string {
 
 func TestParseLength(t *testing.T) {
 	u := Units{Em: 20, Rem: 16, Percent: 200, VW: 1000, VH: 500}
-	for in, want := range map[string]float64{"12": 12, "12px": 12, "-1.5px": -1.5, "+3": 3, ".5": 0.5, "1e2": 100, "1e-2px": 0.01, "2em": 40,
+	for in, want := range map[string]float64{"12": 12, "12px": 12, "-1.5px": -1.5, "+3": 3, ".5": 0.5, "1e2": 100,
+		"1e-2px": 0.01, "2em": 40,
 		"2rem": 32, "50%": 100, "72pt": 96, "1in": 96, "6pc": 96, "25.4mm": 96, "2.54cm": 96, "101.6q": 96, "2ex": 20, "1ch": 10, "10vw": 100,
 		"10vh": 50, "10vmin": 50, "10vmax": 100, " 7px ": 7, "1.px": math.NaN(), "1E3": 1000} {
 		l, err := ParseLength(in)
@@ -241,7 +256,8 @@ func TestSplitTop(t *testing.T) {
 		sep  byte
 		want string
 	}{
-		{"a, b ,c", ',', "a|b|c"}, {"rgb(1, 2, 3), b", ',', "rgb(1, 2, 3)|b"}, {`"a, b", c`, ',', `"a, b"|c`}, {"a  b\tc", ' ', "a|b|c"},
+		{"a, b ,c", ',', "a|b|c"}, {"rgb(1, 2, 3), b", ',', "rgb(1, 2, 3)|b"}, {`"a, b", c`, ',', `"a, b"|c`}, {"a  b\tc",
+			' ', "a|b|c"},
 		{"f(a b) c", ' ', "f(a b)|c"}, {"", ',', ""}, {"a", ',', "a"}, {"a,", ',', "a|"}, {`'it\'s', b`, ',', `'it\'s'|b`},
 	} {
 		if got := strings.Join(SplitTop(c.in, c.sep), "|"); got != c.want {
@@ -252,7 +268,8 @@ func TestSplitTop(t *testing.T) {
 
 func TestParseFunctions(t *testing.T) {
 	got, err := ParseFunctions(" translate(1px, 2px) rotate(3deg),scale(calc(1)) ")
-	if err != nil || len(got) != 3 || got[0] != (Function{"translate", "1px, 2px"}) || got[2] != (Function{"scale", "calc(1)"}) {
+	if err != nil || len(got) != 3 || got[0] != (Function{"translate", "1px, 2px"}) ||
+		got[2] != (Function{"scale", "calc(1)"}) {
 		t.Errorf("%v, %v", got, err)
 	}
 	for _, bad := range []string{"translate", "(1)", "a(1", "a(1) b"} {
@@ -263,7 +280,8 @@ func TestParseFunctions(t *testing.T) {
 }
 
 func TestURLFragment(t *testing.T) {
-	for in, want := range map[string]string{"url(#a)": "a|", "url('#a b')": "a b|", `url("x.svg#c") red`: "c|red", "URL(#d)none": "d|none", "url()": "|"} {
+	for in, want := range map[string]string{"url(#a)": "a|", "url('#a b')": "a b|", `url("x.svg#c") red`: "c|red",
+		"URL(#d)none": "d|none", "url()": "|"} {
 		id, rest, ok := URLFragment(in)
 		if !ok || id+"|"+rest != want {
 			t.Errorf("%s: %q %q %v", in, id, rest, ok)
@@ -275,7 +293,8 @@ func TestURLFragment(t *testing.T) {
 }
 
 func TestIdentAndString(t *testing.T) {
-	for in, want := range map[string]string{"a": "a", "1a": `\31 a`, "-1": `-\31 `, "a b": `a\ b`, "a.b": `a\.b`, "-": `\-`, "ü": "ü", "a\nb": `a\a b`, "_x20_": "_x20_"} {
+	for in, want := range map[string]string{"a": "a", "1a": `\31 a`, "-1": `-\31 `, "a b": `a\ b`, "a.b": `a\.b`,
+		"-": `\-`, "ü": "ü", "a\nb": `a\a b`, "_x20_": "_x20_"} {
 		if got := Ident(in); got != want {
 			t.Errorf("Ident(%q) = %q, want %q", in, got, want)
 		}
@@ -296,7 +315,8 @@ func TestNum(t *testing.T) {
 		v    float64
 		n    int
 		want string
-	}{{1, 3, "1"}, {1.5, 3, "1.5"}, {1.23456, 3, "1.235"}, {-0.0001, 3, "0"}, {0.1 + 0.2, 3, "0.3"}, {100, 0, "100"}, {-2.50, 2, "-2.5"}} {
+	}{{1, 3, "1"}, {1.5, 3, "1.5"}, {1.23456, 3, "1.235"}, {-0.0001, 3, "0"}, {0.1 + 0.2, 3, "0.3"}, {100, 0,
+		"100"}, {-2.50, 2, "-2.5"}} {
 		if got := Num(c.v, c.n); got != c.want {
 			t.Errorf("Num(%g, %d) = %s, want %s", c.v, c.n, got, c.want)
 		}
@@ -307,7 +327,8 @@ func TestNum(t *testing.T) {
 }
 
 func FuzzSheet(f *testing.F) {
-	for _, s := range []string{"a{fill:red}", "@media (min-width:1px){a{b:c}}", "a{--x:{};y:z}", "@font-face{src:url(", "}{", "a{b:var(--c,d)}", "@a;@b{}", "{", "a{{b:c}}", "a{&:is(&,&){b:c}@layer x.y{b:d}}",
+	for _, s := range []string{"a{fill:red}", "@media (min-width:1px){a{b:c}}", "a{--x:{};y:z}", "@font-face{src:url(",
+		"}{", "a{b:var(--c,d)}", "@a;@b{}", "{", "a{{b:c}}", "a{&:is(&,&){b:c}@layer x.y{b:d}}",
 		"@supports not (a:b){}", "@media (1px<width<=2em) or (not (x)){}", "@namespace a 'b';a|b{c:d}"} {
 		f.Add(s)
 	}

@@ -54,7 +54,8 @@ func term(word string, depth int, leaf func(string) answer) answer {
 		return unknown
 	}
 	inner = strings.TrimSpace(inner[:len(inner)-1])
-	if words := SplitTop(inner, ' '); len(words) > 0 && (strings.EqualFold(words[0], "not") || words[0][0] == '(' || isTest(words[0])) {
+	if words := SplitTop(inner, ' '); len(words) > 0 && (strings.EqualFold(words[0], "not") || words[0][0] == '(' ||
+		isTest(words[0])) {
 		return condition(words, depth+1, leaf)
 	}
 	return leaf(inner)
@@ -62,11 +63,13 @@ func term(word string, depth int, leaf func(string) answer) answer {
 
 // isTest reports whether a word is one of the functions of @supports.
 func isTest(word string) bool {
-	return strings.HasPrefix(word, "selector(") || strings.HasPrefix(word, "font-tech(") || strings.HasPrefix(word, "font-format(")
+	return strings.HasPrefix(word, "selector(") || strings.HasPrefix(word, "font-tech(") || strings.HasPrefix(word,
+		"font-format(")
 }
 
-// Supports answers the condition of @supports as a browser of today would: declarations hold unless they bear the prefix
-// of another browser, selectors where they can be read. https://www.w3.org/TR/css-conditional-4/#at-supports
+// Supports answers the condition of @supports as a browser of today would: declarations hold unless they bear the
+// prefix of another browser, selectors where they can be read.
+// https://www.w3.org/TR/css-conditional-4/#at-supports
 func Supports(cond string) bool {
 	return condition(SplitTop(cond, ' '), 0, func(s string) answer {
 		if inner, ok := strings.CutPrefix(s, "selector("); ok {

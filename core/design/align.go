@@ -7,8 +7,8 @@ import (
 )
 
 // FindAlignment works out how texts are aligned whose file says nothing of it: many programs place every line by its x
-// alone. Lines that share their middles or their ends are set by them; a single line that stands in the middle of what it
-// lies on, across, and down or above and below others that do, is set in the middle.
+// alone. Lines that share their middles or their ends are set by them; a single line that stands in the middle of what
+// it lies on, across, and down or above and below others that do, is set in the middle.
 func (s *Screen) FindAlignment() {
 	for _, e := range s.Elements {
 		w := e.Words
@@ -84,7 +84,8 @@ func (e *Element) standsInTheMiddle() bool {
 	}
 	for _, c := range e.Parent.Children { // others of another width stand about the same middle
 		b := c.BorderBox()
-		if c != e && c != holder && !c.Hidden && math.Abs(b.Centre().X-box.Centre().X) <= slack && math.Abs(b.W-box.W) > 4 && b.W < out.W-1 {
+		if c != e && c != holder && !c.Hidden && math.Abs(b.Centre().X-box.Centre().X) <= slack && math.Abs(b.W-box.W) > 4 &&
+			b.W < out.W-1 {
 			return true
 		}
 	}

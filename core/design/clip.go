@@ -63,7 +63,8 @@ func (c *Clip) on(e *Element) (text string, box geom.Rect) {
 		return "circle(" + css.Px(box.W/2) + " at " + css.Px(c.X-own.X) + " " + css.Px(c.Y-own.Y) + ")", box
 	case form.Kind == geom.FormOval:
 		c := box.Centre()
-		return "ellipse(" + css.Px(box.W/2) + " " + css.Px(box.H/2) + " at " + css.Px(c.X-own.X) + " " + css.Px(c.Y-own.Y) + ")", box
+		return "ellipse(" + css.Px(box.W/2) + " " + css.Px(box.H/2) + " at " + css.Px(c.X-own.X) + " " + css.Px(c.Y-own.Y) +
+			")", box
 	}
 	i := Insets(box, own)
 	text = "inset(" + css.Sides(i)

@@ -35,7 +35,8 @@ func (e *Element) Corners() Fact[Radii] {
 func (e *Element) Pill() bool {
 	face := e.Face()
 	b, r := face.Geometry.Value, face.Radii
-	return r.Set && r.Error == 0 && r.Value.Uniform() && !face.Oval() && r.Value.X[0] >= min(b.W, b.H)/2-0.01 && b.W > b.H+1 && b.H > 8
+	return r.Set && r.Error == 0 && r.Value.Uniform() && !face.Oval() && r.Value.X[0] >= min(b.W, b.H)/2-0.01 &&
+		b.W > b.H+1 && b.H > 8
 }
 
 // Face is what an element looks like: its background for a group that lies on one, else itself.

@@ -56,7 +56,8 @@ func TestElementName(t *testing.T) {
 }
 
 func TestUnescapeID(t *testing.T) {
-	for in, want := range map[string]string{"a_x20_b": "a b", "_x31_": "1", "a_x2F_b": "a/b", "a_xZZ_b": "a_xZZ_b", "plain": "plain", "_x00_": "_x00_", "a_x20AC_": "a€"} {
+	for in, want := range map[string]string{"a_x20_b": "a b", "_x31_": "1", "a_x2F_b": "a/b", "a_xZZ_b": "a_xZZ_b",
+		"plain": "plain", "_x00_": "_x00_", "a_x20AC_": "a€"} {
 		if got := UnescapeID(in); got != want {
 			t.Errorf("%q is %q, want %q", in, got, want)
 		}
@@ -68,13 +69,17 @@ func TestReadMarks(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	selected := []SelectedMarks{{Select: sel, Marks: Marks{Asset: "icons/{name}", Component: "icon", Formats: []string{"svg"}}}}
+	selected := []SelectedMarks{{Select: sel, Marks: Marks{Asset: "icons/{name}", Component: "icon",
+		Formats: []string{"svg"}}}}
 	m := ReadMarks(node(t, `<g id="icon-anchor" data-component="badge" data-variant="tone=good" data-state="hover" data-text="none"
 		data-code="a.css" data-leads-to="Booking; on=click" data-behaviour="Waits" data-formats="svg  png" data-sets="web" data-screen="S"/>`), selected, css.NewMatcher(nil, nil))
-	want := Marks{Screen: "S", Component: "badge", Variant: "tone=good", State: "hover", Asset: "icons/icon-anchor", Formats: []string{"svg", "png"},
-		Sets: []string{"web"}, Text: "none", Code: "a.css", LeadsTo: "Booking; on=click", Behaviour: "Waits"}
-	if strings.Join(m.Formats, " ") != "svg png" || m.Asset != want.Asset || m.Component != want.Component || m.LeadsTo != want.LeadsTo ||
-		m.Screen != want.Screen || m.Text != want.Text || m.Code != want.Code || m.Behaviour != want.Behaviour || m.State != want.State {
+	want := Marks{Screen: "S", Component: "badge", Variant: "tone=good", State: "hover", Asset: "icons/icon-anchor",
+		Formats: []string{"svg", "png"},
+		Sets:    []string{"web"}, Text: "none", Code: "a.css", LeadsTo: "Booking; on=click", Behaviour: "Waits"}
+	if strings.Join(m.Formats, " ") != "svg png" || m.Asset != want.Asset || m.Component != want.Component ||
+		m.LeadsTo != want.LeadsTo ||
+		m.Screen != want.Screen || m.Text != want.Text || m.Code != want.Code || m.Behaviour != want.Behaviour ||
+		m.State != want.State {
 		t.Errorf("%+v\nwant %+v", m, want)
 	}
 	if m := ReadMarks(node(t, `<g id="other"/>`), selected, css.NewMatcher(nil, nil)); m.Asset != "" {
@@ -99,7 +104,8 @@ func group(children ...*Element) *Element {
 }
 
 func TestBackground(t *testing.T) {
-	face, inside, outside := geom.Rect{W: 100, H: 50}, geom.Rect{X: 10, Y: 10, W: 20, H: 20}, geom.Rect{X: 90, Y: 10, W: 20, H: 20}
+	face, inside, outside := geom.Rect{W: 100, H: 50}, geom.Rect{X: 10, Y: 10, W: 20, H: 20}, geom.Rect{X: 90, Y: 10,
+		W: 20, H: 20}
 	bg := boxed(Box, face)
 	ring := boxed(Box, face.Grow(4))
 	ring.Fills = nil
@@ -176,17 +182,26 @@ func TestLinearGradientAsCSS(t *testing.T) {
 		want   string
 		change func(*Paint)
 	}{
-		{"to the right", gradient(geom.Point{}, geom.Point{X: 1}, inBox), "linear-gradient(90deg, #000000 0%, #ffffff 100%)", nil},
+		{"to the right", gradient(geom.Point{}, geom.Point{X: 1}, inBox), "linear-gradient(90deg, #000000 0%, #ffffff 100%)",
+			nil},
 		{"down", gradient(geom.Point{}, geom.Point{Y: 1}, inBox), "linear-gradient(180deg, #000000 0%, #ffffff 100%)", nil},
 		{"up", gradient(geom.Point{Y: 1}, geom.Point{}, inBox), "linear-gradient(0deg, #000000 0%, #ffffff 100%)", nil},
-		{"to the left", gradient(geom.Point{X: 1}, geom.Point{}, inBox), "linear-gradient(270deg, #000000 0%, #ffffff 100%)", nil},
-		{"half of the box", gradient(geom.Point{X: 0.25}, geom.Point{X: 0.75}, inBox), "linear-gradient(90deg, #000000 25%, #ffffff 75%)", nil},
-		{"beyond the box", gradient(geom.Point{X: -0.5}, geom.Point{X: 1.5}, inBox), "linear-gradient(90deg, #000000 -50%, #ffffff 150%)", nil},
-		{"corner to corner of a stretched box", gradient(geom.Point{}, geom.Point{X: 1, Y: 1}, inBox), "linear-gradient(153.43deg, #000000 0%, #ffffff 100%)", nil},
-		{"in user space", gradient(geom.Point{X: 10, Y: 20}, geom.Point{X: 210, Y: 20}, geom.Identity), "linear-gradient(90deg, #000000 0%, #ffffff 100%)", nil},
-		{"repeated", gradient(geom.Point{X: 0}, geom.Point{X: 0.5}, inBox), "repeating-linear-gradient(90deg, #000000 0%, #ffffff 50%)", func(p *Paint) { p.Gradient.Spread = "repeat" }},
-		{"reflected", gradient(geom.Point{}, geom.Point{X: 0.5}, inBox), "repeating-linear-gradient(90deg, #000000 0%, #ffffff 50%, #000000 100%)", func(p *Paint) { p.Gradient.Spread = "reflect" }},
-		{"translucent", gradient(geom.Point{}, geom.Point{X: 1}, inBox), "linear-gradient(90deg, rgb(0 0 0 / 0.5) 0%, rgb(255 255 255 / 0.5) 100%)", func(p *Paint) { p.Opacity = 0.5 }},
+		{"to the left", gradient(geom.Point{X: 1}, geom.Point{}, inBox), "linear-gradient(270deg, #000000 0%, #ffffff 100%)",
+			nil},
+		{"half of the box", gradient(geom.Point{X: 0.25}, geom.Point{X: 0.75}, inBox),
+			"linear-gradient(90deg, #000000 25%, #ffffff 75%)", nil},
+		{"beyond the box", gradient(geom.Point{X: -0.5}, geom.Point{X: 1.5}, inBox),
+			"linear-gradient(90deg, #000000 -50%, #ffffff 150%)", nil},
+		{"corner to corner of a stretched box", gradient(geom.Point{}, geom.Point{X: 1, Y: 1}, inBox),
+			"linear-gradient(153.43deg, #000000 0%, #ffffff 100%)", nil},
+		{"in user space", gradient(geom.Point{X: 10, Y: 20}, geom.Point{X: 210, Y: 20}, geom.Identity),
+			"linear-gradient(90deg, #000000 0%, #ffffff 100%)", nil},
+		{"repeated", gradient(geom.Point{X: 0}, geom.Point{X: 0.5}, inBox),
+			"repeating-linear-gradient(90deg, #000000 0%, #ffffff 50%)", func(p *Paint) { p.Gradient.Spread = "repeat" }},
+		{"reflected", gradient(geom.Point{}, geom.Point{X: 0.5}, inBox),
+			"repeating-linear-gradient(90deg, #000000 0%, #ffffff 50%, #000000 100%)", func(p *Paint) { p.Gradient.Spread = "reflect" }},
+		{"translucent", gradient(geom.Point{}, geom.Point{X: 1}, inBox),
+			"linear-gradient(90deg, rgb(0 0 0 / 0.5) 0%, rgb(255 255 255 / 0.5) 100%)", func(p *Paint) { p.Opacity = 0.5 }},
 	} {
 		if c.change != nil {
 			c.change(&c.p)
@@ -201,13 +216,16 @@ func TestLinearGradientAsCSS(t *testing.T) {
 func TestRadialGradientAsCSS(t *testing.T) {
 	box := geom.Rect{W: 200, H: 100}
 	radial := func(m geom.Matrix) Paint {
-		return Paint{Kind: Radial, Opacity: 1, Gradient: &Gradient{P0: geom.Point{X: 0.5, Y: 0.5}, P1: geom.Point{X: 0.5, Y: 0.5}, R1: 0.5,
+		return Paint{Kind: Radial, Opacity: 1, Gradient: &Gradient{P0: geom.Point{X: 0.5, Y: 0.5},
+			P1: geom.Point{X: 0.5, Y: 0.5}, R1: 0.5,
 			Matrix: m, Spread: "pad", Stops: []Stop{{0, color.Black}, {1, color.White}}}}
 	}
-	if got, ok := radial(geom.Scale(200, 100)).CSS(box, geom.Identity); !ok || got != "radial-gradient(closest-side, #000000 0%, #ffffff 100%)" {
+	if got, ok := radial(geom.Scale(200, 100)).CSS(box, geom.Identity); !ok ||
+		got != "radial-gradient(closest-side, #000000 0%, #ffffff 100%)" {
 		t.Errorf("ellipse: %s", got)
 	}
-	if got, ok := radial(geom.Scale(100, 100)).CSS(box, geom.Identity); !ok || got != "radial-gradient(circle 50px at 50px 50px, #000000 0%, #ffffff 100%)" {
+	if got, ok := radial(geom.Scale(100, 100)).CSS(box, geom.Identity); !ok ||
+		got != "radial-gradient(circle 50px at 50px 50px, #000000 0%, #ffffff 100%)" {
 		t.Errorf("circle: %s", got)
 	}
 	focal := radial(geom.Scale(100, 100))
@@ -255,7 +273,8 @@ func TestWholePixels(t *testing.T) {
 }
 
 func TestSlug(t *testing.T) {
-	for in, want := range map[string]string{"Pay button": "pay-button", "  A/B  ": "a-b", "Ünder": "ünder", "--": "", "3D": "3d"} {
+	for in, want := range map[string]string{"Pay button": "pay-button", "  A/B  ": "a-b", "Ünder": "ünder", "--": "",
+		"3D": "3d"} {
 		if got := Slug(in); got != want {
 			t.Errorf("%q is %q, want %q", in, got, want)
 		}

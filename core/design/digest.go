@@ -60,7 +60,8 @@ func (d *summer) node(p *PaintNode) {
 	d.matrix(p.Matrix)
 	d.Num(p.Opacity)
 	d.Text(p.Blend)
-	d.Flag(p.Isolate, p.EvenOdd, p.StrokeFirst, p.Crisp, p.Pixelated, p.Fill != nil, p.Stroke != nil, p.Filter != nil, p.Mask != nil)
+	d.Flag(p.Isolate, p.EvenOdd, p.StrokeFirst, p.Crisp, p.Pixelated, p.Fill != nil, p.Stroke != nil, p.Filter != nil,
+		p.Mask != nil)
 	d.clip(p.Clip)
 	for m := p.Mask; m != nil; m = m.Mask {
 		d.Flag(m.Alpha)

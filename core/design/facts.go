@@ -26,7 +26,8 @@ type factList struct {
 
 func addFact[T any](l *factList, name string, f Fact[T], value string) {
 	if f.Set {
-		l.lines = append(l.lines, FactLine{Section: l.section, Name: name, Value: value, Origin: f.Origin, Error: f.Error, From: f.From})
+		l.lines = append(l.lines, FactLine{Section: l.section, Name: name, Value: value, Origin: f.Origin, Error: f.Error,
+			From: f.From})
 	}
 }
 
@@ -43,7 +44,8 @@ func (e *Element) Facts() []FactLine {
 	box, in := e.BorderBox(), e.Container()
 	if e.Geometry.Set && e.Parent != nil {
 		i := Insets(box, in)
-		addFact(l, "insets", Derive(i, "from the container's edges"), strings.Join([]string{css.Px(i[0]), css.Px(i[1]), css.Px(i[2]), css.Px(i[3])}, " "))
+		addFact(l, "insets", Derive(i, "from the container's edges"),
+			strings.Join([]string{css.Px(i[0]), css.Px(i[1]), css.Px(i[2]), css.Px(i[3])}, " "))
 	}
 	if way := InTheMiddle(box, in); way != "" && e.Parent != nil {
 		addFact(l, "centred", Derive(way, "as much room on both sides"), way)
@@ -88,7 +90,8 @@ func (e *Element) Facts() []FactLine {
 		}
 		addFact(l, "stroke-align", strokeAlign(s), string(s.Value.Align))
 	}
-	addFact(l, "picture", e.Bitmap, e.Bitmap.Value.Href+", "+strconv.Itoa(e.Bitmap.Value.Width)+" × "+strconv.Itoa(e.Bitmap.Value.Height)+" pixels")
+	addFact(l, "picture", e.Bitmap,
+		e.Bitmap.Value.Href+", "+strconv.Itoa(e.Bitmap.Value.Width)+" × "+strconv.Itoa(e.Bitmap.Value.Height)+" pixels")
 	l.section = "effects"
 	addFact(l, "opacity", e.Opacity, css.Num(e.Opacity.Value, 4))
 	addFact(l, "mix-blend-mode", e.Blend, e.Blend.Value)
@@ -100,7 +103,8 @@ func (e *Element) Facts() []FactLine {
 		if f.CSS != "" {
 			addFact(l, "filter", State(true, "filter property"), f.CSS)
 		} else {
-			addFact(l, "filter", State(true, "filter #"+f.ID), strconv.Itoa(len(f.Primitives))+" steps that are neither shadow nor blur")
+			addFact(l, "filter", State(true, "filter #"+f.ID),
+				strconv.Itoa(len(f.Primitives))+" steps that are neither shadow nor blur")
 		}
 	}
 	l.clips(e)
@@ -130,7 +134,8 @@ func strokeAlign(s Fact[Stroke]) Fact[StrokeAlign] {
 func (e *Element) paintFact(l *factList, name string, f Fact[Paint]) {
 	text, ok := e.PaintCSS(f.Value)
 	if !ok {
-		l.lines = append(l.lines, FactLine{Section: l.section, Name: name, Value: string(f.Value.Kind), Origin: f.Origin, From: f.From, Note: text})
+		l.lines = append(l.lines, FactLine{Section: l.section, Name: name, Value: string(f.Value.Kind), Origin: f.Origin,
+			From: f.From, Note: text})
 		return
 	}
 	if f.Value.Kind != Solid && f.Origin != Estimated {
@@ -163,7 +168,8 @@ func (w *TextFacts) facts(l *factList) {
 		if len(w.Lines) > 1 {
 			name = "baseline " + strconv.Itoa(i+1)
 		}
-		addFact(l, name, Derive(line, "measured with "+w.Used), css.Num(line.Baseline.X, 2)+", "+css.Num(line.Baseline.Y, 2)+", "+css.Px(line.Width)+" wide")
+		addFact(l, name, Derive(line, "measured with "+w.Used), css.Num(line.Baseline.X, 2)+", "+css.Num(line.Baseline.Y,
+			2)+", "+css.Px(line.Width)+" wide")
 	}
 }
 

@@ -23,7 +23,8 @@ func (s *Screen) Hits(at geom.Point) []Hit {
 	var walk func(p *PaintNode, m geom.Matrix)
 	walk = func(p *PaintNode, m geom.Matrix) {
 		m = m.Mul(p.Matrix)
-		if e := p.Element; e != nil && e.Paint == p && e.Painted.Set && !contains(e.Painted.Value.Grow(0.5), at) || p.Opacity == 0 {
+		if e := p.Element; e != nil && e.Paint == p && e.Painted.Set && !contains(e.Painted.Value.Grow(0.5), at) ||
+			p.Opacity == 0 {
 			return
 		}
 		inv, ok := m.Inverse()

@@ -12,8 +12,8 @@ import (
 	"archetyp/core/markup"
 )
 
-// Marks are the statements made about an element, in the drawing or in the configuration. A new mark is a line here: its
-// yaml tag is its key in the configuration and, after data-, its attribute.
+// Marks are the statements made about an element, in the drawing or in the configuration. A new mark is a line here:
+// its yaml tag is its key in the configuration and, after data-, its attribute.
 type Marks struct {
 	Screen    string   `json:"screen,omitempty" yaml:"screen"`
 	Label     string   `json:"label,omitempty" yaml:"label"`

@@ -73,7 +73,8 @@ func Insets(in, out geom.Rect) [4]float64 {
 	return [4]float64{in.Y - out.Y, out.Right() - in.Right(), out.Bottom() - in.Bottom(), in.X - out.X}
 }
 
-// InTheMiddle says in words which way a box stands in the middle of one around it, with room on both sides; "" for neither.
+// InTheMiddle says in words which way a box stands in the middle of one around it, with room on both sides; "" for
+// neither.
 func InTheMiddle(in, out geom.Rect) string {
 	i := Insets(in, out)
 	even := func(a, b float64) bool { return a > alignedWithin && math.Abs(a-b) <= alignedWithin }

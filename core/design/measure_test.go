@@ -22,7 +22,8 @@ func TestBetween(t *testing.T) {
 		{"to the right", geom.Rect{X: 58, Y: 10, W: 10, H: 20}, 8, -20, geom.Rect{}, []Edge{Top, CentreY, Bottom}},
 		{"to the left, touching", geom.Rect{X: 0, Y: 12, W: 10, H: 5}, 0, -5, geom.Rect{X: 10, Y: 12, H: 5}, nil},
 		{"below", geom.Rect{X: 10, Y: 36, W: 40, H: 4}, -40, 6, geom.Rect{}, []Edge{Left, CentreX, Right}},
-		{"inside, centred", geom.Rect{X: 20, Y: 15, W: 20, H: 10}, -20, -10, geom.Rect{X: 20, Y: 15, W: 20, H: 10}, []Edge{CentreX, CentreY}},
+		{"inside, centred", geom.Rect{X: 20, Y: 15, W: 20, H: 10}, -20, -10, geom.Rect{X: 20, Y: 15, W: 20, H: 10},
+			[]Edge{CentreX, CentreY}},
 		{"across a corner", geom.Rect{X: 60, Y: 50, W: 5, H: 5}, 10, 20, geom.Rect{}, nil},
 	} {
 		d := Between(a, c.b)
@@ -37,7 +38,8 @@ func TestBetween(t *testing.T) {
 
 func TestUnits(t *testing.T) {
 	of := geom.Rect{W: 200, H: 400}
-	for name, want := range map[string]string{"px": "24px", "rem": "1.2rem", "em": "1.5em", "pt": "18pt", "dp": "24dp", "%": "12%"} {
+	for name, want := range map[string]string{"px": "24px", "rem": "1.2rem", "em": "1.5em", "pt": "18pt", "dp": "24dp",
+		"%": "12%"} {
 		u, err := ParseUnit(name, 20)
 		if err != nil {
 			t.Fatal(err)
@@ -54,8 +56,10 @@ func TestUnits(t *testing.T) {
 		t.Error(err)
 	}
 	u := Unit{Name: "rem", Root: 16}
-	got := u.Facts([]FactLine{{Section: "box", Name: "geometry box", Value: "16, 24  8 × 4 px"}, {Name: "shadow", Value: "0 -4px 12.5px #000000"}, {Name: "words", Value: `"16px of sea"`}})
-	if got[0].Value != "1rem, 1.5rem  0.5rem × 0.25rem" || got[1].Value != "0 -0.25rem 0.7812rem #000000" || got[2].Value != `"16px of sea"` {
+	got := u.Facts([]FactLine{{Section: "box", Name: "geometry box", Value: "16, 24  8 × 4 px"},
+		{Name: "shadow", Value: "0 -4px 12.5px #000000"}, {Name: "words", Value: `"16px of sea"`}})
+	if got[0].Value != "1rem, 1.5rem  0.5rem × 0.25rem" || got[1].Value != "0 -0.25rem 0.7812rem #000000" ||
+		got[2].Value != `"16px of sea"` {
 		t.Errorf("%+v", got)
 	}
 }
@@ -69,18 +73,21 @@ func TestCompareFacts(t *testing.T) {
 	if len(shared) != 1 || shared[0].Name != "fill" {
 		t.Errorf("shared %+v", shared)
 	}
-	want := []Differing{{"paint", "shadow", []Variants{{"a, b", []int{0, 1}}, {"a", []int{2}}}}, {"paint", "opacity", []Variants{{"0.5", []int{0, 2}}, {"none", []int{1}}}}}
+	want := []Differing{{"paint", "shadow", []Variants{{"a, b", []int{0, 1}}, {"a", []int{2}}}},
+		{"paint", "opacity", []Variants{{"0.5", []int{0, 2}}, {"none", []int{1}}}}}
 	if !reflect.DeepEqual(differ, want) {
 		t.Errorf("differ %+v", differ)
 	}
-	placeless := Placeless([]FactLine{{Name: "geometry box", Value: "1, 2  3 × 4 px"}, {Name: "layout box"}, {Name: "baseline 2"}, {Name: "fill"}})
+	placeless := Placeless([]FactLine{{Name: "geometry box", Value: "1, 2  3 × 4 px"}, {Name: "layout box"},
+		{Name: "baseline 2"}, {Name: "fill"}})
 	if len(placeless) != 2 || placeless[0].Name != "size" || placeless[0].Value != "3px × 4px" {
 		t.Errorf("%+v", placeless)
 	}
 }
 
 func TestGradientAt(t *testing.T) {
-	g := &Gradient{P1: geom.Point{X: 10}, Matrix: geom.Scale(2, 2), Stops: []Stop{{0, color.Black}, {0.5, color.White}, {0.5, color.RGB8(255, 0, 0)}, {1, color.RGB8(0, 0, 255)}}}
+	g := &Gradient{P1: geom.Point{X: 10}, Matrix: geom.Scale(2, 2), Stops: []Stop{{0, color.Black}, {0.5, color.White},
+		{0.5, color.RGB8(255, 0, 0)}, {1, color.RGB8(0, 0, 255)}}}
 	for x, want := range map[float64]string{-5: "#000000", 5: "#808080", 15: "#800080", 40: "#0000ff"} {
 		if c, ok := g.At(geom.Point{X: x}); !ok || c.Hex() != want {
 			t.Errorf("at %g: %s, want %s", x, c.Hex(), want)
@@ -90,7 +97,8 @@ func TestGradientAt(t *testing.T) {
 	if c, _ := g.At(geom.Point{X: 35}); c.Hex() != "#808080" {
 		t.Errorf("reflected: %s", c.Hex())
 	}
-	r := &Gradient{P0: geom.Point{X: 5, Y: 5}, P1: geom.Point{X: 5, Y: 5}, R1: 5, Matrix: geom.Identity, Stops: []Stop{{0, color.White}, {1, color.Black}}}
+	r := &Gradient{P0: geom.Point{X: 5, Y: 5}, P1: geom.Point{X: 5, Y: 5}, R1: 5, Matrix: geom.Identity,
+		Stops: []Stop{{0, color.White}, {1, color.Black}}}
 	if c, _ := r.At(geom.Point{X: 7.5, Y: 5}); c.Hex() != "#808080" {
 		t.Errorf("radial: %s", c.Hex())
 	}

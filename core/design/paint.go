@@ -50,7 +50,8 @@ type Glyph struct {
 
 // Box is what the glyph's ink covers, in node space.
 func (g *Glyph) Box() geom.Rect {
-	return geom.Rect{X: g.Origin.X + g.Ink.X*g.Size, Y: g.Origin.Y + g.Ink.Y*g.Size, W: g.Ink.W * g.Size, H: g.Ink.H * g.Size}
+	return geom.Rect{X: g.Origin.X + g.Ink.X*g.Size, Y: g.Origin.Y + g.Ink.Y*g.Size, W: g.Ink.W * g.Size,
+		H: g.Ink.H * g.Size}
 }
 
 // Outlines is the outline of a run of glyphs as one path, in node space.

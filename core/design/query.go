@@ -31,7 +31,8 @@ func (d *Document) Query(sel *css.Selector) []*Element {
 	return out
 }
 
-// Named lists the elements of a name, or of a path of names or an id; capitals count only where they tell several apart.
+// Named lists the elements of a name, or of a path of names or an id; capitals count only where they tell several
+// apart.
 func (d *Document) Named(name string) []*Element {
 	var exact, folded []*Element
 	for _, e := range d.All() {
@@ -77,7 +78,8 @@ func (e *Element) Selector() string {
 
 // ambiguous reports whether an id stands more than once in the element's file.
 func (e *Element) ambiguous(id string) bool {
-	return e.Screen != nil && e.Screen.Document != nil && e.Screen.Document.Markup != nil && e.Screen.Document.Markup.Repeated(id)
+	return e.Screen != nil && e.Screen.Document != nil && e.Screen.Document.Markup != nil &&
+		e.Screen.Document.Markup.Repeated(id)
 }
 
 // Container is the nearest box the element lies in: the background of a group around it, else the screen.
@@ -98,7 +100,8 @@ func (e *Element) BorderBox() geom.Rect {
 }
 
 // Background is the box of a group that all it holds lies on: its first filled box, where it contains all that comes
-// after; nil otherwise. Boxes without a fill before it, such as a focus ring, and copies that only cast its shadow do not count.
+// after; nil otherwise. Boxes without a fill before it, such as a focus ring, and copies that only cast its shadow do
+// not count.
 func (e *Element) Background() *Element {
 	e = e.inner()
 	i := e.backgroundAt()
@@ -253,7 +256,8 @@ func (e *Element) Contents() []*Element {
 // Line reports whether the element has no area that a fill could show on.
 func (e *Element) Line() bool {
 	g := e.Geometry.Value
-	return e.Kind != Group && e.Words == nil && (g.W == 0 || g.H == 0 || e.Paint != nil && e.Paint.Path != nil && len(e.Paint.Path.Points) < 3)
+	return e.Kind != Group && e.Words == nil && (g.W == 0 || g.H == 0 || e.Paint != nil && e.Paint.Path != nil &&
+		len(e.Paint.Path.Points) < 3)
 }
 
 // Ancestor is the nearest element, itself included, for which ok holds; nil for none.

@@ -13,7 +13,8 @@ import (
 
 func draw(t testing.TB, body string) *design.Document {
 	t.Helper()
-	doc, err := svg.Read("pier.svg", []byte(`<svg xmlns="http://www.w3.org/2000/svg" width="200" height="100">`+body+`</svg>`), svg.Options{})
+	doc, err := svg.Read("pier.svg",
+		[]byte(`<svg xmlns="http://www.w3.org/2000/svg" width="200" height="100">`+body+`</svg>`), svg.Options{})
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -42,8 +43,10 @@ func TestHits(t *testing.T) {
 		<g opacity="0"><rect id="clear" width="200" height="100"/></g>
 		<rect id="both" x="185" y="5" width="10" height="10" fill="#ffc857" stroke="#000" stroke-width="4" paint-order="stroke"/>`)
 	for at, want := range map[geom.Point]string{
-		{X: 5, Y: 5}: "sea", {X: 50, Y: 50}: "sea", {X: 80, Y: 50}: "ring/stroke sea", {X: 140, Y: 50}: "cut sea", {X: 105, Y: 10}: "sea",
-		{X: 5, Y: 90}: "hole sea", {X: 20, Y: 90}: "sea", {X: 190, Y: 10}: "both sea", {X: 186, Y: 10}: "both both/stroke sea", {X: 184, Y: 10}: "both/stroke sea",
+		{X: 5, Y: 5}: "sea", {X: 50, Y: 50}: "sea", {X: 80, Y: 50}: "ring/stroke sea", {X: 140, Y: 50}: "cut sea", {X: 105,
+			Y: 10}: "sea",
+		{X: 5, Y: 90}: "hole sea", {X: 20, Y: 90}: "sea", {X: 190, Y: 10}: "both sea", {X: 186,
+			Y: 10}: "both both/stroke sea", {X: 184, Y: 10}: "both/stroke sea",
 	} {
 		var got []string
 		for _, h := range doc.Screens[0].Hits(at) {
@@ -134,7 +137,8 @@ func TestSummary(t *testing.T) {
 			t.Errorf("%s: %s, want %s", c.name, c.got, c.want)
 		}
 	}
-	if len(s.Fonts) != 1 || s.Fonts[0].Family != "Sail" || s.Fonts[0].Count != 3 || len(s.Fonts[0].Faces) != 3 || s.Fonts[0].Faces[0].Found {
+	if len(s.Fonts) != 1 || s.Fonts[0].Family != "Sail" || s.Fonts[0].Count != 3 || len(s.Fonts[0].Faces) != 3 ||
+		s.Fonts[0].Faces[0].Found {
 		t.Errorf("fonts %+v", s.Fonts)
 	}
 }
@@ -144,7 +148,8 @@ func TestStrokesAndTheirBoxes(t *testing.T) {
 		<rect id="out" x="10" y="10" width="40" height="20" fill="#fff" stroke="#000" stroke-width="4" paint-order="stroke"/>
 		<rect id="mid" x="10" y="10" width="40" height="20" fill="#fff8" stroke="#000" stroke-width="4" paint-order="stroke"/>
 		<rect id="thin" x="10" y="10" width="40" height="20" stroke="#000" stroke-width="4" vector-effect="non-scaling-stroke" transform="scale(2)"/>`)
-	for id, want := range map[string]string{"in": "inset 2 {10 10 40 20}", "out": "outset 2 {8 8 44 24}", "mid": "center 4 {8 8 44 24}", "thin": "center 4 {18 18 84 44}"} {
+	for id, want := range map[string]string{"in": "inset 2 {10 10 40 20}", "out": "outset 2 {8 8 44 24}",
+		"mid": "center 4 {8 8 44 24}", "thin": "center 4 {18 18 84 44}"} {
 		e := one(t, doc, "#"+id)
 		s := e.Strokes[0].Value
 		if got := fmt.Sprintf("%s %g %v", s.Align, s.Shown, e.Layout.Value); got != want {

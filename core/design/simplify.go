@@ -80,7 +80,8 @@ func (p *PaintNode) dropPaint() {
 func (f *Filter) makesPaint() bool {
 	for _, p := range f.Primitives {
 		switch p.Kind {
-		case "feFlood", "feImage", "feTurbulence", "feDiffuseLighting", "feSpecularLighting", "feColorMatrix", "feComponentTransfer", "feConvolveMatrix", "feComposite":
+		case "feFlood", "feImage", "feTurbulence", "feDiffuseLighting", "feSpecularLighting", "feColorMatrix",
+			"feComponentTransfer", "feConvolveMatrix", "feComposite":
 			return true
 		}
 	}

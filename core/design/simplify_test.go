@@ -8,7 +8,8 @@ import (
 )
 
 func tile(x, y, w, h float64, more ...*PaintNode) *PaintNode {
-	return &PaintNode{Matrix: geom.Identity, Opacity: 1, Path: geom.Rect{X: x, Y: y, W: w, H: h}.Path(), Fill: &Paint{Kind: Solid, Color: color.Black, Opacity: 1}, Children: more}
+	return &PaintNode{Matrix: geom.Identity, Opacity: 1, Path: geom.Rect{X: x, Y: y, W: w, H: h}.Path(),
+		Fill: &Paint{Kind: Solid, Color: color.Black, Opacity: 1}, Children: more}
 }
 
 func bundle(kids ...*PaintNode) *PaintNode {
@@ -26,7 +27,8 @@ func TestSimplify(t *testing.T) {
 	wide.Clip = &Clip{Shapes: []*PaintNode{tile(0, 0, 50, 50)}}
 	tight.Clip = &Clip{Shapes: []*PaintNode{tile(0, 0, 3, 50)}}
 	thrown := tile(150, 1, 5, 5) // its filter brings it into view
-	thrown.Filter = &Filter{Region: geom.Rect{X: -1000, Y: -1000, W: 2000, H: 2000}, Primitives: []Primitive{{Kind: "feOffset", DX: -100}}}
+	thrown.Filter = &Filter{Region: geom.Rect{X: -1000, Y: -1000, W: 2000, H: 2000},
+		Primitives: []Primitive{{Kind: "feOffset", DX: -100}}}
 	got := Simplify(bundle(unseen, outside, clear, moved, wide, tight, thrown), view)
 	if len(got.Children) != 4 {
 		t.Fatalf("%d parts are left", len(got.Children))

@@ -129,7 +129,8 @@ func (s *Screen) Summary() Summary {
 			}
 		}
 	}
-	return Summary{colors.sorted(), gradients.sorted(), types.sorted(), fonts.sorted(s.Document.Fonts), radii.sorted(), shadows.sorted(),
+	return Summary{colors.sorted(), gradients.sorted(), types.sorted(), fonts.sorted(s.Document.Fonts), radii.sorted(),
+		shadows.sorted(),
 		assets.sorted(), components.sorted()}
 }
 

@@ -83,7 +83,8 @@ func (u Unit) Facts(lines []FactLine) []FactLine {
 			continue
 		}
 		if m := boxText.FindStringSubmatch(l.Value); m != nil {
-			l.Value = u.Text(number(m[1]), false) + ", " + u.Text(number(m[2]), true) + "  " + u.Text(number(m[3]), false) + " × " + u.Text(number(m[4]), true)
+			l.Value = u.Text(number(m[1]), false) + ", " + u.Text(number(m[2]), true) + "  " + u.Text(number(m[3]), false) +
+				" × " + u.Text(number(m[4]), true)
 		} else if u.Name != "%" || l.Section == "box" && l.Name == "insets" || l.Section == "layout" {
 			k := -1
 			l.Value = pxLength.ReplaceAllStringFunc(l.Value, func(s string) string {

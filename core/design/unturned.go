@@ -6,8 +6,8 @@ import (
 	"archetyp/core/geom"
 )
 
-// Unturned is an element's box as CSS would have it before any turn, with the transform from element space to it: for an
-// upright element the box and the transform on the screen; for a turned one its own box, unturned. skewed says that
+// Unturned is an element's box as CSS would have it before any turn, with the transform from element space to it: for
+// an upright element the box and the transform on the screen; for a turned one its own box, unturned. skewed says that
 // no such box exists, and the box is the one around it on the screen.
 func (e *Element) Unturned() (box geom.Rect, toBox geom.Matrix, skewed bool) {
 	m := e.Matrix

@@ -1,5 +1,5 @@
-// Package digest sums up values: things that sum up alike are alike. It guards against doing work twice, not against people
-// who look for two things with one sum.
+// Package digest sums up values: things that sum up alike are alike. It guards against doing work twice, not against
+// people who look for two things with one sum.
 package digest
 
 import (

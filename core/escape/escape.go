@@ -65,7 +65,8 @@ func line(s string) string {
 	}, s)
 }
 
-// turns reports whether a character changes the direction of those that follow, so that code reads otherwise than it is.
+// turns reports whether a character changes the direction of those that follow, so that code reads otherwise than it
+// is.
 func turns(r rune) bool {
 	return r >= 0x202a && r <= 0x202e || r >= 0x2066 && r <= 0x2069 || r == 0x200e || r == 0x200f || r == 0x061c
 }
@@ -108,7 +109,8 @@ func xmlChars(s string) string {
 	}, s)
 }
 
-var xmlSigns = strings.NewReplacer("&", "&amp;", "<", "&lt;", ">", "&gt;", `"`, "&#34;", "'", "&#39;", "\n", "&#xA;", "\t", "&#x9;", "\r", "&#xD;")
+var xmlSigns = strings.NewReplacer("&", "&amp;", "<", "&lt;", ">", "&gt;", `"`, "&#34;", "'", "&#39;", "\n", "&#xA;",
+	"\t", "&#x9;", "\r", "&#xD;")
 
 func xmlText(s string) string { return xmlSigns.Replace(xmlChars(s)) }
 
@@ -140,7 +142,8 @@ func kotlinString(s string) string {
 
 // jsonString is a string of JSON, and so of JavaScript and TypeScript; what ends a line there is escaped too.
 func jsonString(s string) string {
-	return quoted(s, map[rune]string{'\\': `\\`, '"': `\"`, '\n': `\n`, '\r': `\r`, '\t': `\t`, '\b': `\b`, '\f': `\f`}, `\u%04x`)
+	return quoted(s, map[rune]string{'\\': `\\`, '"': `\"`, '\n': `\n`, '\r': `\r`, '\t': `\t`, '\b': `\b`, '\f': `\f`},
+		`\u%04x`)
 }
 
 // sassString is a string of CSS in which Sass computes nothing.

@@ -35,11 +35,13 @@ func TestNothingGetsOut(t *testing.T) {
 						}
 						break
 					}
-					if whole := "/*" + out + "*/"; strings.Count(whole, "*/") != 1 || strings.Count(whole, "/*") != 1 || strings.ContainsFunc(out, breaks) {
+					if whole := "/*" + out + "*/"; strings.Count(whole, "*/") != 1 || strings.Count(whole, "/*") != 1 ||
+						strings.ContainsFunc(out, breaks) {
 						fail("the comment ends, or another begins")
 					}
 				case String:
-					if !strings.HasPrefix(out, `"`) || !strings.HasSuffix(out, `"`) || ends(out[1:len(out)-1]) || strings.ContainsFunc(out, func(r rune) bool { return r == '\n' || r == '\r' }) {
+					if !strings.HasPrefix(out, `"`) || !strings.HasSuffix(out, `"`) || ends(out[1:len(out)-1]) ||
+						strings.ContainsFunc(out, func(r rune) bool { return r == '\n' || r == '\r' }) {
 						fail("the string ends")
 					}
 				case Cell:
@@ -99,14 +101,16 @@ func TestReadersGetItBack(t *testing.T) {
 			A string `xml:"a,attr"`
 			T string `xml:",chardata"`
 		}
-		if err := xml.Unmarshal([]byte(`<x a="`+In("xml", Attribute, s)+`"><!--`+In("xml", BlockComment, s)+`-->`+In("xml", Text, s)+`</x>`), &x); err != nil || x.A != xmlChars(s) || x.T != xmlChars(s) {
+		if err := xml.Unmarshal([]byte(`<x a="`+In("xml", Attribute, s)+`"><!--`+In("xml", BlockComment, s)+`-->`+In("xml",
+			Text, s)+`</x>`), &x); err != nil || x.A != xmlChars(s) || x.T != xmlChars(s) {
 			t.Errorf("XML: %q comes back as %q and %q, %v", s, x.A, x.T, err)
 		}
 	}
 }
 
 func TestFileName(t *testing.T) {
-	for in, want := range map[string]string{"anchor": "anchor", "Way Out": "Way Out", "CON": "CON_", "aux.svg": "aux_.svg", "com1": "com1_", "LPT9.tar.gz": "LPT9_.tar.gz",
+	for in, want := range map[string]string{"anchor": "anchor", "Way Out": "Way Out", "CON": "CON_", "aux.svg": "aux_.svg",
+		"com1": "com1_", "LPT9.tar.gz": "LPT9_.tar.gz",
 		"con ": "con_", "console": "console", "dots...": "dots", "blank ": "blank", "...": "_", "": "_", "a:b*c": "a-b-c", "tab\tx": "tab-x", "com¹": "com¹_", "Fähre": "Fähre"} {
 		if got := FileName(in); got != want {
 			t.Errorf("%q becomes %q, want %q", in, got, want)

@@ -13,7 +13,8 @@ import (
 func based(runes []rune, rtl bool) (out []rune, skip int) {
 	mixed := rtl
 	for _, r := range runes {
-		if r >= 0x590 && (r < 0x900 || r == 0x200f || r >= 0x202a && r <= 0x202e || r >= 0x2066 && r <= 0x2069 || r >= 0xfb1d && r < 0xff00 || r >= 0x10800 && r < 0x11000 || r >= 0x1e800 && r < 0x1f000) {
+		if r >= 0x590 && (r < 0x900 || r == 0x200f || r >= 0x202a && r <= 0x202e || r >= 0x2066 && r <= 0x2069 ||
+			r >= 0xfb1d && r < 0xff00 || r >= 0x10800 && r < 0x11000 || r >= 0x1e800 && r < 0x1f000) {
 			mixed = true
 			break
 		}
@@ -91,7 +92,8 @@ func numberEnd(runes []rune, from, to int) int {
 		switch r := runes[i]; {
 		case unicode.IsDigit(r):
 			end = i + 1
-		case r == '.' || r == ',' || r == ':' || r == '/' || r == '+' || r == '-' || r == '\u00a0' || r == '%' || r == '#' || r == '$' || r == '\u20ac':
+		case r == '.' || r == ',' || r == ':' || r == '/' || r == '+' || r == '-' || r == '\u00a0' || r == '%' || r == '#' ||
+			r == '$' || r == '\u20ac':
 		default:
 			return end
 		}

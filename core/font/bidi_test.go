@@ -25,7 +25,8 @@ func hebrew(t testing.TB) *Set {
 // seen are the letters of words from left to right, as they are painted.
 func seen(sh *Shaper, words string, rtl bool) string {
 	runes := []rune(words)
-	glyphs, _, _, _ := sh.Shape(words, Style{Families: []string{"Hanken Grotesk", "Noto Sans Hebrew"}, Size: 10, Weight: 400, RTL: rtl})
+	glyphs, _, _, _ := sh.Shape(words, Style{Families: []string{"Hanken Grotesk", "Noto Sans Hebrew"}, Size: 10,
+		Weight: 400, RTL: rtl})
 	out := make([]rune, 0, len(glyphs))
 	last := math.Inf(-1)
 	for _, g := range glyphs {
@@ -79,15 +80,18 @@ func TestDirections(t *testing.T) {
 func TestFamiliesHelpOut(t *testing.T) {
 	s := hebrew(t)
 	sh := NewShaper(s)
-	glyphs, _, face, _ := sh.Shape("aש", Style{Families: []string{"Hanken Grotesk", "Noto Sans Hebrew", "sans-serif"}, Size: 10, Weight: 400})
+	glyphs, _, face, _ := sh.Shape("aש", Style{Families: []string{"Hanken Grotesk", "Noto Sans Hebrew", "sans-serif"},
+		Size: 10, Weight: 400})
 	if len(glyphs) != 2 || glyphs[0].Face != face || glyphs[1].Face.Family != "Noto Sans Hebrew" {
 		t.Errorf("%d glyphs, the second from %s", len(glyphs), glyphs[1].Face.Family)
 	}
 	for _, c := range []struct {
 		words, families, want string
 	}{
-		{"Pay", "Hanken Grotesk", ""}, {"Łódź für später", "Hanken Grotesk", ""}, {"שלש", "Hanken Grotesk", "של"}, {"שלש", "Hanken Grotesk, Noto Sans Hebrew", ""},
-		{"שלש", "Hanken Grotesk, sans-serif, Noto Sans Hebrew", "של"}, {"שלש", "Nowhere", ""}, {"a, 1", "Noto Sans Hebrew", "a,1"}, {"\u200fש\u00a0ל\n", "Noto Sans Hebrew", ""},
+		{"Pay", "Hanken Grotesk", ""}, {"Łódź für später", "Hanken Grotesk", ""}, {"שלש", "Hanken Grotesk", "של"}, {"שלש",
+			"Hanken Grotesk, Noto Sans Hebrew", ""},
+		{"שלש", "Hanken Grotesk, sans-serif, Noto Sans Hebrew", "של"}, {"שלש", "Nowhere", ""}, {"a, 1", "Noto Sans Hebrew",
+			"a,1"}, {"\u200fש\u00a0ל\n", "Noto Sans Hebrew", ""},
 	} {
 		if got := string(s.Lacks(c.words, Families(c.families), 400, false)); got != c.want {
 			t.Errorf("%s lacks %q of %q, want %q", c.families, got, c.words, c.want)
@@ -109,11 +113,14 @@ func TestSpacesOfTheFirstFont(t *testing.T) {
 // The short way for Latin words measures as the long one does.
 func TestLatinAsAny(t *testing.T) {
 	sh := NewShaper(hebrew(t))
-	for _, words := range []string{"Pay now", "Fähre nach Łódź", "AVATAR, 12 – 3", "“Quoted” it’s", "1 + 2 = 3", "office"} {
+	for _, words := range []string{"Pay now", "Fähre nach Łódź", "AVATAR, 12 – 3", "“Quoted” it’s", "1 + 2 = 3",
+		"office"} {
 		st := Style{Families: []string{"Hanken Grotesk"}, Size: 17, Weight: 400}
 		_, short, _, _ := sh.Shape(words, st)
-		_, with, _, _ := sh.Shape(words+"\u05d0", Style{Families: []string{"Hanken Grotesk", "Noto Sans Hebrew"}, Size: 17, Weight: 400})
-		_, alone, _, _ := sh.Shape("\u05d0", Style{Families: []string{"Hanken Grotesk", "Noto Sans Hebrew"}, Size: 17, Weight: 400})
+		_, with, _, _ := sh.Shape(words+"\u05d0", Style{Families: []string{"Hanken Grotesk", "Noto Sans Hebrew"}, Size: 17,
+			Weight: 400})
+		_, alone, _, _ := sh.Shape("\u05d0", Style{Families: []string{"Hanken Grotesk", "Noto Sans Hebrew"}, Size: 17,
+			Weight: 400})
 		if math.Abs(short-(with-alone)) > 0.05 {
 			t.Errorf("%s: %.3f, beside a Hebrew letter %.3f", words, short, with-alone)
 		}
@@ -122,14 +129,16 @@ func TestLatinAsAny(t *testing.T) {
 
 func BenchmarkShape(b *testing.B) {
 	s := hebrew(b)
-	for name, words := range map[string]string{"latin": "Every hour between the islands %d", "hebrew": "המעבורת יוצאת מהרציף בכל שעה %d"} {
+	for name, words := range map[string]string{"latin": "Every hour between the islands %d",
+		"hebrew": "המעבורת יוצאת מהרציף בכל שעה %d"} {
 		b.Run(name, func(b *testing.B) {
 			sh := NewShaper(s)
 			b.ReportAllocs()
 			n := 0
 			for b.Loop() {
 				n++
-				sh.Shape(strings.Replace(words, "%d", fmt.Sprint(n), 1), Style{Families: []string{"Hanken Grotesk", "Noto Sans Hebrew"}, Size: 16, Weight: 400})
+				sh.Shape(strings.Replace(words, "%d", fmt.Sprint(n), 1),
+					Style{Families: []string{"Hanken Grotesk", "Noto Sans Hebrew"}, Size: 16, Weight: 400})
 			}
 		})
 	}

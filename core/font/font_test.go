@@ -23,7 +23,8 @@ func demoFont(t testing.TB, name string) []byte {
 func demoSet(t testing.TB) *Set {
 	t.Helper()
 	s := NewSet(nil)
-	for _, n := range []string{"HankenGrotesk-Regular", "HankenGrotesk-SemiBold", "HankenGrotesk-Bold", "Fraunces-SemiBold"} {
+	for _, n := range []string{"HankenGrotesk-Regular", "HankenGrotesk-SemiBold", "HankenGrotesk-Bold",
+		"Fraunces-SemiBold"} {
 		if _, err := s.Add(demoFont(t, n), n); err != nil {
 			t.Fatal(err)
 		}
@@ -147,7 +148,8 @@ func TestOutline(t *testing.T) {
 
 func TestAddRefusesWhatIsNoFont(t *testing.T) {
 	whole := demoFont(t, "Fraunces-SemiBold")
-	for name, data := range map[string][]byte{"empty": nil, "words": []byte("hello"), "cut off": whole[:200], "half": whole[:len(whole)/2],
+	for name, data := range map[string][]byte{"empty": nil, "words": []byte("hello"), "cut off": whole[:200],
+		"half":  whole[:len(whole)/2],
 		"zeros": make([]byte, 5000), "a picture": []byte("\x89PNG\r\n\x1a\n")} {
 		if _, err := NewSet(nil).Add(data, name); err == nil {
 			t.Errorf("%s is taken for a font", name)
@@ -210,7 +212,8 @@ func TestTheFinderIsAskedOnceForEachStyle(t *testing.T) {
 	set := NewSet(s)
 	for range 3 {
 		for _, weight := range []int{400, 700} {
-			if f, found := set.Clone().Match([]string{"Sail"}, weight, false); !found || f.File != fmt.Sprintf("Sail-%d.ttf", weight) {
+			if f, found := set.Clone().Match([]string{"Sail"}, weight, false); !found || f.File != fmt.Sprintf("Sail-%d.ttf",
+				weight) {
 				t.Errorf("%d: %v %t", weight, f, found)
 			}
 			if f, found := set.Match([]string{"Oar"}, weight, false); found || f.File != "" {

@@ -49,9 +49,12 @@ var styleWords = []struct {
 	weight int
 	italic bool
 }{
-	{"extralight", 200, false}, {"ultralight", 200, false}, {"semibold", 600, false}, {"demibold", 600, false}, {"extrabold", 800, false},
-	{"ultrabold", 800, false}, {"thin", 100, false}, {"hairline", 100, false}, {"light", 300, false}, {"regular", 400, false}, {"roman", 400, false},
-	{"book", 400, false}, {"normal", 400, false}, {"medium", 500, false}, {"demi", 600, false}, {"bold", 700, false}, {"black", 900, false},
+	{"extralight", 200, false}, {"ultralight", 200, false}, {"semibold", 600, false}, {"demibold", 600,
+		false}, {"extrabold", 800, false},
+	{"ultrabold", 800, false}, {"thin", 100, false}, {"hairline", 100, false}, {"light", 300, false}, {"regular", 400,
+		false}, {"roman", 400, false},
+	{"book", 400, false}, {"normal", 400, false}, {"medium", 500, false}, {"demi", 600, false}, {"bold", 700,
+		false}, {"black", 900, false},
 	{"heavy", 900, false}, {"italic", 0, true}, {"oblique", 0, true}, {"ital", 0, true}, {"it", 0, true}, {"obl", 0, true},
 }
 

@@ -76,7 +76,8 @@ type glyphKey struct {
 
 // NewShaper begins with empty caches.
 func NewShaper(s *Set) *Shaper {
-	return &Shaper{Set: s, faces: map[faceKey]*gofont.Face{}, paths: map[glyphKey]*outline{}, known: map[shapeKey]shaped{}, styles: map[styleKey]*used{}}
+	return &Shaper{Set: s, faces: map[faceKey]*gofont.Face{}, paths: map[glyphKey]*outline{}, known: map[shapeKey]shaped{},
+		styles: map[styleKey]*used{}}
 }
 
 // Fork is a shaper of the same fonts for another goroutine.
@@ -176,7 +177,8 @@ func (f *Face) plain() bool {
 // Shape lays words out on one line and returns the glyphs (shared: do not change them) and the advance width in px.
 // The face the style asks for is returned beside them; runes it lacks come from the fallback.
 func (s *Shaper) Shape(words string, st Style) (glyphs []Glyph, width float64, face *Face, found bool) {
-	k := shapeKey{words, strings.Join(st.Families, ","), st.Size, st.Spacing, st.Word, st.Weight, st.Italic, st.NoKern, st.RTL}
+	k := shapeKey{words, strings.Join(st.Families, ","), st.Size, st.Spacing, st.Word, st.Weight, st.Italic, st.NoKern,
+		st.RTL}
 	r, known := s.known[k]
 	if !known {
 		r.glyphs, r.width, r.face, r.found = s.shape(words, st)

@@ -30,7 +30,8 @@ func checkTables(data []byte) error {
 			unpacked += uint64(binary.BigEndian.Uint32(rest[12:]))
 		}
 		if uint64(length) > uint64(len(data)) {
-			return fmt.Errorf("the table %q claims %d bytes, the file has %d; it seems to be cut off", rest[:4], length, len(data))
+			return fmt.Errorf("the table %q claims %d bytes, the file has %d; it seems to be cut off", rest[:4], length,
+				len(data))
 		}
 	}
 	if unpacked > maxUnpacked {

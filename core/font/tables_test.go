@@ -70,8 +70,10 @@ func TestTablesThatLie(t *testing.T) {
 		want  string
 	}{
 		{"longer than the file", plain, func(e []byte) { binary.BigEndian.PutUint32(e[12:], 0xf0000000) }, 16, 12, "claims"},
-		{"packed, longer than the file", packed, func(e []byte) { binary.BigEndian.PutUint32(e[8:], 0xf0000000) }, 20, 44, "claims"},
-		{"packed, of endless bytes", packed, func(e []byte) { binary.BigEndian.PutUint32(e[12:], 0xf0000000) }, 20, 44, "MB unpacked"},
+		{"packed, longer than the file", packed, func(e []byte) { binary.BigEndian.PutUint32(e[8:], 0xf0000000) }, 20, 44,
+			"claims"},
+		{"packed, of endless bytes", packed, func(e []byte) { binary.BigEndian.PutUint32(e[12:], 0xf0000000) }, 20, 44,
+			"MB unpacked"},
 	} {
 		for i := range int(binary.BigEndian.Uint16(plain[4:])) {
 			data := bytes.Clone(c.font)
@@ -88,7 +90,8 @@ func TestTablesThatLie(t *testing.T) {
 			}
 		}
 	}
-	if _, err := NewSet(nil).Add(append([]byte("wOF2"), plain...), "x"); err == nil || !strings.Contains(err.Error(), "WOFF 2") {
+	if _, err := NewSet(nil).Add(append([]byte("wOF2"), plain...), "x"); err == nil || !strings.Contains(err.Error(),
+		"WOFF 2") {
 		t.Errorf("WOFF 2: %v", err)
 	}
 	for n := range 60 {

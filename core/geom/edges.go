@@ -17,7 +17,8 @@ func Cell(p Point) (x, y int32) { return whole256(p.X), whole256(p.Y) }
 func (s *Segment) Edges(out []Edge) []Edge {
 	switch s.Verb {
 	case Line, Close:
-		return lineEdge(out, whole256(s.P[0].X)<<8, snapFixed(whole256(s.P[0].Y)<<8), whole256(s.P[1].X)<<8, snapFixed(whole256(s.P[1].Y)<<8))
+		return lineEdge(out, whole256(s.P[0].X)<<8, snapFixed(whole256(s.P[0].Y)<<8), whole256(s.P[1].X)<<8,
+			snapFixed(whole256(s.P[1].Y)<<8))
 	case Quad, Cubic:
 		pieces, n := s.chop()
 		for i := 0; i <= n; i++ {
@@ -26,7 +27,8 @@ func (s *Segment) Edges(out []Edge) []Edge {
 	case Conic:
 		a := float(s.Weight - 1)
 		k := float(a / float(4*float(2+a)))
-		d := Point{float(k * float(float(s.P[0].X-float(2*s.P[1].X))+s.P[2].X)), float(k * float(float(s.P[0].Y-float(2*s.P[1].Y))+s.P[2].Y))}
+		d := Point{float(k * float(float(s.P[0].X-float(2*s.P[1].X))+s.P[2].X)),
+			float(k * float(float(s.P[0].Y-float(2*s.P[1].Y))+s.P[2].Y))}
 		halves := 0
 		for off := float(math.Sqrt(float(float(d.X*d.X) + float(d.Y*d.Y)))); off > 0.25 && halves < 5; off *= 0.25 {
 			halves++
@@ -60,8 +62,10 @@ func (s *Segment) conicEdges(out []Edge, halves int) []Edge {
 	}
 	k, w := float(1/float(1+s.Weight)), float(math.Sqrt(float(0.5+float(s.Weight*0.5))))
 	wp := Point{float(s.Weight * s.P[1].X), float(s.Weight * s.P[1].Y)}
-	mid := Point{float(float(float(float(s.P[0].X+float(2*wp.X))+s.P[2].X)*k) * 0.5), float(float(float(float(s.P[0].Y+float(2*wp.Y))+s.P[2].Y)*k) * 0.5)}
-	p, q := Point{float(float(s.P[0].X+wp.X) * k), float(float(s.P[0].Y+wp.Y) * k)}, Point{float(float(wp.X+s.P[2].X) * k), float(float(wp.Y+s.P[2].Y) * k)}
+	mid := Point{float(float(float(float(s.P[0].X+float(2*wp.X))+s.P[2].X)*k) * 0.5),
+		float(float(float(float(s.P[0].Y+float(2*wp.Y))+s.P[2].Y)*k) * 0.5)}
+	p, q := Point{float(float(s.P[0].X+wp.X) * k), float(float(s.P[0].Y+wp.Y) * k)}, Point{float(float(wp.X+s.P[2].X) * k),
+		float(float(wp.Y+s.P[2].Y) * k)}
 	if top, bottom := s.P[0].Y, s.P[2].Y; between(top, s.P[1].Y, bottom) { // what does not turn around must not begin to
 		if !between(top, mid.Y, bottom) {
 			near := bottom
@@ -77,7 +81,8 @@ func (s *Segment) conicEdges(out []Edge, halves int) []Edge {
 			q.Y = bottom
 		}
 	}
-	a, b := Segment{Verb: Conic, Weight: w, P: [4]Point{s.P[0], p, mid}}, Segment{Verb: Conic, Weight: w, P: [4]Point{mid, q, s.P[2]}}
+	a, b := Segment{Verb: Conic, Weight: w, P: [4]Point{s.P[0], p, mid}}, Segment{Verb: Conic, Weight: w,
+		P: [4]Point{mid, q, s.P[2]}}
 	return b.conicEdges(a.conicEdges(out, halves-1), halves-1)
 }
 

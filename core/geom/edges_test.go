@@ -15,10 +15,12 @@ func TestEdgesOfLines(t *testing.T) {
 		want     []Edge
 	}{
 		{p32(1, 2), p32(3, 5), []Edge{{1 * px, 2 * px, 3 * px, 5 * px}}},
-		{p32(3, 5), p32(1, 2), []Edge{{1 * px, 2 * px, 3 * px, 5 * px}}},                                 // walked downwards
-		{p32(1, 2.1), p32(3, 5.13), []Edge{{1 * px, 2 * px, 3 * px, 5*px + px/4}}},                       // ends on quarters of a row
-		{p32(1, 2), p32(90, 2.1), nil},                                                                   // no height
-		{p32(1.0039, 0), p32(1.0040, 1), []Edge{{px + 0, 0, px + 0x100, px}}},                            // cut off at a 256th
+		{p32(3, 5), p32(1, 2), []Edge{{1 * px, 2 * px, 3 * px, 5 * px}}}, // walked downwards
+		// ends on quarters of a row
+		{p32(1, 2.1), p32(3, 5.13), []Edge{{1 * px, 2 * px, 3 * px, 5*px + px/4}}},
+		{p32(1, 2), p32(90, 2.1), nil}, // no height
+		// cut off at a 256th
+		{p32(1.0039, 0), p32(1.0040, 1), []Edge{{px + 0, 0, px + 0x100, px}}},
 		{p32(-9e9, 0), p32(9e9, 1), []Edge{{math.MinInt32 / 8 >> 0, 0, math.MaxInt32/8 + 1>>0, 1 * px}}}, // in range
 	} {
 		got := (&Segment{Verb: Line, P: [4]Point{c.from, c.to}}).Edges(nil)
@@ -33,7 +35,8 @@ func TestEdgesFollowCurves(t *testing.T) {
 	r := rand.New(rand.NewSource(9))
 	at := func() Point { return p32(r.Float64()*200, r.Float64()*200) }
 	for range 2000 {
-		s := Segment{Verb: []Verb{Quad, Cubic, Conic}[r.Intn(3)], Weight: float(0.3 + r.Float64()*0.7), P: [4]Point{at(), at(), at(), at()}}
+		s := Segment{Verb: []Verb{Quad, Cubic, Conic}[r.Intn(3)], Weight: float(0.3 + r.Float64()*0.7),
+			P: [4]Point{at(), at(), at(), at()}}
 		edges := s.Edges(nil)
 		up, down := 0.0, 0.0 // heights walked, by the number of the side of the curve
 		for _, e := range edges {
@@ -62,7 +65,8 @@ func TestEdgesFollowCurves(t *testing.T) {
 	}
 }
 
-// TestEdgesTellNearCurvesApart: a curve in a shade of other numbers has the same edges, one a tenth of a pixel off has not.
+// TestEdgesTellNearCurvesApart: a curve in a shade of other numbers has the same edges, one a tenth of a pixel off has
+// not.
 func TestEdgesTellNearCurvesApart(t *testing.T) {
 	a := Segment{Verb: Cubic, P: [4]Point{p32(10.03, 10.03), p32(14.7, 30.2), p32(40.4, 50.6), p32(80.1, 90.7)}}
 	b, c := a, a
@@ -114,10 +118,11 @@ func TestTurning(t *testing.T) {
 		"a dent":                 {walk(Point{0, 0}, Point{9, 0}, Point{5, 4}, Point{9, 9}, Point{0, 9}), false},
 		"a star":                 {walk(Point{5, 0}, Point{8, 9}, Point{0, 3}, Point{10, 3}, Point{2, 9}), false},
 		"there and back":         {walk(Point{0, 0}, Point{9, 9}), true},
-		"a spiral":               {walk(Point{0, 0}, Point{9, 0}, Point{9, 9}, Point{1, 9}, Point{1, 2}, Point{7, 2}, Point{7, 7}), false},
-		"two squares":            {two, false},
-		"a square and a move":    {&moved, true},
-		"a dent of one bit":      {walk(Point{0, 0}, p32(5, 1e-6), p32(10, 0), p32(10, 10)), false},
+		"a spiral": {walk(Point{0, 0}, Point{9, 0}, Point{9, 9}, Point{1, 9}, Point{1, 2}, Point{7, 2},
+			Point{7, 7}), false},
+		"two squares":         {two, false},
+		"a square and a move": {&moved, true},
+		"a dent of one bit":   {walk(Point{0, 0}, p32(5, 1e-6), p32(10, 0), p32(10, 10)), false},
 	} {
 		if got := c.w.Convex(); got != c.want {
 			t.Errorf("%s: %v", name, got)

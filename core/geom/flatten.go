@@ -182,7 +182,8 @@ func (s *Segment) cubicChords(out []Point) []Point {
 		off := func(a, b, d, e float64) float64 { // from the chord, at a third and two thirds
 			return math.Max(math.Abs(a*8-b*15+6*d+e), math.Abs(a+6*b-d*15+e*8)) * 19 / 512
 		}
-		out = c.chords(out, halvings(off(c.P[0].X, c.P[1].X, c.P[2].X, c.P[3].X), off(c.P[0].Y, c.P[1].Y, c.P[2].Y, c.P[3].Y))+1)
+		out = c.chords(out, halvings(off(c.P[0].X, c.P[1].X, c.P[2].X, c.P[3].X), off(c.P[0].Y, c.P[1].Y, c.P[2].Y,
+			c.P[3].Y))+1)
 	})
 	return out
 }

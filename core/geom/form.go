@@ -105,7 +105,8 @@ func corners(all []Segment, box Rect, tol float64) (r [4]Point) {
 			reach(&right, p.X, rt, p.Y)
 		}
 	}
-	r = [4]Point{{top[0] - l, left[0] - t}, {rt - top[1], right[0] - t}, {rt - bottom[1], b - right[1]}, {bottom[0] - l, b - left[1]}}
+	r = [4]Point{{top[0] - l, left[0] - t}, {rt - top[1], right[0] - t}, {rt - bottom[1], b - right[1]},
+		{bottom[0] - l, b - left[1]}}
 	for i := range r {
 		if r[i].X <= near || r[i].Y <= near { // a corner is round both ways or not at all
 			r[i] = Point{}
@@ -163,12 +164,13 @@ func (f *Form) off(p Point) float64 {
 			return math.Abs(math.Hypot(dx/r.X, dy/r.Y)-1) * math.Min(r.X, r.Y)
 		}
 	}
-	d := math.Min(math.Min(math.Abs(p.X-b.X), math.Abs(p.X-b.Right())), math.Min(math.Abs(p.Y-b.Y), math.Abs(p.Y-b.Bottom())))
+	d := math.Min(math.Min(math.Abs(p.X-b.X), math.Abs(p.X-b.Right())), math.Min(math.Abs(p.Y-b.Y),
+		math.Abs(p.Y-b.Bottom())))
 	return d
 }
 
-// Contains reports whether a point lies inside the outline, by the non-zero or the even-odd rule. Curves count by chords
-// that stray from them by less than a tenth of a unit.
+// Contains reports whether a point lies inside the outline, by the non-zero or the even-odd rule. Curves count by
+// chords that stray from them by less than a tenth of a unit.
 func (p *Path) Contains(at Point, evenOdd bool) bool {
 	winding := 0
 	cross := func(a, b Point) {

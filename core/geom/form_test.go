@@ -66,8 +66,10 @@ func TestPathContains(t *testing.T) {
 		evenOdd bool
 		want    bool
 	}{
-		{ring, Point{50, 50}, true, false}, {ring, Point{50, 50}, false, true}, {ring, Point{50, 20}, true, true}, {ring, Point{50, 5}, true, false},
-		{ring, Point{50 + 39.9, 50}, true, true}, {ring, Point{50 + 40.1, 50}, true, false}, {open, Point{8, 4}, false, true}, {open, Point{4, 8}, false, false},
+		{ring, Point{50, 50}, true, false}, {ring, Point{50, 50}, false, true}, {ring, Point{50, 20}, true, true}, {ring,
+			Point{50, 5}, true, false},
+		{ring, Point{50 + 39.9, 50}, true, true}, {ring, Point{50 + 40.1, 50}, true, false}, {open, Point{8, 4}, false,
+			true}, {open, Point{4, 8}, false, false},
 		{&Path{}, Point{}, false, false},
 	} {
 		if got := c.p.Contains(c.at, c.evenOdd); got != c.want {

@@ -110,7 +110,8 @@ func TestBounds(t *testing.T) {
 		{"a lone move has no extent", lone, Rect{1, 2, 2, 2}},
 	} {
 		got, ok := c.p.Bounds()
-		if !ok || !near(got.X, c.want.X, 1e-6) || !near(got.Y, c.want.Y, 1e-6) || !near(got.W, c.want.W, 1e-6) || !near(got.H, c.want.H, 1e-6) {
+		if !ok || !near(got.X, c.want.X, 1e-6) || !near(got.Y, c.want.Y, 1e-6) || !near(got.W, c.want.W, 1e-6) ||
+			!near(got.H, c.want.H, 1e-6) {
 			t.Errorf("%s: %v, want %v", c.name, got, c.want)
 		}
 	}
@@ -154,7 +155,8 @@ func TestFlattenIsAsCloseAsAsked(t *testing.T) {
 			t.Errorf("at %g px the circle's area is %g, want %g within %g", tol, got, want, want*share)
 		}
 	}
-	if fine, coarse := len(circle.Flatten(Identity, 0.01)[0].Points), len(circle.FlattenForPaint(Identity)[0].Points); coarse >= fine {
+	if fine, coarse := len(circle.Flatten(Identity,
+		0.01)[0].Points), len(circle.FlattenForPaint(Identity)[0].Points); coarse >= fine {
 		t.Errorf("for painting there are %d chords, not fewer than %d", coarse, fine)
 	}
 }
@@ -208,7 +210,8 @@ func TestStroke(t *testing.T) {
 	} {
 		out := Stroke(c.p, c.st, 1)
 		box, ok := out.Bounds()
-		if !ok || !near(box.X, c.box.X, 0.01) || !near(box.Y, c.box.Y, 0.01) || !near(box.W, c.box.W, 0.01) || !near(box.H, c.box.H, 0.01) {
+		if !ok || !near(box.X, c.box.X, 0.01) || !near(box.Y, c.box.Y, 0.01) || !near(box.W, c.box.W, 0.01) ||
+			!near(box.H, c.box.H, 0.01) {
 			t.Errorf("%s: box %v, want %v", c.name, box, c.box)
 		}
 		if got := area(out.Flatten(Identity, 0.01)); !near(got, c.area, c.area*0.05) {

@@ -28,7 +28,8 @@ func TestDotsOfDashes(t *testing.T) {
 		pattern []float64
 		offset  float64
 		want    int
-	}{"dots": {[]float64{0, 4}, 0, 3}, "moved": {[]float64{0, 4}, 1, 2}, "dashes": {[]float64{2, 2}, 0, 3}, "none": {[]float64{0, 0}, 0, 1}} {
+	}{"dots": {[]float64{0, 4}, 0, 3}, "moved": {[]float64{0, 4}, 1, 2}, "dashes": {[]float64{2, 2}, 0,
+		3}, "none": {[]float64{0, 0}, 0, 1}} {
 		if got := dash(pts, false, c.pattern, c.offset); len(got) != c.want {
 			t.Errorf("%s: %v", name, got)
 		}

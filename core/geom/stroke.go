@@ -256,8 +256,8 @@ func (s *stroker) offsetPart(g *Segment, t0, t1 float64, depth int) {
 	s.offsetPart(g, mid, t1, depth+1)
 }
 
-// follows reports whether a quadratic curve passes near enough by the point wanted of it, where the direction is d: near
-// in its own middle, or, less generously the further from there, where it crosses the normal.
+// follows reports whether a quadratic curve passes near enough by the point wanted of it, where the direction is d:
+// near in its own middle, or, less generously the further from there, where it crosses the normal.
 func (s *stroker) follows(q Segment, want, d Point) bool {
 	if want.Sub(q.At(0.5)).Len() <= s.near {
 		return true

@@ -27,7 +27,8 @@ func broken() (err error) {
 func TestAPanicBecomesAnError(t *testing.T) {
 	err := broken()
 	var fe *Error
-	if !errors.As(err, &fe) || !strings.Contains(err.Error(), "while reading a.svg: out of luck") || !strings.Contains(string(fe.Stack), "guard_test.go") {
+	if !errors.As(err, &fe) || !strings.Contains(err.Error(), "while reading a.svg: out of luck") ||
+		!strings.Contains(string(fe.Stack), "guard_test.go") {
 		t.Errorf("%v\n%s", err, fe.Stack)
 	}
 	fine := func() (err error) {

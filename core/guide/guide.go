@@ -119,14 +119,16 @@ func Files(in *Input) ([]File, error) {
 	for name, f := range in.Fonts {
 		m.files = append(m.files, File{Path: "fonts/" + name, Key: f.Key, Make: f.Make})
 	}
-	m.files = append(m.files, File{Path: "index.html", Key: m.indexKey(), Make: func() ([]byte, error) { return page(tmpl, "index.html", m) }})
+	m.files = append(m.files, File{Path: "index.html", Key: m.indexKey(),
+		Make: func() ([]byte, error) { return page(tmpl, "index.html", m) }})
 	nav := digest.New()
 	for i := range m.Screens {
 		nav.Text(m.Screens[i].Name, m.Screens[i].Page)
 	}
 	for i := range m.Screens {
 		s := &m.Screens[i]
-		m.files = append(m.files, File{Path: s.Page, Key: m.screenKey(s, nav.String()), Make: func() ([]byte, error) { return m.screenPage(tmpl, s) }})
+		m.files = append(m.files, File{Path: s.Page, Key: m.screenKey(s, nav.String()),
+			Make: func() ([]byte, error) { return m.screenPage(tmpl, s) }})
 	}
 	sort.Slice(m.files, func(i, j int) bool { return m.files[i].Path < m.files[j].Path })
 	return m.files, nil
@@ -411,7 +413,8 @@ func PartsOf(d *design.Document, names code.Tokens) []Part {
 		if e.Marks.Component == "" || e.Hidden {
 			continue
 		}
-		p := Part{Name: e.Marks.Component, Label: strings.TrimSpace(e.Marks.Variant + " " + cmp.Or(e.Marks.State, "default")), CodeFile: e.Marks.Code, Behaviour: e.Marks.Behaviour, Index: i}
+		p := Part{Name: e.Marks.Component, Label: strings.TrimSpace(e.Marks.Variant + " " + cmp.Or(e.Marks.State, "default")),
+			CodeFile: e.Marks.Code, Behaviour: e.Marks.Behaviour, Index: i}
 		if seen[one{p.Name, p.Label}] {
 			continue
 		}
@@ -443,14 +446,17 @@ func (m *model) components() {
 			c := &m.Components[at]
 			c.Behaviour = cmp.Or(c.Behaviour, p.Behaviour)
 			pic := fmt.Sprintf("img/component-%s-%d.png", c.ID, len(c.Instances)+1)
-			m.picture(pic, digest.Of(p.Paint, fmt.Sprint(p.View)), d, p.View, func(doc *design.Document) *design.PaintNode { return design.Alone(doc.All()[p.Index]) })
-			c.Instances = append(c.Instances, instanceModel{Label: p.Label, Picture: pic, Code: p.Code, Width: p.View.W, Height: p.View.H})
+			m.picture(pic, digest.Of(p.Paint, fmt.Sprint(p.View)), d, p.View,
+				func(doc *design.Document) *design.PaintNode { return design.Alone(doc.All()[p.Index]) })
+			c.Instances = append(c.Instances, instanceModel{Label: p.Label, Picture: pic, Code: p.Code, Width: p.View.W,
+				Height: p.View.H})
 		}
 	}
 	for i := range m.Components {
 		m.Components[i].missing()
 	}
-	sort.SliceStable(m.Components, func(i, j int) bool { return len(m.Components[i].Instances) > len(m.Components[j].Instances) })
+	sort.SliceStable(m.Components,
+		func(i, j int) bool { return len(m.Components[i].Instances) > len(m.Components[j].Instances) })
 }
 
 // missing names states that some variants have and others lack.
@@ -514,7 +520,8 @@ type assetModel struct {
 
 func (m *model) assets() {
 	for _, a := range m.in.Assets {
-		am := assetModel{Name: a.Name, Width: a.Width, Height: a.Height, Picture: "assets/" + a.Name + a.Picture.Extension, Files: a.Files}
+		am := assetModel{Name: a.Name, Width: a.Width, Height: a.Height, Picture: "assets/" + a.Name + a.Picture.Extension,
+			Files: a.Files}
 		m.files = append(m.files, File{Path: am.Picture, Key: a.Picture.Key, Make: a.Picture.Make})
 		m.Assets = append(m.Assets, am)
 	}

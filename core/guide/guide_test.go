@@ -56,9 +56,13 @@ func build(t testing.TB) map[string][]byte {
 	}
 	pics, _ := asset.Collect(docs, asset.BuiltIn())
 	found := guide.Asset{Name: pics[0].Name, Width: pics[0].Box.W, Height: pics[0].Box.H, Picture: ready("<svg/>", ".svg")}
-	one := guide.Drawing{Name: d.Name, Key: "1", Screens: guide.ScreensOf(d), Parts: guide.PartsOf(d, noNames), Doc: func() (*design.Document, error) { return d, nil }}
-	jobs, err := guide.Files(&guide.Input{Name: `Tern & "Tide"`, Drawings: []guide.Drawing{one}, Tokens: set, CodeNames: noNames, Harvest: token.Collect(docs, set, token.Scales{}, nil), Property: func(path string) string { return emit.Property(path, "") }, Texts: texts.Catalogue,
-		Assets: []guide.Asset{found}, Fonts: map[string]guide.Picture{"a.ttf": ready("x", "")}, Faces: []guide.Face{{Family: `A"B`, Weight: 400, File: "a.ttf"}}, Body: `A"B`})
+	one := guide.Drawing{Name: d.Name, Key: "1", Screens: guide.ScreensOf(d), Parts: guide.PartsOf(d, noNames),
+		Doc: func() (*design.Document, error) { return d, nil }}
+	jobs, err := guide.Files(&guide.Input{Name: `Tern & "Tide"`, Drawings: []guide.Drawing{one}, Tokens: set,
+		CodeNames: noNames, Harvest: token.Collect(docs, set, token.Scales{},
+			nil), Property: func(path string) string { return emit.Property(path, "") }, Texts: texts.Catalogue,
+		Assets: []guide.Asset{found}, Fonts: map[string]guide.Picture{"a.ttf": ready("x",
+			"")}, Faces: []guide.Face{{Family: `A"B`, Weight: 400, File: "a.ttf"}}, Body: `A"B`})
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -79,14 +83,16 @@ func build(t testing.TB) map[string][]byte {
 func TestPagesHoldWhatTheyShould(t *testing.T) {
 	files := build(t)
 	index := string(files["index.html"])
-	for _, want := range []string{"Tern &amp; &#34;Tide&#34;", "color.sea", "var(--color-sea)", "#0b6e8f", "space.8", "radius.m", "type.body", "button", "tone=main hover",
+	for _, want := range []string{"Tern &amp; &#34;Tide&#34;", "color.sea", "var(--color-sea)", "#0b6e8f", "space.8",
+		"radius.m", "type.body", "button", "tone=main hover",
 		"tone=quiet has no disabled", "Waits &amp; sees", "icons/dot", "screens/pay-now.html", "almost the same as #0b6e8f", "Pay &lt;now&gt;", "copy CSS"} {
 		if !strings.Contains(index, want) {
 			t.Errorf("index.html does not hold %s", want)
 		}
 	}
 	screen := string(files["screens/pay-now.html"])
-	for _, want := range []string{"390 × 300 px", "What it uses", "color.sea", "../img/screen-pay-now.png", "design/pay.svg", "100 × 40", "icons/dot", `class="spot"`} {
+	for _, want := range []string{"390 × 300 px", "What it uses", "color.sea", "../img/screen-pay-now.png",
+		"design/pay.svg", "100 × 40", "icons/dot", `class="spot"`} {
 		if !strings.Contains(screen, want) {
 			t.Errorf("the screen's page does not hold %s", want)
 		}

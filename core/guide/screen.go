@@ -56,9 +56,11 @@ func (m *model) screens() {
 		for k, s := range d.Screens {
 			slug := pageName(s.Name, taken)
 			at := screenAt{d.Name, s.Name}
-			sm := screenModel{Name: s.Name, Page: "screens/" + slug + ".html", Picture: "img/screen-" + slug + ".png", Source: d.Name,
-				Width: s.Width, Height: s.Height, Elements: s.Elements, drawing: d, index: k, uses: uses[at], Texts: texts[at]}
-			m.picture(sm.Picture, digest.Of(d.Key, strconv.Itoa(k)), d, geom.Rect{W: s.Width, H: s.Height}, func(doc *design.Document) *design.PaintNode { return doc.Screens[k].Picture() })
+			sm := screenModel{Name: s.Name, Page: "screens/" + slug + ".html", Picture: "img/screen-" + slug + ".png",
+				Source: d.Name,
+				Width:  s.Width, Height: s.Height, Elements: s.Elements, drawing: d, index: k, uses: uses[at], Texts: texts[at]}
+			m.picture(sm.Picture, digest.Of(d.Key, strconv.Itoa(k)), d, geom.Rect{W: s.Width, H: s.Height},
+				func(doc *design.Document) *design.PaintNode { return doc.Screens[k].Picture() })
 			m.Screens = append(m.Screens, sm)
 		}
 	}
@@ -143,8 +145,10 @@ func (m *model) spots(sm *screenModel, s *design.Screen) {
 		if inUse(e) {
 			continue // a used drawing is pointed at as a whole
 		}
-		sp := spotModel{Name: cmp.Or(e.Name, e.NearestName()), Path: e.Path, Kind: string(e.Kind), X: g.X, Y: g.Y, W: max(g.W, 1), H: max(g.H, 1),
-			Size: fmt.Sprintf("%s × %s", short(e.Geometry.Value.W), short(e.Geometry.Value.H)), Code: code.Print(code.CSS(e, m.in.CodeNames)[:1])}
+		sp := spotModel{Name: cmp.Or(e.Name, e.NearestName()), Path: e.Path, Kind: string(e.Kind), X: g.X, Y: g.Y,
+			W: max(g.W, 1), H: max(g.H, 1),
+			Size: fmt.Sprintf("%s × %s", short(e.Geometry.Value.W), short(e.Geometry.Value.H)), Code: code.Print(code.CSS(e,
+				m.in.CodeNames)[:1])}
 		for _, f := range finder.Facts(e) {
 			fm := factModel{Name: f.Name, Value: f.Value, Origin: string(f.Origin)}
 			if f.Name == "fill" || f.Name == "stroke" {

@@ -64,7 +64,8 @@ func TextScreens(drawings []Drawing, c *text.Catalogue, entries []*text.Entry, l
 			k := screenAt{p.Source, p.Screen}
 			i, known := seen[k]
 			if !known {
-				r := TextRow{Key: e.Key, Words: e.Words, Note: e.Note, Meaning: e.Meaning, Limit: e.Limit(c.Locale), NotDrawn: p.Attribute}
+				r := TextRow{Key: e.Key, Words: e.Words, Note: e.Note, Meaning: e.Meaning, Limit: e.Limit(c.Locale),
+					NotDrawn: p.Attribute}
 				if p.Room != nil {
 					r.Room = p.Room.String()
 				}
@@ -98,7 +99,8 @@ func TextScreens(drawings []Drawing, c *text.Catalogue, entries []*text.Entry, l
 			for i := range list {
 				list[i].Number = i + 1
 			}
-			out = append(out, TextScreen{Name: s.Name, Source: d.Name, Page: pageName(s.Name, taken) + ".html", Width: s.Width, Height: s.Height, Rows: list})
+			out = append(out, TextScreen{Name: s.Name, Source: d.Name, Page: pageName(s.Name, taken) + ".html", Width: s.Width,
+				Height: s.Height, Rows: list})
 		}
 	}
 	return out
@@ -167,7 +169,8 @@ func (m *model) guideTexts(tmpl *template.Template) {
 	if m.in.Texts == nil {
 		return
 	}
-	pages := &TextPages{Name: m.Name, Home: "../index.html#texts", Style: "../style.css", Script: "../script.js", Source: m.in.Texts.Locale}
+	pages := &TextPages{Name: m.Name, Home: "../index.html#texts", Style: "../style.css", Script: "../script.js",
+		Source: m.in.Texts.Locale}
 	pages.Screens = TextScreens(m.in.Drawings, m.in.Texts, m.in.Texts.Used(), m.in.Texts.Locales)
 	at := map[screenAt]*screenModel{}
 	for i := range m.Screens {

@@ -69,7 +69,8 @@ func On(ctx context.Context, l Limits) *Budget {
 	return &Budget{limits: l, ctx: ctx, until: time.Now().Add(time.Duration(l.Of(Seconds)) * time.Second)}
 }
 
-// Time reports whether there is time left: an *Error where there is not, the context's error where nobody waits any more.
+// Time reports whether there is time left: an *Error where there is not, the context's error where nobody waits any
+// more.
 func (b *Budget) Time() error {
 	if b == nil {
 		return nil

@@ -26,7 +26,8 @@ func TestBudget(t *testing.T) {
 		var le *Error
 		if err == nil {
 			n++
-		} else if !errors.As(err, &le) || le.Limit != 10 || !strings.Contains(le.Hint(), "limits: elements:") || !strings.HasPrefix(le.Error(), "more than 10 elements") {
+		} else if !errors.As(err, &le) || le.Limit != 10 || !strings.Contains(le.Hint(), "limits: elements:") ||
+			!strings.HasPrefix(le.Error(), "more than 10 elements") {
 			t.Error(err)
 		}
 	}
@@ -40,7 +41,8 @@ func TestBudget(t *testing.T) {
 		t.Errorf("the default does not hold: %v", err)
 	}
 	var none *Budget
-	if none.Spend(Pixels, 1) != nil || none.Spend(Pixels, 1<<40) == nil || none.Limit(Style) == 0 || b.Spend(Style, -1) == nil {
+	if none.Spend(Pixels, 1) != nil || none.Spend(Pixels, 1<<40) == nil || none.Limit(Style) == 0 ||
+		b.Spend(Style, -1) == nil {
 		t.Error("nil, or less than nothing")
 	}
 }
@@ -66,7 +68,8 @@ func TestTimeEnds(t *testing.T) {
 }
 
 func TestParseAmount(t *testing.T) {
-	for in, want := range map[string]int64{"1": 1, "250000": 250000, "500k": 500_000, "400M": 400_000_000, "2G": 2_000_000_000} {
+	for in, want := range map[string]int64{"1": 1, "250000": 250000, "500k": 500_000, "400M": 400_000_000,
+		"2G": 2_000_000_000} {
 		if got, err := ParseAmount(in); err != nil || got != want {
 			t.Errorf("%s: %d %v", in, got, err)
 		}

@@ -22,7 +22,8 @@ func toUTF8(src []byte) ([]byte, error) {
 		}
 		return out, nil
 	default:
-		if name := declaredEncoding(src); name != "" && !strings.EqualFold(name, "utf-8") && !strings.EqualFold(name, "us-ascii") {
+		if name := declaredEncoding(src); name != "" && !strings.EqualFold(name, "utf-8") && !strings.EqualFold(name,
+			"us-ascii") {
 			enc, err := htmlindex.Get(name)
 			if err != nil {
 				return nil, fail(fmt.Sprintf("the encoding %q is not known; save the file as UTF-8", name))

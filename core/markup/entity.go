@@ -159,8 +159,10 @@ func (p *xmlParser) include(at int, value string) error {
 			return &Error{p.place(at), over.Error(), over.Hint()}
 		}
 	}
-	in := &xmlParser{src: []byte(value), whole: value, doc: p.doc, entities: p.entities, elements: p.elements, expanded: p.expanded,
-		spaces: p.spaces, cur: p.cur, depth: p.depth, names: p.names, holder: p, at: at, base: p.cur, nested: p.nested + 1, most: p.most, more: p.more}
+	in := &xmlParser{src: []byte(value), whole: value, doc: p.doc, entities: p.entities, elements: p.elements,
+		expanded: p.expanded,
+		spaces:   p.spaces, cur: p.cur, depth: p.depth, names: p.names, holder: p, at: at, base: p.cur, nested: p.nested +
+			1, most: p.most, more: p.more}
 	before := len(p.cur.Children)
 	if err := in.run(); err != nil {
 		return err

@@ -191,7 +191,8 @@ func TestNodeHelpers(t *testing.T) {
 }
 
 func FuzzParseXML(f *testing.F) {
-	for _, s := range []string{`<a b="c">d<e/></a>`, `<!DOCTYPE a [<!ENTITY b "c">]><a>&b;</a>`, `<?xml encoding="utf-16"?><a/>`, "\xff\xfe<\x00", `<a><![CDATA[x]]></a>`,
+	for _, s := range []string{`<a b="c">d<e/></a>`, `<!DOCTYPE a [<!ENTITY b "c">]><a>&b;</a>`,
+		`<?xml encoding="utf-16"?><a/>`, "\xff\xfe<\x00", `<a><![CDATA[x]]></a>`,
 		`<!DOCTYPE a [<!ENTITY b "">]><a>&b;</a>`} {
 		f.Add([]byte(s))
 	}
@@ -214,7 +215,9 @@ func FuzzParseXML(f *testing.F) {
 }
 
 func BenchmarkParseXML(b *testing.B) {
-	src := []byte("<svg>" + strings.Repeat(`<g class="row"><rect x="1" y="2" width="30" height="40" fill="#0b6e8f"/><text x="1">words</text></g>`, 1000) + "</svg>")
+	src := []byte("<svg>" +
+		strings.Repeat(`<g class="row"><rect x="1" y="2" width="30" height="40" fill="#0b6e8f"/><text x="1">words</text></g>`,
+			1000) + "</svg>")
 	b.SetBytes(int64(len(src)))
 	b.ReportAllocs()
 	for b.Loop() {
@@ -262,8 +265,10 @@ func TestEntitiesHoldMarkup(t *testing.T) {
 	if s := strings.Join(got, "|"); s != "a pier |<circle>svg| and |<g>svg|<circle>svg| |<b>svg" || text.ID() != "pier" {
 		t.Errorf("%s (id %s)", s, text.ID())
 	}
-	bomb := `<!DOCTYPE a [<!ENTITY a "<b/><b/><b/><b/>"><!ENTITY c "&a;&a;&a;&a;">]><a>` + strings.Repeat("&c;", 100) + `</a>`
-	if _, err := ParseXMLWithin([]byte(bomb), limit.On(context.Background(), limit.Limits{limit.Elements: 500})); err == nil || !strings.Contains(err.Error(), "500") {
+	bomb := `<!DOCTYPE a [<!ENTITY a "<b/><b/><b/><b/>"><!ENTITY c "&a;&a;&a;&a;">]><a>` + strings.Repeat("&c;", 100) +
+		`</a>`
+	if _, err := ParseXMLWithin([]byte(bomb), limit.On(context.Background(),
+		limit.Limits{limit.Elements: 500})); err == nil || !strings.Contains(err.Error(), "500") {
 		t.Errorf("more elements than may be: %v", err)
 	}
 }

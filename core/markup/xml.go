@@ -38,7 +38,8 @@ func parseXML(src []byte, most int) (*Document, error) {
 		over := &limit.Error{Kind: limit.Elements, Limit: int64(most)}
 		return nil, &Error{Lines(src[:at+1]).Position(at), over.Error(), over.Hint()}
 	}
-	p := &xmlParser{src: src, whole: string(src), lines: Lines(src), entities: map[string]string{}, names: map[string]string{}, expanded: new(int), most: most, more: new(int)}
+	p := &xmlParser{src: src, whole: string(src), lines: Lines(src), entities: map[string]string{},
+		names: map[string]string{}, expanded: new(int), most: most, more: new(int)}
 	p.doc = &Document{lines: p.lines}
 	if err := p.run(); err != nil {
 		return nil, err
@@ -267,7 +268,8 @@ func (p *xmlParser) finish(inTag bool) error {
 		return p.fail(0, "<%s> is not closed", p.cur.Name)
 	case p.holder == nil && p.cur != nil:
 		pos := p.lines.Position(p.cur.Offset)
-		return p.fail(len(p.src), "the file ends before <%s> of line %d is closed; it seems to be cut off", p.cur.Name, pos.Line)
+		return p.fail(len(p.src), "the file ends before <%s> of line %d is closed; it seems to be cut off", p.cur.Name,
+			pos.Line)
 	case p.doc.Root == nil:
 		return p.fail(0, "no element in the file: this is not XML")
 	}

@@ -18,15 +18,22 @@ func TestAlike(t *testing.T) {
 		old, new []Identity
 		want     string
 	}{
-		{"the same words elsewhere", []Identity{at("Pay now", "a/x", 10, 20)}, []Identity{at("Pay now", "b/y", 200, 500)}, "0=0"},
-		{"nearly the same words in place", []Identity{at("Pay now", "a/x", 10, 20)}, []Identity{at("Pay today", "a/y", 10, 20)}, "0=0"},
-		{"nearly the same words elsewhere, in another layer", []Identity{at("Pay now", "a/x", 10, 20)}, []Identity{at("Pay later", "b/y", 300, 800)}, ""},
+		{"the same words elsewhere", []Identity{at("Pay now", "a/x", 10, 20)}, []Identity{at("Pay now", "b/y", 200, 500)},
+			"0=0"},
+		{"nearly the same words in place", []Identity{at("Pay now", "a/x", 10, 20)},
+			[]Identity{at("Pay today", "a/y", 10, 20)}, "0=0"},
+		{"nearly the same words elsewhere, in another layer", []Identity{at("Pay now", "a/x", 10, 20)},
+			[]Identity{at("Pay later", "b/y", 300, 800)}, ""},
 		{"other words in place", []Identity{at("Pay now", "a/x", 10, 20)}, []Identity{at("Cancelled", "b/y", 10, 20)}, ""},
-		{"on another screen", []Identity{at("Pay now", "a/x", 10, 20)}, []Identity{{Screen: "T", Path: "b", Words: "Pay now"}}, ""},
-		{"the better of two", []Identity{at("Adults over six", "a/x", 10, 20), at("Adults over sixty", "a/y", 10, 60)}, []Identity{at("Adults over sixty-five", "b/p", 10, 60), at("Adults over six", "b/q", 10, 20)}, "1=0, 0=1"},
-		{"one is left", []Identity{at("Adults", "a/x", 10, 20)}, []Identity{at("Adults", "b/p", 10, 20), at("Adults", "b/q", 10, 60)}, "0=0"},
+		{"on another screen", []Identity{at("Pay now", "a/x", 10, 20)},
+			[]Identity{{Screen: "T", Path: "b", Words: "Pay now"}}, ""},
+		{"the better of two", []Identity{at("Adults over six", "a/x", 10, 20), at("Adults over sixty", "a/y", 10, 60)},
+			[]Identity{at("Adults over sixty-five", "b/p", 10, 60), at("Adults over six", "b/q", 10, 20)}, "1=0, 0=1"},
+		{"one is left", []Identity{at("Adults", "a/x", 10, 20)}, []Identity{at("Adults", "b/p", 10, 20),
+			at("Adults", "b/q", 10, 60)}, "0=0"},
 		{"without words nothing is alike", []Identity{{Screen: "S", Path: "a"}}, []Identity{{Screen: "S", Path: "b"}}, ""},
-		{"a path wins over likeness", []Identity{at("One", "a/x", 10, 20), at("Two", "a/y", 10, 60)}, []Identity{at("Two", "a/x", 10, 20), at("One", "a/y", 10, 60)}, "0=0, 1=1"},
+		{"a path wins over likeness", []Identity{at("One", "a/x", 10, 20), at("Two", "a/y", 10, 60)},
+			[]Identity{at("Two", "a/x", 10, 20), at("One", "a/y", 10, 60)}, "0=0, 1=1"},
 	} {
 		var got []string
 		for _, p := range Match(c.old, c.new) {
@@ -43,7 +50,8 @@ func TestWords(t *testing.T) {
 		a, b     string
 		from, to float64
 	}{
-		{"", "", 1, 1}, {"Pay", "Pay", 1, 1}, {"Pay", "pay", 1, 1}, {"Pay now", "Pay  now", 1, 1}, {"Pay", "", 0, 0}, {"Pay now", "Pay today", 0.4, 0.7},
+		{"", "", 1, 1}, {"Pay", "Pay", 1, 1}, {"Pay", "pay", 1, 1}, {"Pay now", "Pay  now", 1, 1}, {"Pay", "", 0,
+			0}, {"Pay now", "Pay today", 0.4, 0.7},
 		{"Adults", "Children", 0, 0.2}, {"Free to change", "Free to change.", 0.9, 0.99}, {"אחד", "אחת", 0.5, 0.9},
 	} {
 		if got := Words(c.a, c.b); got < c.from || got > c.to || got != Words(c.b, c.a) {

@@ -77,8 +77,8 @@ func Match(old, new []Identity) []Pair {
 	return out
 }
 
-// renamedScreens pairs by path what stands on a screen that was renamed: one that only the old side has, and one that only
-// the new side has, with half of their elements in common, two at least.
+// renamedScreens pairs by path what stands on a screen that was renamed: one that only the old side has, and one that
+// only the new side has, with half of their elements in common, two at least.
 func (m *matcher) renamedScreens(old, new []Identity) {
 	paths := func(list []Identity) map[string]map[string]bool {
 		out := map[string]map[string]bool{}

@@ -1,6 +1,6 @@
 // Package packed writes values in a short form that is read back fast, for what a program keeps for itself: numbers of
-// varying length, and every string once. What was written by something else is an error, or other values; it never costs
-// more memory than a few times its length.
+// varying length, and every string once. What was written by something else is an error, or other values; it never
+// costs more memory than a few times its length.
 package packed
 
 import (

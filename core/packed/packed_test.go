@@ -8,7 +8,8 @@ import (
 
 func TestWhatIsWrittenIsRead(t *testing.T) {
 	var w Writer
-	ints, floats := []int{0, 1, -1, 300, math.MaxInt64, math.MinInt64}, []float64{0, math.Copysign(0, -1), 1, -7, 0.1, 1 << 40, math.Inf(1), math.SmallestNonzeroFloat64}
+	ints, floats := []int{0, 1, -1, 300, math.MaxInt64, math.MinInt64}, []float64{0, math.Copysign(0, -1), 1, -7, 0.1,
+		1 << 40, math.Inf(1), math.SmallestNonzeroFloat64}
 	words := []string{"", "berth", "quay", "berth", "", "täglich"}
 	for _, v := range ints {
 		w.Int(v)

@@ -112,7 +112,8 @@ func keepFractions(ours, theirs, locale string) string {
 	}
 	mine, yours := a[a.Plural()].Case("other"), &b[b.Plural()]
 	last := len(yours.Cases) - 1
-	if last < 1 || yours.Cases[last].Selector != "other" || yours.Cases[last].Message.String() != yours.Cases[last-1].Message.String() {
+	if last < 1 || yours.Cases[last].Selector != "other" ||
+		yours.Cases[last].Message.String() != yours.Cases[last-1].Message.String() {
 		return theirs
 	}
 	yours.Cases[last].Message = mine.Message

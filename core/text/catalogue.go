@@ -135,7 +135,8 @@ func (c *Catalogue) Used() []*Entry {
 
 // Clone is a copy that can be changed.
 func (c *Catalogue) Clone() *Catalogue {
-	out := &Catalogue{Locale: c.Locale, Locales: append([]string(nil), c.Locales...), Entries: make([]*Entry, len(c.Entries))}
+	out := &Catalogue{Locale: c.Locale, Locales: append([]string(nil), c.Locales...),
+		Entries: make([]*Entry, len(c.Entries))}
 	for i, e := range c.Entries {
 		out.Entries[i] = e.clone()
 	}
@@ -243,7 +244,8 @@ func (e *Entry) Values(locale string, p *Place) map[string]string {
 func (e *Entry) Tight() *Place {
 	var best *Place
 	for i := range e.Places {
-		if p := &e.Places[i]; p.Room != nil && (best == nil || p.Room.Width*float64(p.Room.Lines) < best.Room.Width*float64(best.Room.Lines)) {
+		if p := &e.Places[i]; p.Room != nil &&
+			(best == nil || p.Room.Width*float64(p.Room.Lines) < best.Room.Width*float64(best.Room.Lines)) {
 			best = p
 		}
 	}

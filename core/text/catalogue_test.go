@@ -42,7 +42,8 @@ func TestFilesReadBack(t *testing.T) {
 		}
 	}
 	g := again.Get("old.key")
-	if g == nil || g.Note != e.Note || fmt.Sprint(g.Tags) != "[a b]" || g.In["de"].State != text.Reviewed || g.In["fi"].Score != 87 || math.Abs(g.Places[0].Box.W-e.Places[0].Box.W) > 0.01 || g.Places[0].Font.Spacing != 1 {
+	if g == nil || g.Note != e.Note || fmt.Sprint(g.Tags) != "[a b]" || g.In["de"].State != text.Reviewed ||
+		g.In["fi"].Score != 87 || math.Abs(g.Places[0].Box.W-e.Places[0].Box.W) > 0.01 || g.Places[0].Font.Spacing != 1 {
 		t.Errorf("%+v", g)
 	}
 	if empty, err := text.ReadCatalogue("en", nil, nil); err != nil || string(empty.LocaleJSON("en")) != "{}\n" {
@@ -50,12 +51,14 @@ func TestFilesReadBack(t *testing.T) {
 	}
 }
 
-// What is imported into a reading without places, and taken over by a whole one, is what an import into the whole gives.
+// What is imported into a reading without places, and taken over by a whole one, is what an import into the whole
+// gives.
 func TestImportWithoutPlaces(t *testing.T) {
 	c := three(t)
 	c.Set(c.Get("booking.adults"), "de", "Große", text.Reviewed)
 	c.Get("booking.adults").Formerly = []string{"old.adults"}
-	units := []text.Unit{{Key: "booking.tab.book", Target: "Buchen", State: text.Final}, {Key: "old.adults", Target: "Alte", State: text.Translated}, {Key: "by.mark", Target: "Mit Zeichen"}}
+	units := []text.Unit{{Key: "booking.tab.book", Target: "Buchen", State: text.Final},
+		{Key: "old.adults", Target: "Alte", State: text.Translated}, {Key: "by.mark", Target: "Mit Zeichen"}}
 	whole, err := text.ReadCatalogue("en", []string{"de"}, files(c))
 	if err != nil {
 		t.Fatal(err)
@@ -101,7 +104,8 @@ func TestFilesRefused(t *testing.T) {
 func FuzzReadCatalogue(f *testing.F) {
 	f.Add([]byte(`{"a":"b"}`), []byte(`{"a":{"tags":["x"],"in":{"de":{"state":"final"}},"places":[{"box":[1,2,3,4]}]}}`))
 	f.Fuzz(func(t *testing.T, words, keys []byte) {
-		c, err := text.ReadCatalogue("en", []string{"de"}, map[string][]byte{"en.json": words, "de.json": words, "keys.json": keys})
+		c, err := text.ReadCatalogue("en", []string{"de"}, map[string][]byte{"en.json": words, "de.json": words,
+			"keys.json": keys})
 		if err != nil {
 			return
 		}
@@ -130,7 +134,8 @@ func TestRename(t *testing.T) {
 	if err := c.Rename("booking.adults", "people.grown"); err != nil {
 		t.Fatal(err)
 	}
-	for _, r := range [][2]string{{"nowhere", "x"}, {"booking.tab.book", "people.grown"}, {"by.mark", "x"}, {"booking.tab.book", "a b"}, {"booking.tab.book", ""}} {
+	for _, r := range [][2]string{{"nowhere", "x"}, {"booking.tab.book", "people.grown"}, {"by.mark", "x"},
+		{"booking.tab.book", "a b"}, {"booking.tab.book", ""}} {
 		if err := c.Rename(r[0], r[1]); err == nil {
 			t.Errorf("%s is renamed to %q", r[0], r[1])
 		}
@@ -200,12 +205,14 @@ func TestCheck(t *testing.T) {
 	set("booking.sail-now-or-never", "Płyń teraz albo nigdy")
 	set("booking.2-boats", "{n, plural, one {# łódź} other {# łodzi}}")
 	c.Get("booking.free").In["pl"].Of = "Free?"
-	c.Entries = append(c.Entries, &text.Entry{Key: "zz.gone", Words: "Gone", Unused: true}, &text.Entry{Key: "zz.none", Unused: true, In: map[string]*text.Translation{"pl": {Words: "Nic"}}}, &text.Entry{Key: "Odd Key", Words: "Odd", In: map[string]*text.Translation{"pl": {Words: "{"}}})
+	c.Entries = append(c.Entries, &text.Entry{Key: "zz.gone", Words: "Gone", Unused: true}, &text.Entry{Key: "zz.none",
+		Unused: true, In: map[string]*text.Translation{"pl": {Words: "Nic"}}}, &text.Entry{Key: "Odd Key", Words: "Odd", In: map[string]*text.Translation{"pl": {Words: "{"}}})
 	got := map[string]int{}
 	for _, f := range c.Check(text.CheckOptions{Pattern: options.Pattern}) {
 		got[f.Rule+" "+f.Key]++
 	}
-	for _, want := range []string{"spaces booking.pay-now", "end booking.pay-now", "lost booking.3-of-12", "outdated booking.free", "lost booking.sail-now-or-never",
+	for _, want := range []string{"spaces booking.pay-now", "end booking.pay-now", "lost booking.3-of-12",
+		"outdated booking.free", "lost booking.sail-now-or-never",
 		"forms booking.2-boats", "unused zz.gone", "unknown zz.none", "pattern Odd Key", "invalid Odd Key"} {
 		if got[want] != 1 {
 			t.Errorf("%s is not found: %v", want, got)
@@ -235,22 +242,37 @@ func TestImport(t *testing.T) {
 		words string
 		state text.State
 	}{
-		{"new words", nil, text.Unit{Key: "booking.adults", Source: "Adults", Target: "Erwachsene", State: text.Translated}, false, text.Taken, "Erwachsene", text.Translated},
+		{"new words", nil, text.Unit{Key: "booking.adults", Source: "Adults", Target: "Erwachsene", State: text.Translated},
+			false, text.Taken, "Erwachsene", text.Translated},
 		{"nothing", nil, text.Unit{Key: "booking.adults", Source: "Adults"}, false, text.Nothing, "", text.Initial},
-		{"the same", &text.Translation{Words: "Erwachsene"}, text.Unit{Key: "booking.adults", Source: "Adults", Target: "Erwachsene", State: text.Translated}, false, text.Same, "Erwachsene", text.Translated},
-		{"a state further", &text.Translation{Words: "Erwachsene"}, text.Unit{Key: "booking.adults", Source: "Adults", Target: "Erwachsene", State: text.Final}, false, text.Taken, "Erwachsene", text.Final},
-		{"other words", &text.Translation{Words: "Große"}, text.Unit{Key: "booking.adults", Source: "Adults", Target: "Erwachsene"}, false, text.Taken, "Erwachsene", text.Translated},
-		{"reviewed here", &text.Translation{Words: "Große", State: text.Reviewed}, text.Unit{Key: "booking.adults", Source: "Adults", Target: "Erwachsene"}, false, text.Protected, "Große", text.Reviewed},
-		{"reviewed here, told to", &text.Translation{Words: "Große", State: text.Final}, text.Unit{Key: "booking.adults", Source: "Adults", Target: "Erwachsene", State: text.Reviewed}, true, text.Taken, "Erwachsene", text.Reviewed},
-		{"words changed since", nil, text.Unit{Key: "booking.adults", Source: "Grown-ups", Target: "Erwachsene"}, false, text.Late, "Erwachsene", text.Outdated},
-		{"changed on both sides", &text.Translation{Words: "Große"}, text.Unit{Key: "booking.adults", Source: "Adults", Target: "Erwachsene", Base: base("Alte")}, false, text.Conflict, "Große", text.Translated},
-		{"changed here only", &text.Translation{Words: "Große"}, text.Unit{Key: "booking.adults", Source: "Adults", Target: "Alte", Base: base("Alte")}, false, text.Same, "Große", text.Translated},
-		{"changed there only", &text.Translation{Words: "Große"}, text.Unit{Key: "booking.adults", Source: "Adults", Target: "Erwachsene", Base: base("Große")}, false, text.Taken, "Erwachsene", text.Translated},
-		{"by its words", nil, text.Unit{Key: "elsewhere", Source: "Adults", Target: "Erwachsene"}, false, text.Taken, "Erwachsene", text.Translated},
-		{"unknown", nil, text.Unit{Key: "elsewhere", Source: "Nothing here", Target: "Nichts"}, false, text.Unknown, "", text.Initial},
-		{"an argument too many", nil, text.Unit{Key: "booking.adults", Source: "Adults", Target: "{n} Erwachsene"}, false, text.Broken, "", text.Initial},
-		{"no message", nil, text.Unit{Key: "booking.adults", Source: "Adults", Target: "{"}, false, text.Broken, "", text.Initial},
-		{"by the key it had", nil, text.Unit{Key: "old.adults", Target: "Erwachsene"}, false, text.Taken, "Erwachsene", text.Translated},
+		{"the same", &text.Translation{Words: "Erwachsene"}, text.Unit{Key: "booking.adults", Source: "Adults",
+			Target: "Erwachsene", State: text.Translated}, false, text.Same, "Erwachsene", text.Translated},
+		{"a state further", &text.Translation{Words: "Erwachsene"}, text.Unit{Key: "booking.adults", Source: "Adults",
+			Target: "Erwachsene", State: text.Final}, false, text.Taken, "Erwachsene", text.Final},
+		{"other words", &text.Translation{Words: "Große"}, text.Unit{Key: "booking.adults", Source: "Adults",
+			Target: "Erwachsene"}, false, text.Taken, "Erwachsene", text.Translated},
+		{"reviewed here", &text.Translation{Words: "Große", State: text.Reviewed}, text.Unit{Key: "booking.adults",
+			Source: "Adults", Target: "Erwachsene"}, false, text.Protected, "Große", text.Reviewed},
+		{"reviewed here, told to", &text.Translation{Words: "Große", State: text.Final}, text.Unit{Key: "booking.adults",
+			Source: "Adults", Target: "Erwachsene", State: text.Reviewed}, true, text.Taken, "Erwachsene", text.Reviewed},
+		{"words changed since", nil, text.Unit{Key: "booking.adults", Source: "Grown-ups", Target: "Erwachsene"}, false,
+			text.Late, "Erwachsene", text.Outdated},
+		{"changed on both sides", &text.Translation{Words: "Große"}, text.Unit{Key: "booking.adults", Source: "Adults",
+			Target: "Erwachsene", Base: base("Alte")}, false, text.Conflict, "Große", text.Translated},
+		{"changed here only", &text.Translation{Words: "Große"}, text.Unit{Key: "booking.adults", Source: "Adults",
+			Target: "Alte", Base: base("Alte")}, false, text.Same, "Große", text.Translated},
+		{"changed there only", &text.Translation{Words: "Große"}, text.Unit{Key: "booking.adults", Source: "Adults",
+			Target: "Erwachsene", Base: base("Große")}, false, text.Taken, "Erwachsene", text.Translated},
+		{"by its words", nil, text.Unit{Key: "elsewhere", Source: "Adults", Target: "Erwachsene"}, false, text.Taken,
+			"Erwachsene", text.Translated},
+		{"unknown", nil, text.Unit{Key: "elsewhere", Source: "Nothing here", Target: "Nichts"}, false, text.Unknown, "",
+			text.Initial},
+		{"an argument too many", nil, text.Unit{Key: "booking.adults", Source: "Adults", Target: "{n} Erwachsene"}, false,
+			text.Broken, "", text.Initial},
+		{"no message", nil, text.Unit{Key: "booking.adults", Source: "Adults", Target: "{"}, false, text.Broken, "",
+			text.Initial},
+		{"by the key it had", nil, text.Unit{Key: "old.adults", Target: "Erwachsene"}, false, text.Taken, "Erwachsene",
+			text.Translated},
 	} {
 		cat := three(t)
 		e := cat.Get("booking.adults")
@@ -270,8 +292,11 @@ func TestImport(t *testing.T) {
 func TestAdopt(t *testing.T) {
 	for _, c := range []struct{ source, target, want string }{
 		{"{name} has {n, number}", "{2, number}: {1}", "{n, number}: {name}"},
-		{"{n, plural, one {# boat} other {# boats}}", "{1, plural, one {# Boot} other {# Boote}}", "{n, plural, one {# Boot} other {# Boote}}"},
-		{"{n, plural, one {# boat to {place}} other {# boats to {place}}}", "{1, plural, one {# Boot nach {2}} other {# Boote nach {2}}}", "{n, plural, one {# Boot nach {place}} other {# Boote nach {place}}}"},
+		{"{n, plural, one {# boat} other {# boats}}", "{1, plural, one {# Boot} other {# Boote}}",
+			"{n, plural, one {# Boot} other {# Boote}}"},
+		{"{n, plural, one {# boat to {place}} other {# boats to {place}}}",
+			"{1, plural, one {# Boot nach {2}} other {# Boote nach {2}}}", "{n, plural, one {# Boot nach {place}} other {# " +
+				"Boote nach {place}}}"},
 		{"{name}", "{name}", "{name}"}, {"plain", "{1}", "{1}"}, {"{", "{1}", "{1}"},
 	} {
 		if got := text.Adopt(c.source, c.target); got != c.want {
@@ -282,11 +307,14 @@ func TestAdopt(t *testing.T) {
 
 // A form for fractions, which gettext has no place for, survives the way through it.
 func TestFormsForFractionsStay(t *testing.T) {
-	c := collect(t, `<text id="a" y="9" data-message="{n, plural, one {# boat} other {# boats}}">2 boats</text>`, nil).Catalogue
+	c := collect(t, `<text id="a" y="9" data-message="{n, plural, one {# boat} other {# boats}}">2 boats</text>`,
+		nil).Catalogue
 	e := c.Entries[0]
 	c.Set(e, "pl", "{n, plural, one {# łódź} few {# łodzie} many {# łodzi} other {# łodzi.}}", "")
-	for _, back := range []string{"{n, plural, one {# łódź} few {# łodzie} many {# łodzi} other {# łodzi}}", "{n, plural, one {jedna} few {# łodzie} many {# łodzi} other {# łodzi}}"} {
-		c.Import([]text.Unit{{Key: e.Key, Source: e.Words, Target: back, State: text.Translated}}, text.ImportOptions{Locale: "pl"})
+	for _, back := range []string{"{n, plural, one {# łódź} few {# łodzie} many {# łodzi} other {# łodzi}}",
+		"{n, plural, one {jedna} few {# łodzie} many {# łodzi} other {# łodzi}}"} {
+		c.Import([]text.Unit{{Key: e.Key, Source: e.Words, Target: back, State: text.Translated}},
+			text.ImportOptions{Locale: "pl"})
 		if got := e.In["pl"].Words; !strings.HasSuffix(got, "other {# łodzi.}}") || !strings.HasPrefix(got, back[:20]) {
 			t.Errorf("%s became %s", back, got)
 		}
@@ -295,7 +323,8 @@ func TestFormsForFractionsStay(t *testing.T) {
 
 func TestSpread(t *testing.T) {
 	for _, c := range []struct{ in, want string }{
-		{"{n, plural, one {# boat} other {# boats}} to {place}", "{n, plural, one {# boat to {place}} other {# boats to {place}}}"},
+		{"{n, plural, one {# boat} other {# boats}} to {place}",
+			"{n, plural, one {# boat to {place}} other {# boats to {place}}}"},
 		{"All {n, number}: {n, plural, one {x} other {y}}", "{n, plural, one {All #: x} other {All #: y}}"},
 		{"{n, plural, one {{n, number} boat} other {#}}", "{n, plural, one {# boat} other {#}}"},
 		{"plain", "plain"}, {"{", "{"}, {"{k, select, other {x}} y", "{k, select, other {x}} y"},
@@ -308,14 +337,16 @@ func TestSpread(t *testing.T) {
 
 func TestFill(t *testing.T) {
 	c := collect(t, `<text id="a" y="9">Pay now</text><text id="b" y="30">Children under six sail free</text><text id="c" y="60" data-message="Pier {n}">Pier 4</text><text id="d" y="90">Nothing like it</text><text id="e" y="120">Book</text>`, nil).Catalogue
-	memory := []text.Remembered{{"", "Pay now", "Jetzt zahlen"}, {"", "Children under seven sail free", "Kinder unter sieben fahren frei"}, {"", "Pier {x}", "Anleger {x}"},
+	memory := []text.Remembered{{"", "Pay now", "Jetzt zahlen"}, {"", "Children under seven sail free",
+		"Kinder unter sieben fahren frei"}, {"", "Pier {x}", "Anleger {x}"},
 		{"other.book", "Book", "Buch"}, {"booking.book", "Book", "Buchen"}, {"", "Far away", "Weit weg"}}
 	got := map[string]string{}
 	for _, f := range c.Fill(memory, "de", 100, text.Filter{}) {
 		got[f.Key] = fmt.Sprintf("%s %d %t", f.Target, f.Score, f.Done)
 	}
-	for k, want := range map[string]string{"booking.pay-now": "Jetzt zahlen 100 true", "booking.children-under-six-sail": "Kinder unter sieben fahren frei 86 false",
-		"booking.pier-4": "Anleger {n} 87 false", "booking.book": "Buchen 100 true", "booking.nothing-like-it": ""} {
+	for k, want := range map[string]string{"booking.pay-now": "Jetzt zahlen 100 true",
+		"booking.children-under-six-sail": "Kinder unter sieben fahren frei 86 false",
+		"booking.pier-4":                  "Anleger {n} 87 false", "booking.book": "Buchen 100 true", "booking.nothing-like-it": ""} {
 		if got[k] != want {
 			t.Errorf("%s: %q, want %q", k, got[k], want)
 		}
@@ -335,12 +366,14 @@ func TestFill(t *testing.T) {
 
 // Whatever is done in whatever order, nothing that a person made is lost.
 func TestNothingByHandIsLost(t *testing.T) {
-	words := []string{"Adults", "Children", "Pay now", "Book a seat", "Free to change", "Cancel", "Long Sound", "Skerry Point"}
+	words := []string{"Adults", "Children", "Pay now", "Book a seat", "Free to change", "Cancel", "Long Sound",
+		"Skerry Point"}
 	for seed := range uint64(500) {
 		r := rand.New(rand.NewPCG(seed, 7))
 		var content []string
 		for i := range 5 {
-			content = append(content, fmt.Sprintf(`<text id="t%d" x="10" y="%d">%s</text>`, i, 20+40*i, words[r.IntN(len(words))]))
+			content = append(content, fmt.Sprintf(`<text id="t%d" x="10" y="%d">%s</text>`, i, 20+40*i,
+				words[r.IntN(len(words))]))
 		}
 		draw := func() string { return strings.Join(content, "") }
 		c := collect(t, draw(), nil).Catalogue
@@ -353,7 +386,8 @@ func TestNothingByHandIsLost(t *testing.T) {
 			switch r.IntN(9) {
 			case 0: // the designer
 				i := r.IntN(len(content))
-				content[i] = fmt.Sprintf(`<text id="t%d" x="10" y="%d">%s</text>`, r.IntN(9), 20+r.IntN(300), words[r.IntN(len(words))])
+				content[i] = fmt.Sprintf(`<text id="t%d" x="10" y="%d">%s</text>`, r.IntN(9), 20+r.IntN(300),
+					words[r.IntN(len(words))])
 				c = collect(t, draw(), c).Catalogue
 			case 1:
 				r.Shuffle(len(content), func(i, j int) { content[i], content[j] = content[j], content[i] })

@@ -180,7 +180,8 @@ func (k *checker) differing() {
 			if o := first[id]; o == nil {
 				first[id] = e
 			} else if o.In[l].Words != t.Words {
-				k.find("differs", e, l, "“%s” is “%s” here and “%s” under %s", short(e.Words), short(t.Words), short(o.In[l].Words), o.Key)
+				k.find("differs", e, l, "“%s” is “%s” here and “%s” under %s", short(e.Words), short(t.Words), short(o.In[l].Words),
+					o.Key)
 			}
 		}
 	}
@@ -191,7 +192,8 @@ func leading(s string) string { return s[:len(s)-len(strings.TrimLeftFunc(s, uni
 func trailing(s string) string { return s[len(strings.TrimRightFunc(s, unicode.IsSpace)):] }
 
 // ends are signs at the end of a text, with those of other scripts that do the same.
-var ends = map[rune]string{'.': ".", '。': ".", '।': ".", '։': ".", '۔': ".", '!': "!", '！': "!", '?': "?", '？': "?", '؟': "?", ';': ";", '؛': ";", ':': ":", '：': ":", '…': "…"}
+var ends = map[rune]string{'.': ".", '。': ".", '।': ".", '։': ".", '۔': ".", '!': "!", '！': "!", '?': "?", '？': "?",
+	'؟': "?", ';': ";", '؛': ";", ':': ":", '：': ":", '…': "…"}
 
 func endSign(s string) string {
 	s = strings.TrimRightFunc(s, func(r rune) bool {

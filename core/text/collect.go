@@ -117,7 +117,8 @@ func Gather(finds []*Finds, old *Catalogue, o Options) (*Collection, error) {
 	if old == nil {
 		old = &Catalogue{Locale: o.Locale}
 	}
-	c := &collector{o: o, old: old, byKey: map[string]*Entry{}, byWords: map[string]*Entry{}, oldWords: map[string]*Entry{}, unmeant: map[string]bool{}, order: map[string]int{}}
+	c := &collector{o: o, old: old, byKey: map[string]*Entry{}, byWords: map[string]*Entry{},
+		oldWords: map[string]*Entry{}, unmeant: map[string]bool{}, order: map[string]int{}}
 	for _, f := range finds {
 		c.all = append(c.all, f.all...)
 		for i, s := range f.screens {
@@ -179,7 +180,8 @@ func (c *Finds) read(d *design.Document, o Options) {
 						f.place.More = append(f.place.More, l.Path)
 					}
 					for _, i := range inlines {
-						f.place.Inline = append(f.place.Inline, InlineFont{i.Name, Font{Family: i.Run.Family, Size: cents(i.Run.Size), Weight: i.Run.Weight, Italic: i.Run.Italic, Spacing: f.place.Font.Spacing}})
+						f.place.Inline = append(f.place.Inline, InlineFont{i.Name, Font{Family: i.Run.Family, Size: cents(i.Run.Size),
+							Weight: i.Run.Weight, Italic: i.Run.Italic, Spacing: f.place.Font.Spacing}})
 					}
 				}
 			}
@@ -198,7 +200,8 @@ func (c *Finds) read(d *design.Document, o Options) {
 }
 
 func fontOf(w *design.TextFacts) *Font {
-	f := &Font{Family: w.Family.Value, Size: cents(w.Size.Value), Weight: w.Weight.Value, Italic: w.Italic.Value, Spacing: cents(w.Spacing.Value), Case: w.Case.Value}
+	f := &Font{Family: w.Family.Value, Size: cents(w.Size.Value), Weight: w.Weight.Value, Italic: w.Italic.Value,
+		Spacing: cents(w.Spacing.Value), Case: w.Case.Value}
 	if len(w.Lines) > 1 {
 		f.Line = cents(w.LineHeight.Value)
 	}
@@ -207,7 +210,8 @@ func fontOf(w *design.TextFacts) *Font {
 
 // add notes where a text stands and what marks say of it.
 func (c *Finds) add(d *design.Document, e *design.Element, f *found) {
-	f.place = Place{Source: d.Name, Screen: e.Screen.Name, Element: e.Path, Selector: e.Selector(), ID: e.ID, Component: e.Component(), Box: e.Geometry.Value}
+	f.place = Place{Source: d.Name, Screen: e.Screen.Name, Element: e.Path, Selector: e.Selector(), ID: e.ID,
+		Component: e.Component(), Box: e.Geometry.Value}
 	f.event = eventAt(&f.place, f.said)
 	f.name = e.Name
 	if f.name == "" && e.Parent != nil {

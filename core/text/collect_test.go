@@ -14,7 +14,8 @@ import (
 func drawing(t testing.TB, name, content string) *design.Document {
 	t.Helper()
 	if !strings.HasPrefix(content, "<svg") {
-		content = `<svg xmlns="http://www.w3.org/2000/svg" width="400" height="400" data-screen="Booking">` + content + `</svg>`
+		content = `<svg xmlns="http://www.w3.org/2000/svg" width="400" height="400" data-screen="Booking">` + content +
+			`</svg>`
 	}
 	d, err := svg.Read(name, []byte(content), svg.Options{Fonts: fallback.Clone()})
 	if err != nil {
@@ -65,25 +66,41 @@ func TestKeys(t *testing.T) {
 		{"filler copy is left out", `<text y="9">Lorem ipsum dolor</text>`, ""},
 		{"hidden ones are left out", `<text y="9" display="none">Old</text>`, ""},
 		{"repeats fold", `<text y="9">Adults</text><text y="40">Adults</text>`, "booking.adults=Adults"},
-		{"other meanings do not fold", `<text y="9" data-meaning="verb">Book</text><text y="40" data-meaning="noun">Book</text>`, "booking.book=Book|booking.book-2=Book"},
-		{"the same start", `<text y="9">one two three four five</text><text y="40">one two three four six</text>`, "booking.one-two-three-four=one two three four five|booking.one-two-three-four-2=one two three four six"},
-		{"lines that wrap", `<text><tspan x="0" y="9">one and</tspan><tspan x="0" y="30">two</tspan></text>`, "booking.one-and-two=one and two"},
-		{"lines that do not", `<text><tspan x="0" y="9">One.</tspan><tspan x="0" y="30">Two.</tspan></text>`, "booking.one-two=One.\nTwo."},
-		{"a hyphen at the end", `<text><tspan x="0" y="9">the long check-</tspan><tspan x="0" y="30">in</tspan></text>`, "booking.the-long-check-in=the long check-in"},
-		{"lines that are texts of their own", `<g><text x="10" y="20" font-size="16">Free to change until one hour</text><text x="10" y="40" font-size="16">before you sail with us.</text></g>`, "booking.free-to-change-until=Free to change until one hour before you sail with us."},
-		{"labels under each other are none", `<g><text x="10" y="20" font-size="16">boats, cars</text><text x="10" y="40" font-size="16">and bikes</text></g>`, "booking.and-bikes=and bikes|booking.boats-cars=boats, cars"},
-		{"nor are sentences", `<g><text x="10" y="20" font-size="16">Free to change until then.</text><text x="10" y="40" font-size="16">Taxes are included here.</text></g>`, "booking.free-to-change-until=Free to change until then.|booking.taxes-are-included-here=Taxes are included here."},
+		{"other meanings do not fold",
+			`<text y="9" data-meaning="verb">Book</text><text y="40" data-meaning="noun">Book</text>`, "booking.book=Book|booking.book-2=Book"},
+		{"the same start", `<text y="9">one two three four five</text><text y="40">one two three four six</text>`,
+			"booking.one-two-three-four=one two three four five|booking.one-two-three-four-2=one two three four six"},
+		{"lines that wrap", `<text><tspan x="0" y="9">one and</tspan><tspan x="0" y="30">two</tspan></text>`,
+			"booking.one-and-two=one and two"},
+		{"lines that do not", `<text><tspan x="0" y="9">One.</tspan><tspan x="0" y="30">Two.</tspan></text>`,
+			"booking.one-two=One.\nTwo."},
+		{"a hyphen at the end", `<text><tspan x="0" y="9">the long check-</tspan><tspan x="0" y="30">in</tspan></text>`,
+			"booking.the-long-check-in=the long check-in"},
+		{"lines that are texts of their own",
+			`<g><text x="10" y="20" font-size="16">Free to change until one hour</text><text x="10" y="40" font-size="16">before you sail with us.</text></g>`, "booking.free-to-change-until=Free to change until one hour before you sail with us."},
+		{"labels under each other are none",
+			`<g><text x="10" y="20" font-size="16">boats, cars</text><text x="10" y="40" font-size="16">and bikes</text></g>`, "booking.and-bikes=and bikes|booking.boats-cars=boats, cars"},
+		{"nor are sentences",
+			`<g><text x="10" y="20" font-size="16">Free to change until then.</text><text x="10" y="40" font-size="16">Taxes are included here.</text></g>`, "booking.free-to-change-until=Free to change until then.|booking.taxes-are-included-here=Taxes are included here."},
 		{"letters of other scripts", `<text y="9">Über Öl</text>`, "booking.über-öl=Über Öl"},
 		{"no usable words", `<text y="9">a!</text><text y="40">…ß?</text>`, "booking.a=a!|booking.ß=…ß?"},
 		{"a mark folds with the same words", `<text y="9" data-text="k">Pay</text><text y="40">Pay</text>`, "k=Pay"},
-		{"a bold word", `<text y="9">Sail <tspan font-weight="700">free</tspan> today</text>`, "booking.sail-free-today=Sail <b>free</b> today"},
-		{"a link and an italic word", `<text y="9">Read <a href="#x">our rules</a>, <tspan font-style="italic">please</tspan> do</text>`, "booking.read-our-rules-please=Read <a>our rules</a>, <i>please</i> do"},
-		{"what has a look of its own stands apart", `<text y="9">Kitchen <tspan fill="#e4572e">favourites</tspan></text>`, "booking.kitchen-favourites=Kitchen <s>favourites</s>"},
-		{"two tspans, one in a colour", `<text y="9"><tspan fill="#10243a">Kitchen </tspan><tspan fill="#e4572e">favourites</tspan></text>`, "booking.kitchen-favourites=Kitchen <s>favourites</s>"},
-		{"two tspans, one bold", `<text y="9"><tspan font-weight="700">Kitchen </tspan><tspan font-weight="400">news</tspan></text>`, "booking.kitchen-news=<b>Kitchen</b> news"},
-		{"lines are no looks", `<text font-size="9"><tspan x="0" y="9">Sail <tspan fill="red">in</tspan></tspan></text>`, "booking.sail-in=Sail <s>in</s>"},
-		{"two colours", `<text y="9">Now <tspan fill="red">one</tspan> and <tspan fill="blue">two</tspan> and more</text>`, "booking.now-one-and-two=Now <s>one</s> and <s2>two</s2> and more"},
-		{"a bold word over a line's end", `<text font-size="9"><tspan x="0" y="9">Sail in the <tspan font-weight="700">very</tspan></tspan><tspan x="0" y="30"><tspan font-weight="700">first</tspan> boat of the day</tspan></text>`, "booking.sail-in-the-very=Sail in the <b>very first</b> boat of the day"},
+		{"a bold word", `<text y="9">Sail <tspan font-weight="700">free</tspan> today</text>`,
+			"booking.sail-free-today=Sail <b>free</b> today"},
+		{"a link and an italic word",
+			`<text y="9">Read <a href="#x">our rules</a>, <tspan font-style="italic">please</tspan> do</text>`, "booking.read-our-rules-please=Read <a>our rules</a>, <i>please</i> do"},
+		{"what has a look of its own stands apart", `<text y="9">Kitchen <tspan fill="#e4572e">favourites</tspan></text>`,
+			"booking.kitchen-favourites=Kitchen <s>favourites</s>"},
+		{"two tspans, one in a colour",
+			`<text y="9"><tspan fill="#10243a">Kitchen </tspan><tspan fill="#e4572e">favourites</tspan></text>`, "booking.kitchen-favourites=Kitchen <s>favourites</s>"},
+		{"two tspans, one bold",
+			`<text y="9"><tspan font-weight="700">Kitchen </tspan><tspan font-weight="400">news</tspan></text>`, "booking.kitchen-news=<b>Kitchen</b> news"},
+		{"lines are no looks", `<text font-size="9"><tspan x="0" y="9">Sail <tspan fill="red">in</tspan></tspan></text>`,
+			"booking.sail-in=Sail <s>in</s>"},
+		{"two colours", `<text y="9">Now <tspan fill="red">one</tspan> and <tspan fill="blue">two</tspan> and more</text>`,
+			"booking.now-one-and-two=Now <s>one</s> and <s2>two</s2> and more"},
+		{"a bold word over a line's end",
+			`<text font-size="9"><tspan x="0" y="9">Sail in the <tspan font-weight="700">very</tspan></tspan><tspan x="0" y="30"><tspan font-weight="700">first</tspan> boat of the day</tspan></text>`, "booking.sail-in-the-very=Sail in the <b>very first</b> boat of the day"},
 		{"what looks like a message is quoted", `<text y="9">a {b &lt;c> it's</text>`, "booking.a-b-c-it=a '{'b '<'c> it's"},
 		{"a message by mark", `<text y="9" data-message="{n} of {all}">3 of 12</text>`, "booking.3-of-12={n} of {all}"},
 		{"an alternative text", `<image width="9" height="9" aria-label="A ferry" href="x.png"/>`, "booking.a-ferry=A ferry"},
@@ -98,7 +115,8 @@ func TestKeys(t *testing.T) {
 func TestPatternsAndCases(t *testing.T) {
 	d := drawing(t, "t.svg", `<g id="Pay_x20_button"><text y="9">Pay it now</text></g>`)
 	for _, c := range []struct{ pattern, style, want string }{
-		{"{screen}.{name}", "", "booking.pay-button"}, {"{words}", "", "pay-it-now"}, {"t.{n}", "", "t.1"}, {"{screen}_{words}", "snake", "booking_pay_it_now"},
+		{"{screen}.{name}", "", "booking.pay-button"}, {"{words}", "", "pay-it-now"}, {"t.{n}", "",
+			"t.1"}, {"{screen}_{words}", "snake", "booking_pay_it_now"},
 		{"{screen}.{words}", "camel", "booking.payItNow"}, {"{screen}.{component}.{words}", "dots", "booking.pay.it.now"},
 		{"x-{component}-{words}", "", "x-pay-it-now"}, {"{component}", "", "text"},
 	} {
@@ -107,7 +125,8 @@ func TestPatternsAndCases(t *testing.T) {
 		if got.Entries[0].Key != c.want {
 			t.Errorf("%s %s gives %s, want %s", c.pattern, c.style, keys(got), c.want)
 		}
-		if f := got.Check(text.CheckOptions{Pattern: c.pattern, Case: c.style}); len(f) != 0 && c.want != "text" && c.pattern[0] != 'x' {
+		if f := got.Check(text.CheckOptions{Pattern: c.pattern, Case: c.style}); len(f) != 0 && c.want != "text" &&
+			c.pattern[0] != 'x' {
 			t.Errorf("%s %s: %+v", c.pattern, c.style, f)
 		}
 	}
@@ -116,7 +135,8 @@ func TestPatternsAndCases(t *testing.T) {
 			t.Errorf("the pattern %q is taken", p)
 		}
 	}
-	none := collectWith(t, text.Options{Locale: "en", Pattern: text.NoKeys}, nil, drawing(t, "t.svg", `<text y="9" data-text="k">One</text><text y="30">Two</text>`))
+	none := collectWith(t, text.Options{Locale: "en", Pattern: text.NoKeys}, nil,
+		drawing(t, "t.svg", `<text y="9" data-text="k">One</text><text y="30">Two</text>`))
 	if keys(none.Catalogue) != "k=One" || none.Count(text.Skipped) != 1 {
 		t.Errorf("without a pattern: %s %+v", keys(none.Catalogue), none.Events)
 	}
@@ -160,12 +180,19 @@ func TestKeysAreStable(t *testing.T) {
 		{"all moved", swap(`y="20"`, `y="120"`, `y="60"`, `y="160"`, `y="150"`, `y="250"`, `y="200"`, `y="300"`), all},
 		{"moved and renamed", swap(`id="a" x="10" y="20"`, `id="z" x="110" y="320"`), all},
 		{"order changed", swap(`<text id="a" x="10" y="20">Adults over fifteen</text><text id="b" x="10" y="60">Children under six</text>`, `<text id="b" x="10" y="60">Children under six</text><text id="a" x="10" y="20">Adults over fifteen</text>`), all},
-		{"order of unnamed ones changed", swap(`<text x="10" y="150">Pay for the trip now</text><text x="10" y="200">Free to change</text>`, `<text x="10" y="200">Free to change</text><text x="10" y="150">Pay for the trip now</text>`), all},
-		{"in another layer", swap(`<text id="a" x="10" y="20">Adults over fifteen</text>`, ``, `<text x="10" y="150">`, `<text id="a" x="10" y="20">Adults over fifteen</text><text x="10" y="150">`), all},
-		{"an unnamed one in another layer", swap(`<text x="10" y="150">Pay for the trip now</text>`, ``, `<text id="a"`, `<text x="10" y="150">Pay for the trip now</text><text id="a"`), all},
-		{"grouped", swap(`<text id="a" x="10" y="20">Adults over fifteen</text>`, `<g id="row"><text id="a" x="10" y="20">Adults over fifteen</text></g>`), all},
-		{"grouped without an id", swap(`<text x="10" y="150">Pay for the trip now</text>`, `<g><text x="10" y="150">Pay for the trip now</text></g>`), all},
-		{"a new one before", swap(`<text x="10" y="150">`, `<text x="10" y="120">Something new</text><text x="10" y="150">`), all + " booking.something-new"},
+		{"order of unnamed ones changed",
+			swap(`<text x="10" y="150">Pay for the trip now</text><text x="10" y="200">Free to change</text>`,
+				`<text x="10" y="200">Free to change</text><text x="10" y="150">Pay for the trip now</text>`), all},
+		{"in another layer", swap(`<text id="a" x="10" y="20">Adults over fifteen</text>`, ``, `<text x="10" y="150">`,
+			`<text id="a" x="10" y="20">Adults over fifteen</text><text x="10" y="150">`), all},
+		{"an unnamed one in another layer", swap(`<text x="10" y="150">Pay for the trip now</text>`, ``, `<text id="a"`,
+			`<text x="10" y="150">Pay for the trip now</text><text id="a"`), all},
+		{"grouped", swap(`<text id="a" x="10" y="20">Adults over fifteen</text>`,
+			`<g id="row"><text id="a" x="10" y="20">Adults over fifteen</text></g>`), all},
+		{"grouped without an id", swap(`<text x="10" y="150">Pay for the trip now</text>`,
+			`<g><text x="10" y="150">Pay for the trip now</text></g>`), all},
+		{"a new one before", swap(`<text x="10" y="150">`, `<text x="10" y="120">Something new</text><text x="10" y="150">`),
+			all + " booking.something-new"},
 		{"a word changed", swap("over fifteen", "over sixteen"), all},
 		{"a word added", swap("Pay for the trip now", "Pay for the whole trip now"), all},
 		{"a word taken away", swap("Pay for the trip now", "Pay for the trip"), all},
@@ -175,21 +202,32 @@ func TestKeysAreStable(t *testing.T) {
 		{"a word changed and the id", swap(`id="a"`, `id="x"`, "over fifteen", "over sixteen"), all},
 		{"a word changed and the layer", swap(`id="foot"`, `id="bar"`, "trip now", "trip today"), all},
 		{"a word changed and moved", swap(`y="150">Pay for the trip now`, `y="170">Pay for the trip today`), all},
-		{"a word changed, moved and the layer", swap(`id="foot"`, `id="bar"`, `y="150">Pay for the trip now`, `y="170">Pay for the trip today`), all},
-		{"all words a little", swap("over fifteen", "over sixteen", "under six", "under seven", "trip now", "trip today", "to change", "to rebook"), all},
+		{"a word changed, moved and the layer", swap(`id="foot"`, `id="bar"`, `y="150">Pay for the trip now`,
+			`y="170">Pay for the trip today`), all},
+		{"all words a little", swap("over fifteen", "over sixteen", "under six", "under seven", "trip now", "trip today",
+			"to change", "to rebook"), all},
 		{"other words in the same place", swap("Adults over fifteen", "Grown-ups"), all},
 		{"a bold word", swap("Free to change", `Free to <tspan font-weight="700">change</tspan>`), all},
-		{"wrapped", swap(`>Free to change<`, `><tspan x="10" y="200">Free to</tspan><tspan x="10" y="220">change</tspan><`), all},
-		{"a tspan around", swap(`<text x="10" y="200">Free to change`, `<text><tspan x="10" y="200">Free to change</tspan>`), all},
+		{"wrapped", swap(`>Free to change<`, `><tspan x="10" y="200">Free to</tspan><tspan x="10" y="220">change</tspan><`),
+			all},
+		{"a tspan around", swap(`<text x="10" y="200">Free to change`, `<text><tspan x="10" y="200">Free to change</tspan>`),
+			all},
 		{"another size", swap(`<text x="10" y="200"`, `<text font-size="30" x="10" y="200"`), all},
 		{"a copy", swap(`</g>
 `, `</g><text x="300" y="20">Adults over fifteen</text>
 `), all},
-		{"one gone", swap(`<text x="10" y="200">Free to change</text>`, ``), "booking.adults-over-fifteen booking.children-under-six booking.pay-for-the-trip (booking.free-to-change)"},
-		{"one gone, a new one in its place", swap(`<text id="b" x="10" y="60">Children under six</text>`, `<text id="c" x="10" y="60">Bicycles and dogs</text>`), "booking.adults-over-fifteen (booking.children-under-six) booking.pay-for-the-trip booking.free-to-change booking.bicycles-and-dogs"},
-		{"two words swapped", swap("Adults over fifteen", "Children under six", "Children under six", "Adults over fifteen"), all},
-		{"the screen renamed", `<svg xmlns="http://www.w3.org/2000/svg" width="400" height="400" data-screen="Your trip">` + before + `</svg>`, all},
-		{"the screen renamed and a word changed", `<svg xmlns="http://www.w3.org/2000/svg" width="400" height="400" data-screen="Your trip">` + swap("trip now", "trip today") + `</svg>`, all},
+		{"one gone", swap(`<text x="10" y="200">Free to change</text>`, ``),
+			"booking.adults-over-fifteen booking.children-under-six booking.pay-for-the-trip (booking.free-to-change)"},
+		{"one gone, a new one in its place", swap(`<text id="b" x="10" y="60">Children under six</text>`,
+			`<text id="c" x="10" y="60">Bicycles and dogs</text>`), "booking.adults-over-fifteen " +
+			"(booking.children-under-six) booking.pay-for-the-trip booking.free-to-change booking.bicycles-and-dogs"},
+		{"two words swapped", swap("Adults over fifteen", "Children under six", "Children under six", "Adults over fifteen"),
+			all},
+		{"the screen renamed", `<svg xmlns="http://www.w3.org/2000/svg" width="400" height="400" data-screen="Your trip">` +
+			before + `</svg>`, all},
+		{"the screen renamed and a word changed",
+			`<svg xmlns="http://www.w3.org/2000/svg" width="400" height="400" data-screen="Your trip">` + swap("trip now",
+				"trip today") + `</svg>`, all},
 	} {
 		old := collect(t, before, nil).Catalogue
 		for _, e := range old.Entries {
@@ -225,9 +263,12 @@ func TestKeysAreStable(t *testing.T) {
 func TestMeaningsGivenLater(t *testing.T) {
 	const plain = `<text id="a" y="9">Book</text><text id="b" y="40">Book</text>`
 	for name, c := range map[string]struct{ content, want string }{
-		"both":  {`<text id="a" y="9" data-meaning="verb">Book</text><text id="b" y="40" data-meaning="verb">Book</text>`, "booking.book=Book"},
-		"one":   {`<text id="a" y="9" data-meaning="verb">Book</text><text id="b" y="40">Book</text>`, "booking.book=Book|booking.book-2=Book"},
-		"two":   {`<text id="a" y="9" data-meaning="verb">Book</text><text id="b" y="40" data-meaning="noun">Book</text>`, "booking.book=Book|booking.book-2=Book"},
+		"both": {`<text id="a" y="9" data-meaning="verb">Book</text><text id="b" y="40" data-meaning="verb">Book</text>`,
+			"booking.book=Book"},
+		"one": {`<text id="a" y="9" data-meaning="verb">Book</text><text id="b" y="40">Book</text>`,
+			"booking.book=Book|booking.book-2=Book"},
+		"two": {`<text id="a" y="9" data-meaning="verb">Book</text><text id="b" y="40" data-meaning="noun">Book</text>`,
+			"booking.book=Book|booking.book-2=Book"},
 		"moved": {`<text id="c" y="300" data-meaning="verb">Book</text>`, "booking.book=Book"},
 	} {
 		old := collect(t, plain, nil).Catalogue
@@ -249,8 +290,10 @@ func TestMeaningsGivenLater(t *testing.T) {
 
 func TestADrawingRenamed(t *testing.T) {
 	const content = `<text id="a" y="20">Adults</text><text y="60">Children under six</text>`
-	old := collectWith(t, options, nil, drawing(t, "one.svg", content), drawing(t, "two.svg", `<text y="9">Else</text>`)).Catalogue
-	got := collectWith(t, options, old, drawing(t, "renamed.svg", strings.Replace(content, "six", "seven", 1)), drawing(t, "two.svg", `<text y="9">Else</text>`))
+	old := collectWith(t, options, nil, drawing(t, "one.svg", content),
+		drawing(t, "two.svg", `<text y="9">Else</text>`)).Catalogue
+	got := collectWith(t, options, old, drawing(t, "renamed.svg", strings.Replace(content, "six", "seven", 1)),
+		drawing(t, "two.svg", `<text y="9">Else</text>`))
 	if keys(got.Catalogue) != "booking.adults=Adults|booking.children-under-six=Children under seven|booking.else=Else" {
 		t.Error(keys(got.Catalogue))
 	}
@@ -262,7 +305,8 @@ func TestWhatHappened(t *testing.T) {
 	if want := "booking.adults=Adults|booking.gone=Gone(unused)|booking.new-one=New one|booking.pay-now=Pay today"; keys(got.Catalogue) != want {
 		t.Errorf("%s\nwant %s", keys(got.Catalogue), want)
 	}
-	for what, n := range map[text.Happening]int{text.Changed: 1, text.ByKey: 1, text.New: 1, text.Gone: 1, text.Folded: 1, text.Skipped: 1} {
+	for what, n := range map[text.Happening]int{text.Changed: 1, text.ByKey: 1, text.New: 1, text.Gone: 1, text.Folded: 1,
+		text.Skipped: 1} {
 		if got.Count(what) != n {
 			t.Errorf("%d %s, want %d: %+v", got.Count(what), what, n, got.Events)
 		}
@@ -340,15 +384,21 @@ func TestRoom(t *testing.T) {
 		x, width                 float64
 		lines                    int
 	}{
-		{"in a card, by its inset", `<g><rect x="20" y="20" width="200" height="60" fill="#fff"/><text x="36" y="50" font-size="10">Pay</text></g>`, "container", "left", 36, 168, 1},
-		{"in a button, by its upper inset", `<g><rect x="20" y="20" width="200" height="30" fill="#fff"/><text x="120" y="38" font-size="10" text-anchor="middle">Pay</text></g>`, "container", "center", 29, 182, 1},
-		{"in the middle of a button, by its x alone", `<g><rect x="20" y="20" width="279" height="48" fill="#fff"/><text x="147.4" y="48" font-size="14">Pay</text></g>`, "container", "center", 0, 0, 1},
+		{"in a card, by its inset",
+			`<g><rect x="20" y="20" width="200" height="60" fill="#fff"/><text x="36" y="50" font-size="10">Pay</text></g>`, "container", "left", 36, 168, 1},
+		{"in a button, by its upper inset",
+			`<g><rect x="20" y="20" width="200" height="30" fill="#fff"/><text x="120" y="38" font-size="10" text-anchor="middle">Pay</text></g>`, "container", "center", 29, 182, 1},
+		{"in the middle of a button, by its x alone",
+			`<g><rect x="20" y="20" width="279" height="48" fill="#fff"/><text x="147.4" y="48" font-size="14">Pay</text></g>`, "container", "center", 0, 0, 1},
 		{"up to a sibling", `<g><rect x="20" y="20" width="200" height="60" fill="#fff"/><text x="36" y="50" font-size="10">Pay</text><circle cx="190" cy="45" r="10" fill="red"/></g>`, "sibling", "left", 36, 136, 1},
-		{"at the right, down to a sibling", `<text x="10" y="50" font-size="10">ab</text><text x="390" y="50" font-size="10" text-anchor="end">Pay</text>`, "sibling", "right", 0, 0, 1},
+		{"at the right, down to a sibling",
+			`<text x="10" y="50" font-size="10">ab</text><text x="390" y="50" font-size="10" text-anchor="end">Pay</text>`, "sibling", "right", 0, 0, 1},
 		{"to the screen's edge", `<text x="16" y="50" font-size="10">Pay</text>`, "screen", "left", 16, 368, 1},
-		{"lines, as many as there is place for", `<g><rect x="20" y="20" width="200" height="100" fill="#fff"/><text font-size="10"><tspan x="30" y="38">Sail with us and</tspan><tspan x="30" y="50">be there</tspan></text></g>`, "container", "left", 30, 0, 6},
+		{"lines, as many as there is place for",
+			`<g><rect x="20" y="20" width="200" height="100" fill="#fff"/><text font-size="10"><tspan x="30" y="38">Sail with us and</tspan><tspan x="30" y="50">be there</tspan></text></g>`, "container", "left", 30, 0, 6},
 		{"turned", `<text x="16" y="50" font-size="10" transform="rotate(30)">Pay</text>`, "own", "left", 0, 0, 1},
-		{"lines that end by themselves", `<g><rect x="20" y="20" width="200" height="100" fill="#fff"/><text font-size="10"><tspan x="30" y="38">One.</tspan><tspan x="30" y="50">Two.</tspan></text></g>`, "container", "left", 30, 180, 6},
+		{"lines that end by themselves",
+			`<g><rect x="20" y="20" width="200" height="100" fill="#fff"/><text font-size="10"><tspan x="30" y="38">One.</tspan><tspan x="30" y="50">Two.</tspan></text></g>`, "container", "left", 30, 180, 6},
 	} {
 		e := collect(t, c.content, nil).Catalogue
 		var r *text.Room
@@ -357,13 +407,15 @@ func TestRoom(t *testing.T) {
 				r = one.Places[0].Room
 			}
 		}
-		if r == nil || r.By != c.by || r.Align != c.align || c.width > 0 && (r.X != c.x || r.Width != c.width) || r.Lines != c.lines {
+		if r == nil || r.By != c.by || r.Align != c.align || c.width > 0 && (r.X != c.x || r.Width != c.width) ||
+			r.Lines != c.lines {
 			t.Errorf("%s: %+v", c.name, r)
 		}
 		if c.name == "in the middle of a button, by its x alone" && r.Width < 240 {
 			t.Errorf("%s: %+v", c.name, r)
 		}
-		if c.name == "lines, as many as there is place for" && (r.Width < r.Taken/2 || r.Width > 100) { // not the whole card: as wide as its lines tell
+		// not the whole card: as wide as its lines tell
+		if c.name == "lines, as many as there is place for" && (r.Width < r.Taken/2 || r.Width > 100) {
 			t.Errorf("%s: %+v", c.name, r)
 		}
 	}

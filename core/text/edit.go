@@ -78,7 +78,8 @@ func (c *Catalogue) setSource(e *Entry, m Message, words string) error {
 		return nil
 	}
 	if _, ok := m.Values(c.Locale, said); !ok && !e.Unused {
-		return refuse("Words change in the drawing. Here they can be given arguments: \"3 of 12\" is a sample of \"{taken} of {all}\".",
+		return refuse("Words change in the drawing. Here they can be given arguments: \"3 of 12\" is a sample of "+
+			"\"{taken} of {all}\".",
 			"the design says %q, which %q cannot say", said, words)
 	}
 	e.say(words)
@@ -93,7 +94,8 @@ func (c *Catalogue) SetState(e *Entry, locale string, state State) error {
 		return refuse("Give the words first.", "%s has no words in %s", e.Key, locale)
 	}
 	if state == Outdated {
-		return refuse("The states are initial, translated, reviewed and final.", "outdated is what the program says, when the source words change")
+		return refuse("The states are initial, translated, reviewed and final.",
+			"outdated is what the program says, when the source words change")
 	}
 	t.State, t.Of, t.Score = state, "", 0
 	return nil
@@ -112,7 +114,8 @@ func (c *Catalogue) Rename(old, new string) error {
 		return refuse("Change the mark in the drawing, or in the configuration.", "the key %s is given by a mark", e.Key)
 	}
 	if o := c.Get(new); o != nil && o != e {
-		return refuse(fmt.Sprintf("\"archetyp text join %s %s\" makes the two one.", new, old), "there is a key %s already", o.Key)
+		return refuse(fmt.Sprintf("\"archetyp text join %s %s\" makes the two one.", new, old), "there is a key %s already",
+			o.Key)
 	}
 	e.formerly(e.Key)
 	e.Formerly = without(e.Formerly, new)
@@ -158,7 +161,8 @@ func (c *Catalogue) Split(key, where, pattern, style string) ([]*Entry, error) {
 	}
 	var stay, go_ []Place
 	for i, p := range e.Places {
-		if where == "" && i > 0 || where != "" && (strings.EqualFold(p.Screen, where) || p.Selector == where || p.Element == where || p.Component == where) {
+		if where == "" && i > 0 || where != "" && (strings.EqualFold(p.Screen, where) || p.Selector == where ||
+			p.Element == where || p.Component == where) {
 			go_ = append(go_, p)
 		} else {
 			stay = append(stay, p)
@@ -184,7 +188,8 @@ func (c *Catalogue) Split(key, where, pattern, style string) ([]*Entry, error) {
 			base := e.Key
 			if pattern != NoKeys {
 				said := e.Sample(c.Locale)
-				base = makeKey(pattern, style, map[string]string{"screen": p.Screen, "component": p.Component, "name": p.Element[strings.LastIndexByte(p.Element, '/')+1:], "words": said, "n": fmt.Sprint(len(c.Entries) + 1)})
+				base = makeKey(pattern, style, map[string]string{"screen": p.Screen, "component": p.Component,
+					"name": p.Element[strings.LastIndexByte(p.Element, '/')+1:], "words": said, "n": fmt.Sprint(len(c.Entries) + 1)})
 			}
 			n.Key = free(base, style, func(k string) bool { return c.Get(k) != nil })
 			groups[group] = n
@@ -213,9 +218,11 @@ func (c *Catalogue) Join(a, b string) (lost []string, err error) {
 	case x == y:
 		return nil, refuse("", "%s and %s are one key already", a, b)
 	case y.Marked && !y.Unused:
-		return nil, refuse("Change the mark in the drawing, or join the other way round.", "the key %s is given by a mark", y.Key)
+		return nil, refuse("Change the mark in the drawing, or join the other way round.", "the key %s is given by a mark",
+			y.Key)
 	case x.Words != y.Words:
-		return nil, refuse("Keys are joined when their words are the same; change the drawing first.", "%s says %q and %s says %q", x.Key, x.Words, y.Key, y.Words)
+		return nil, refuse("Keys are joined when their words are the same; change the drawing first.",
+			"%s says %q and %s says %q", x.Key, x.Words, y.Key, y.Words)
 	}
 	for _, l := range c.Locales {
 		theirs := y.In[l]

@@ -114,7 +114,8 @@ func (c *Catalogue) KeysJSON() []byte {
 
 // keyJSON is what is known of a key, as JSON.
 func (e *Entry) keyJSON() []byte {
-	k := keyJSON{keyFacts: keyFacts{Said: e.Said, Note: e.Note, Meaning: e.Meaning, Tags: e.Tags, Marked: e.Marked, Given: e.Given, Apart: e.Apart, Formerly: e.Formerly, Unused: e.Unused}}
+	k := keyJSON{keyFacts: keyFacts{Said: e.Said, Note: e.Note, Meaning: e.Meaning, Tags: e.Tags, Marked: e.Marked,
+		Given: e.Given, Apart: e.Apart, Formerly: e.Formerly, Unused: e.Unused}}
 	for l, t := range e.In {
 		s := stateJSON{t.State, t.Of, t.Score}
 		if s.State == Translated || t.Words == "" { // what holds where nothing is said

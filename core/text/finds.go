@@ -85,7 +85,8 @@ func readPlace(r *packed.Reader, p *Place) {
 		readFont(r, p.Font)
 	}
 	if r.Bool() {
-		p.Room = &Room{X: r.Float(), Width: r.Float(), Height: r.Float(), Taken: r.Float(), Lines: r.Int(), Align: r.String(), By: r.String()}
+		p.Room = &Room{X: r.Float(), Width: r.Float(), Height: r.Float(), Taken: r.Float(), Lines: r.Int(), Align: r.String(),
+			By: r.String()}
 	}
 	p.More = r.Strings()
 	if n := r.Len(); n > 0 {
@@ -108,5 +109,6 @@ func writeFont(w *packed.Writer, f *Font) {
 }
 
 func readFont(r *packed.Reader, f *Font) {
-	*f = Font{Family: r.String(), Case: r.String(), Size: r.Float(), Spacing: r.Float(), Line: r.Float(), Weight: r.Int(), Italic: r.Bool()}
+	*f = Font{Family: r.String(), Case: r.String(), Size: r.Float(), Spacing: r.Float(), Line: r.Float(), Weight: r.Int(),
+		Italic: r.Bool()}
 }

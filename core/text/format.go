@@ -134,7 +134,8 @@ func (m Message) Values(locale, words string) (values map[string]string, ok bool
 }
 
 // take matches the parts against the beginning of words and hands the rest to then.
-func (m Message) take(locale, words string, values map[string]string, number string, budget *int, then func(rest string) bool) bool {
+func (m Message) take(locale, words string, values map[string]string, number string, budget *int,
+	then func(rest string) bool) bool {
 	if *budget--; *budget < 0 {
 		return false
 	}
@@ -178,7 +179,8 @@ func (m Message) take(locale, words string, values map[string]string, number str
 					} else if n, ok := exampleOf(locale, c.Selector); ok {
 						values[p.Name] = strconv.Itoa(n)
 					}
-				} else if n, err := strconv.Atoi(v); err == nil && p.Type != "select" && p.choose(locale, v, n, true).Selector != c.Selector {
+				} else if n, err := strconv.Atoi(v); err == nil && p.Type != "select" &&
+					p.choose(locale, v, n, true).Selector != c.Selector {
 					return false
 				}
 				return after(left)

@@ -30,7 +30,8 @@ func (c *Catalogue) Units(f Filter, locale string) []Unit {
 	picked := c.Pick(f)
 	out := make([]Unit, 0, len(picked))
 	for _, e := range picked {
-		u := Unit{Key: e.Key, Source: e.Words, Note: e.Note, Given: e.Meaning, Places: e.Places, Tags: e.Tags, Limit: e.Limit(c.Locale), Words: e.Values(c.Locale, nil)}
+		u := Unit{Key: e.Key, Source: e.Words, Note: e.Note, Given: e.Meaning, Places: e.Places, Tags: e.Tags,
+			Limit: e.Limit(c.Locale), Words: e.Values(c.Locale, nil)}
 		if p := e.Tight(); p != nil {
 			u.Room = p.Room
 		}

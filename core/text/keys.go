@@ -21,8 +21,8 @@ var keyParts = []string{"screen", "component", "name", "words", "n"}
 // Cases are the ways to join the words of a key's part.
 var Cases = []string{"kebab", "snake", "camel", "dots"}
 
-// Respell spells keys another way, by the key as it is: their words joined as a style says. Of keys that come out as one,
-// the later are numbered.
+// Respell spells keys another way, by the key as it is: their words joined as a style says. Of keys that come out as
+// one, the later are numbered.
 func Respell(keys []string, style string) map[string]string {
 	out, taken := make(map[string]string, len(keys)), map[string]bool{}
 	for _, k := range keys {
@@ -181,7 +181,8 @@ func keyShape(pattern, style string) *regexp.Regexp {
 	if pattern == NoKeys {
 		return regexp.MustCompile(``)
 	}
-	word := map[string]string{"snake": `[\p{L}\p{M}\d]+(?:_[\p{L}\p{M}\d]+)*`, "camel": `[\p{L}\p{M}\d]+`, "dots": `[\p{L}\p{M}\d]+(?:\.[\p{L}\p{M}\d]+)*`}[style]
+	word := map[string]string{"snake": `[\p{L}\p{M}\d]+(?:_[\p{L}\p{M}\d]+)*`, "camel": `[\p{L}\p{M}\d]+`,
+		"dots": `[\p{L}\p{M}\d]+(?:\.[\p{L}\p{M}\d]+)*`}[style]
 	if word == "" {
 		word = `[\p{L}\p{M}\d]+(?:-[\p{L}\p{M}\d]+)*`
 	}

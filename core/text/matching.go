@@ -105,7 +105,8 @@ func (c *collector) matchPlaces(finds []*Finds) {
 	}
 	if len(leftOld.at) > 0 && len(leftNew.at) > 0 {
 		a, b := take(&leftOld, &leftNew)
-		for _, s := range []*side{&a, &b} { // last of all, by the name path on whatever screen: a screen may have been renamed
+		// last of all, by the name path on whatever screen: a screen may have been renamed
+		for _, s := range []*side{&a, &b} {
 			for i := range s.ids {
 				s.ids[i].Screen = ""
 			}
@@ -194,7 +195,8 @@ func (c *collector) stays(f *found) bool {
 	return true
 }
 
-// gains reports whether an entry that had no meaning may take that of a text: a mark was added to all texts with its words.
+// gains reports whether an entry that had no meaning may take that of a text: a mark was added to all texts with its
+// words.
 func (c *collector) gains(o *Entry, f *found) bool {
 	if f.meaning == "" || o.Meaning != "" || c.unmeant[f.words] {
 		return false
@@ -267,7 +269,8 @@ func (c *collector) made(f *found) bool {
 		f.skip = "no key is given"
 		return true
 	}
-	values := map[string]string{"screen": f.place.Screen, "component": f.place.Component, "name": f.name, "words": f.said, "n": fmt.Sprint(len(c.byKey) + 1)}
+	values := map[string]string{"screen": f.place.Screen, "component": f.place.Component, "name": f.name, "words": f.said,
+		"n": fmt.Sprint(len(c.byKey) + 1)}
 	taken := func(k string) bool { // a key that has only translations waits for its words
 		o := c.old.Get(k)
 		return c.byKey[k] != nil || o != nil && (o.Key != k || o.Words != "")

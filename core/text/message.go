@@ -212,7 +212,8 @@ func (p *messageParser) element() (Part, error) {
 		return part, nil
 	}
 	if p.i >= len(p.s) || p.s[p.i] != '>' {
-		return part, p.fail(at, "<%s is no inline element (they have a name and no attributes); write '<' for the sign itself", part.Name)
+		return part, p.fail(at,
+			"<%s is no inline element (they have a name and no attributes); write '<' for the sign itself", part.Name)
 	}
 	p.i++
 	return part, nil

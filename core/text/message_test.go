@@ -55,9 +55,12 @@ func TestMessagesRefused(t *testing.T) {
 		in string
 		at int
 	}{
-		{"a } b", 2}, {"{", 0}, {"{name", 0}, {"{}", 0}, {"{n, plural}", 10}, {"{n, plural, one {x}}", 0}, {"{n, plural, one {x} one {y} other {z}}", 20},
-		{"{n, plural, lots {x} other {y}}", 12}, {"<b>bold", 0}, {"bold</b>", 4}, {"<b>x</i>", 4}, {"<b class='x'>y</b>", 0}, {"{n, plural, other {<b>}}", 19},
-		{"{n, select, a}", 12}, {"ü{", 1}, {"{n, plural, offset:x other {y}}", 12}, {strings.Repeat("{n, select, other {", 40), 0},
+		{"a } b", 2}, {"{", 0}, {"{name", 0}, {"{}", 0}, {"{n, plural}", 10}, {"{n, plural, one {x}}",
+			0}, {"{n, plural, one {x} one {y} other {z}}", 20},
+		{"{n, plural, lots {x} other {y}}", 12}, {"<b>bold", 0}, {"bold</b>", 4}, {"<b>x</i>", 4}, {"<b class='x'>y</b>",
+			0}, {"{n, plural, other {<b>}}", 19},
+		{"{n, select, a}", 12}, {"ü{", 1}, {"{n, plural, offset:x other {y}}", 12}, {strings.Repeat("{n, select, other {",
+			40), 0},
 	} {
 		_, err := Parse(c.in)
 		var me *MessageError
@@ -83,7 +86,8 @@ func TestEscape(t *testing.T) {
 		} else if got, ok := m.Plain(); !ok || got != s {
 			t.Fatalf("%q as %q says %q", s, Escape(s), got)
 		}
-		in := "{n, plural, one {" + EscapeIn(s, true) + "} other {" + EscapeIn(s, true) + "{x}" + EscapeIn(s, true) + "}}" + EscapeIn(s, false) + "<b>" + EscapeIn(s, false) + "</b>"
+		in := "{n, plural, one {" + EscapeIn(s, true) + "} other {" + EscapeIn(s, true) + "{x}" + EscapeIn(s, true) + "}}" +
+			EscapeIn(s, false) + "<b>" + EscapeIn(s, false) + "</b>"
 		m, err := Parse(in)
 		if err != nil {
 			t.Fatalf("%q: %v", in, err)
@@ -134,7 +138,8 @@ func TestValues(t *testing.T) {
 
 func TestPlurals(t *testing.T) {
 	for _, c := range []struct{ locale, want string }{
-		{"en", "one other"}, {"de", "one other"}, {"fi", "one other"}, {"pl", "one few many"}, {"ar", "zero one two few many other"}, {"ja", "other"},
+		{"en", "one other"}, {"de", "one other"}, {"fi", "one other"}, {"pl", "one few many"}, {"ar",
+			"zero one two few many other"}, {"ja", "other"},
 		{"cy", "zero one two few many other"}, {"he", "one two other"}, {"pt-BR", "one other"}, {"iw", "one two other"},
 	} {
 		forms, examples := PluralForms(c.locale)
@@ -156,12 +161,14 @@ func TestPlurals(t *testing.T) {
 			}
 		}
 	}
-	for locale, want := range map[string]bool{"he": true, "ar-x-pseudo": true, "de": false, "az-Arab": true, "uz-Latn": false, "ur-PK": true} {
+	for locale, want := range map[string]bool{"he": true, "ar-x-pseudo": true, "de": false, "az-Arab": true,
+		"uz-Latn": false, "ur-PK": true} {
 		if RightToLeft(locale) != want {
 			t.Errorf("%s from right to left: %t", locale, !want)
 		}
 	}
-	for locale, want := range map[string]bool{"de": true, "pt-BR": true, "en-x-pseudo": true, "sr-Latn": true, "": false, "../x": false, "notes": false, "keys": false, "gsw": true, "not a locale": false} {
+	for locale, want := range map[string]bool{"de": true, "pt-BR": true, "en-x-pseudo": true, "sr-Latn": true, "": false,
+		"../x": false, "notes": false, "keys": false, "gsw": true, "not a locale": false} {
 		if CheckLocale(locale) != want {
 			t.Errorf("%q is a locale: %t", locale, !want)
 		}
@@ -170,10 +177,12 @@ func TestPlurals(t *testing.T) {
 
 func TestMade(t *testing.T) {
 	for _, c := range []struct{ in, want string }{
-		{"Pay", "[Þ"}, {"Hi {name}", "{name}"}, {"<b>Go</b>", "<b>Ĝö</b>"}, {"{n, plural, one {# day} other {# days}}", "one {# đåý}"},
+		{"Pay", "[Þ"}, {"Hi {name}", "{name}"}, {"<b>Go</b>", "<b>Ĝö</b>"}, {"{n, plural, one {# day} other {# days}}",
+			"one {# đåý}"},
 	} {
 		got := Made(c.in, PseudoLong)
-		if c.in != "Pay" && !strings.Contains(got, c.want) || !strings.HasPrefix(got, "[") || !strings.HasSuffix(got, "]") || len(got) < len(c.in)*3/2 {
+		if c.in != "Pay" && !strings.Contains(got, c.want) || !strings.HasPrefix(got, "[") || !strings.HasSuffix(got, "]") ||
+			len(got) < len(c.in)*3/2 {
 			t.Errorf("%q becomes %q", c.in, got)
 		}
 		if why := Lost(c.in, got, "en"); why != "" {
@@ -186,7 +195,8 @@ func TestMade(t *testing.T) {
 }
 
 func FuzzParse(f *testing.F) {
-	for _, s := range []string{"a", "{n, plural, one {# boat} other {# boats}}", "<b>x</b> '{' {a, date, short}", "{a, select, x {y} other {'}'}}", "'''", "{n, plural, offset:1 other {#'#'}}"} {
+	for _, s := range []string{"a", "{n, plural, one {# boat} other {# boats}}", "<b>x</b> '{' {a, date, short}",
+		"{a, select, x {y} other {'}'}}", "'''", "{n, plural, offset:1 other {#'#'}}"} {
 		f.Add(s)
 	}
 	f.Fuzz(func(t *testing.T, s string) {

@@ -8,7 +8,8 @@ import (
 
 // leaves reports whether a screen is left as it is: it was not asked for, or its source could not be read.
 func (o *Options) leaves(source, screen string) bool {
-	return o.Unread[source] || len(o.Screens) > 0 && !slices.ContainsFunc(o.Screens, func(s string) bool { return strings.EqualFold(s, screen) })
+	return o.Unread[source] || len(o.Screens) > 0 && !slices.ContainsFunc(o.Screens,
+		func(s string) bool { return strings.EqualFold(s, screen) })
 }
 
 // left are the places that are left as they are.
@@ -28,6 +29,7 @@ func (c *collector) keep(e *Entry, kept []Place) {
 	}
 	e.Places = append(e.Places, kept...)
 	slices.SortStableFunc(e.Places, func(a, b Place) int {
-		return cmp.Or(strings.Compare(a.Source, b.Source), cmp.Compare(c.order[a.Source+"\x00"+a.Screen], c.order[b.Source+"\x00"+b.Screen]))
+		return cmp.Or(strings.Compare(a.Source, b.Source), cmp.Compare(c.order[a.Source+"\x00"+a.Screen],
+			c.order[b.Source+"\x00"+b.Screen]))
 	})
 }

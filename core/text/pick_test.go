@@ -85,7 +85,8 @@ func TestSetAndStates(t *testing.T) {
 	if w, s := c.Of(e, "en"); w != "Adults" || s != text.Final {
 		t.Errorf("%q %s", w, s)
 	}
-	for key, near := range map[string]string{"tab.book": "booking.tab.book", "booking.adult": "booking.adults", "nothing like it at all": ""} {
+	for key, near := range map[string]string{"tab.book": "booking.tab.book", "booking.adult": "booking.adults",
+		"nothing like it at all": ""} {
 		_, err := c.Need(key)
 		ee, ok := err.(*text.EditError)
 		if !ok || near != "" && !strings.Contains(ee.Hint, near) {
@@ -96,7 +97,8 @@ func TestSetAndStates(t *testing.T) {
 
 func TestTightAndLimit(t *testing.T) {
 	e := &text.Entry{Key: "k", Words: "Adults", Places: []text.Place{
-		{Room: &text.Room{Width: 200, Lines: 1, Taken: 50}}, {}, {Room: &text.Room{Width: 100, Lines: 1, Taken: 50}}, {Room: &text.Room{Width: 90, Lines: 3, Taken: 50}}}}
+		{Room: &text.Room{Width: 200, Lines: 1, Taken: 50}}, {}, {Room: &text.Room{Width: 100, Lines: 1,
+			Taken: 50}}, {Room: &text.Room{Width: 90, Lines: 3, Taken: 50}}}}
 	if p := e.Tight(); p.Room.Width != 100 {
 		t.Errorf("%+v", p.Room)
 	}
@@ -113,9 +115,12 @@ func TestTightAndLimit(t *testing.T) {
 
 func TestLost(t *testing.T) {
 	for _, c := range []struct{ source, target, want string }{
-		{"Pay", "Zahlen", ""}, {"{n} of {all}", "{all}: {n}", ""}, {"{n} of {all}", "{n}", "lacks {all}"}, {"{n}", "{n} {m}", "has {m}, which the source lacks"},
-		{"<b>x</b>", "x", "lacks <b>"}, {"<b>x</b> {a}", "<i>x</i> {a}", "lacks <b>"}, {"{n, plural, one {#} other {#}}", "{n} Boote", ""},
-		{"{n, plural, one {one {x}} other {#}}", "{n, plural, one {#} other {# {x}}}", ""}, {"a", "{", "not a valid message: a { without the name of an argument; write '{' for the sign itself (at character 1)"},
+		{"Pay", "Zahlen", ""}, {"{n} of {all}", "{all}: {n}", ""}, {"{n} of {all}", "{n}", "lacks {all}"}, {"{n}", "{n} {m}",
+			"has {m}, which the source lacks"},
+		{"<b>x</b>", "x", "lacks <b>"}, {"<b>x</b> {a}", "<i>x</i> {a}", "lacks <b>"}, {"{n, plural, one {#} other {#}}",
+			"{n} Boote", ""},
+		{"{n, plural, one {one {x}} other {#}}", "{n, plural, one {#} other {# {x}}}", ""}, {"a", "{",
+			"not a valid message: a { without the name of an argument; write '{' for the sign itself (at character 1)"},
 	} {
 		if got := text.Lost(c.source, c.target, "de"); got != c.want {
 			t.Errorf("%s as %s: %q, want %q", c.source, c.target, got, c.want)
@@ -128,7 +133,8 @@ func TestLikeness(t *testing.T) {
 		a, b     string
 		from, to int
 	}{
-		{"Pay now", "Pay now", 100, 100}, {"Pay now", "Pay now.", 80, 99}, {"Children under six", "Children under seven", 70, 90}, {"Pay", "Completely different", 0, 0}, {"", "", 100, 100}, {"a", "b", 0, 0},
+		{"Pay now", "Pay now", 100, 100}, {"Pay now", "Pay now.", 80, 99}, {"Children under six", "Children under seven", 70,
+			90}, {"Pay", "Completely different", 0, 0}, {"", "", 100, 100}, {"a", "b", 0, 0},
 	} {
 		if got := text.Likeness(c.a, c.b); got < c.from || got > c.to || got != text.Likeness(c.b, c.a) {
 			t.Errorf("%q and %q: %d, want %d to %d", c.a, c.b, got, c.from, c.to)
@@ -144,8 +150,10 @@ func TestFillFromALargeMemory(t *testing.T) {
 	c := &text.Catalogue{Locale: "en"}
 	var memory []text.Remembered
 	for i := range 3000 {
-		c.Entries = append(c.Entries, &text.Entry{Key: fmt.Sprintf("k%04d", i), Words: fmt.Sprintf("Boat number %d leaves on time", i)})
-		memory = append(memory, text.Remembered{Source: fmt.Sprintf("Boat number %d leaves on time", i+1500), Target: fmt.Sprintf("Schiff %d fährt pünktlich", i+1500)})
+		c.Entries = append(c.Entries, &text.Entry{Key: fmt.Sprintf("k%04d", i),
+			Words: fmt.Sprintf("Boat number %d leaves on time", i)})
+		memory = append(memory, text.Remembered{Source: fmt.Sprintf("Boat number %d leaves on time", i+1500),
+			Target: fmt.Sprintf("Schiff %d fährt pünktlich", i+1500)})
 	}
 	exact, near := 0, 0
 	for _, f := range c.Fill(memory, "de", 100, text.Filter{}) {

@@ -10,7 +10,8 @@ import (
 // Forms are the plural forms of the Unicode CLDR, in their order. https://cldr.unicode.org/index/cldr-spec/plural-rules
 var Forms = []string{"zero", "one", "two", "few", "many", "other"}
 
-var formNames = map[plural.Form]string{plural.Zero: "zero", plural.One: "one", plural.Two: "two", plural.Few: "few", plural.Many: "many", plural.Other: "other"}
+var formNames = map[plural.Form]string{plural.Zero: "zero", plural.One: "one", plural.Two: "two", plural.Few: "few",
+	plural.Many: "many", plural.Other: "other"}
 
 // PluralForm is the form a language uses for a whole number, for counting or for ordering ("2nd").
 func PluralForm(locale string, n int, ordinal bool) string {
@@ -66,9 +67,11 @@ type pluralRule struct{ rule, forms string }
 var (
 	none   = pluralRule{"nplurals=1; plural=0;", "other"}
 	above1 = pluralRule{"nplurals=2; plural=(n > 1);", "one other"}
-	slavic = pluralRule{"nplurals=3; plural=(n%10==1 && n%100!=11 ? 0 : n%10>=2 && n%10<=4 && (n%100<12 || n%100>14) ? 1 : 2);", "one few many"}
-	balkan = pluralRule{"nplurals=3; plural=(n%10==1 && n%100!=11 ? 0 : n%10>=2 && n%10<=4 && (n%100<12 || n%100>14) ? 1 : 2);", "one few other"}
-	czech  = pluralRule{"nplurals=3; plural=(n==1 ? 0 : n>=2 && n<=4 ? 1 : 2);", "one few other"}
+	slavic = pluralRule{"nplurals=3; plural=(n%10==1 && n%100!=11 ? 0 : n%10>=2 && n%10<=4 && (n%100<12 || n%100>14) ? " +
+		"1 : 2);", "one few many"}
+	balkan = pluralRule{"nplurals=3; plural=(n%10==1 && n%100!=11 ? 0 : n%10>=2 && n%10<=4 && (n%100<12 || n%100>14) ? " +
+		"1 : 2);", "one few other"}
+	czech = pluralRule{"nplurals=3; plural=(n==1 ? 0 : n>=2 && n<=4 ? 1 : 2);", "one few other"}
 )
 
 var pluralRules = map[string]pluralRule{
@@ -76,15 +79,20 @@ var pluralRules = map[string]pluralRule{
 	"fr": above1, "pt": above1, "fa": above1, "hi": above1, "hy": above1, "bn": above1, "gu": above1,
 	"ru": slavic, "uk": slavic, "be": slavic, "hr": balkan, "sr": balkan, "bs": balkan, "cs": czech, "sk": czech,
 	"pl": {"nplurals=3; plural=(n==1 ? 0 : n%10>=2 && n%10<=4 && (n%100<12 || n%100>14) ? 1 : 2);", "one few many"},
-	"lt": {"nplurals=3; plural=(n%10==1 && (n%100<11 || n%100>19) ? 0 : n%10>=2 && n%10<=9 && (n%100<11 || n%100>19) ? 1 : 2);", "one few other"},
+	"lt": {"nplurals=3; plural=(n%10==1 && (n%100<11 || n%100>19) ? 0 : n%10>=2 && n%10<=9 && (n%100<11 || n%100>19) ? " +
+		"1 : 2);", "one few other"},
 	"lv": {"nplurals=3; plural=(n%10==0 || (n%100>=11 && n%100<=19) ? 0 : n%10==1 ? 1 : 2);", "zero one other"},
 	"ro": {"nplurals=3; plural=(n==1 ? 0 : n==0 || (n!=1 && n%100>=1 && n%100<=19) ? 1 : 2);", "one few other"},
 	"sl": {"nplurals=4; plural=(n%100==1 ? 0 : n%100==2 ? 1 : n%100==3 || n%100==4 ? 2 : 3);", "one two few other"},
 	"he": {"nplurals=3; plural=(n==1 ? 0 : n==2 ? 1 : 2);", "one two other"},
-	"ga": {"nplurals=5; plural=(n==1 ? 0 : n==2 ? 1 : n>=3 && n<=6 ? 2 : n>=7 && n<=10 ? 3 : 4);", "one two few many other"},
-	"cy": {"nplurals=6; plural=(n==0 ? 0 : n==1 ? 1 : n==2 ? 2 : n==3 ? 3 : n==6 ? 4 : 5);", "zero one two few many other"},
-	"ar": {"nplurals=6; plural=(n==0 ? 0 : n==1 ? 1 : n==2 ? 2 : n%100>=3 && n%100<=10 ? 3 : n%100>=11 ? 4 : 5);", "zero one two few many other"},
-	"mt": {"nplurals=4; plural=(n==1 ? 0 : n==0 || (n%100>=2 && n%100<=10) ? 1 : n%100>=11 && n%100<=19 ? 2 : 3);", "one few many other"},
+	"ga": {"nplurals=5; plural=(n==1 ? 0 : n==2 ? 1 : n>=3 && n<=6 ? 2 : n>=7 && n<=10 ? 3 : 4);",
+		"one two few many other"},
+	"cy": {"nplurals=6; plural=(n==0 ? 0 : n==1 ? 1 : n==2 ? 2 : n==3 ? 3 : n==6 ? 4 : 5);",
+		"zero one two few many other"},
+	"ar": {"nplurals=6; plural=(n==0 ? 0 : n==1 ? 1 : n==2 ? 2 : n%100>=3 && n%100<=10 ? 3 : n%100>=11 ? 4 : 5);",
+		"zero one two few many other"},
+	"mt": {"nplurals=4; plural=(n==1 ? 0 : n==0 || (n%100>=2 && n%100<=10) ? 1 : n%100>=11 && n%100<=19 ? 2 : 3);",
+		"one few many other"},
 	"is": {"nplurals=2; plural=(n%10!=1 || n%100==11);", "one other"},
 }
 

@@ -81,7 +81,8 @@ func (y *yard) pad(bg *design.Element) pads {
 	in := bg.Geometry.Value
 	for _, c := range bg.Grounds().Contents() {
 		c.Walk(func(e *design.Element) {
-			if e.Hidden || e.Kind == design.Group || !e.Geometry.Set || len(e.Fills) == 0 && len(e.Strokes) > 0 && e.Kind == design.Box {
+			if e.Hidden || e.Kind == design.Group || !e.Geometry.Set || len(e.Fills) == 0 && len(e.Strokes) > 0 &&
+				e.Kind == design.Box {
 				return // a frame is an edge itself
 			}
 			i := design.Insets(e.Geometry.Value, in)

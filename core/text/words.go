@@ -83,7 +83,8 @@ func Rich(w *design.TextFacts) (words string, inlines []Inline) {
 func (m Message) joined() Message {
 	var out Message
 	for i := 0; i < len(m); i++ {
-		if k := len(out); i+2 < len(m) && k > 0 && m[i].Kind == Close && m[i+1].Kind == Literal && m[i+1].Text == " " && m[i+2].Kind == Open && m[i+2].Name == m[i].Name {
+		if k := len(out); i+2 < len(m) && k > 0 && m[i].Kind == Close && m[i+1].Kind == Literal && m[i+1].Text == " " &&
+			m[i+2].Kind == Open && m[i+2].Name == m[i].Name {
 			out = append(out, m[i+1])
 			i += 2
 			continue
@@ -259,7 +260,8 @@ func full(w *design.TextFacts, i int) bool {
 
 // noSpaces reports whether a letter is of a script that puts no spaces between words.
 func noSpaces(r rune) bool {
-	return unicode.In(r, unicode.Han, unicode.Hiragana, unicode.Katakana, unicode.Thai, unicode.Lao, unicode.Khmer, unicode.Myanmar)
+	return unicode.In(r, unicode.Han, unicode.Hiragana, unicode.Katakana, unicode.Thai, unicode.Lao, unicode.Khmer,
+		unicode.Myanmar)
 }
 
 // fillers are words that designers put where the real ones are not there yet.

@@ -233,7 +233,8 @@ func (c *checker) contrast(s *Set, context string) {
 func (c *checker) readable(s *Set) []*Token {
 	pick := func(list []*Token) (out []*Token) {
 		for _, t := range list {
-			if t.Type == Color && (strings.Contains(t.Path, "text") || strings.Contains(t.Path, "surface") || strings.Contains(t.Path, "action")) {
+			if t.Type == Color && (strings.Contains(t.Path, "text") || strings.Contains(t.Path, "surface") ||
+				strings.Contains(t.Path, "action")) {
 				out = append(out, t)
 			}
 		}

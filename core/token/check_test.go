@@ -18,19 +18,30 @@ func TestCheck(t *testing.T) {
 		o            CheckOptions
 		want         string
 	}{
-		{"all well", `"color": {"text": {"default": ` + grey(0) + `}, "surface": {"page": ` + grey(1) + `}}`, CheckOptions{}, ""},
+		{"all well", `"color": {"text": {"default": ` + grey(0) + `}, "surface": {"page": ` + grey(1) + `}}`, CheckOptions{},
+			""},
 		{"broken", `"a": {"$type": "number", "$value": "x"}`, CheckOptions{}, "valid! a"},
-		{"too faint", `"color": {"text": {"hint": ` + grey(0.6) + `}, "surface": {"page": ` + grey(1) + `, "raised": ` + grey(0) + `}}`, CheckOptions{}, "contrast! color.text.hint"},
-		{"disabled is exempt", `"color": {"text": {"disabled": ` + grey(0.6) + `}, "surface": {"page": ` + grey(1) + `}}`, CheckOptions{}, ""},
-		{"inverse on actions only", `"color": {"text": {"inverse": ` + grey(1) + `}, "surface": {"page": ` + grey(1) + `}, "action": {"default": ` + grey(0.9) + `}}`, CheckOptions{}, "contrast! color.text.inverse"},
-		{"on-x on x", `"color": {"text": {"on-brand": ` + grey(1) + `}, "surface": {"page": ` + grey(1) + `, "brand": ` + grey(0.1) + `}}`, CheckOptions{}, ""},
-		{"duplicates", `"g": {"a": ` + px(4) + `, "b": ` + px(4) + `, "c": {"$value": "{g.a}"}}, "h": {"a": ` + px(4) + `}`, CheckOptions{}, "duplicate g.b"},
-		{"off the scale", `"space": {"a": ` + px(4) + `, "b": ` + px(5) + `}`, CheckOptions{Scales: Scales{Space: 4}}, "scale space.b"},
-		{"names", `"space": {"a": ` + px(4) + `, "Big One": ` + px(8) + `}`, CheckOptions{Names: "[a-z0-9-]+"}, "naming! space.Big One"},
-		{"unused", `"a": ` + px(1) + `, "b": ` + px(2) + `, "c": {"$value": "{a}"}, "d": {"$value": "{b}"}`, CheckOptions{Used: map[string]bool{"c": true}}, "unused b, unused d"},
-		{"names for what is used", `"a": ` + px(1) + `, "b": {"$value": "{a}"}`, CheckOptions{Used: map[string]bool{"a": true}}, ""},
+		{"too faint", `"color": {"text": {"hint": ` + grey(0.6) + `}, "surface": {"page": ` + grey(1) + `, "raised": ` +
+			grey(0) + `}}`, CheckOptions{}, "contrast! color.text.hint"},
+		{"disabled is exempt", `"color": {"text": {"disabled": ` + grey(0.6) + `}, "surface": {"page": ` + grey(1) + `}}`,
+			CheckOptions{}, ""},
+		{"inverse on actions only", `"color": {"text": {"inverse": ` + grey(1) + `}, "surface": {"page": ` + grey(1) +
+			`}, "action": {"default": ` + grey(0.9) + `}}`, CheckOptions{}, "contrast! color.text.inverse"},
+		{"on-x on x", `"color": {"text": {"on-brand": ` + grey(1) + `}, "surface": {"page": ` + grey(1) + `, "brand": ` +
+			grey(0.1) + `}}`, CheckOptions{}, ""},
+		{"duplicates", `"g": {"a": ` + px(4) + `, "b": ` + px(4) + `, "c": {"$value": "{g.a}"}}, "h": {"a": ` + px(4) + `}`,
+			CheckOptions{}, "duplicate g.b"},
+		{"off the scale", `"space": {"a": ` + px(4) + `, "b": ` + px(5) + `}`, CheckOptions{Scales: Scales{Space: 4}},
+			"scale space.b"},
+		{"names", `"space": {"a": ` + px(4) + `, "Big One": ` + px(8) + `}`, CheckOptions{Names: "[a-z0-9-]+"},
+			"naming! space.Big One"},
+		{"unused", `"a": ` + px(1) + `, "b": ` + px(2) + `, "c": {"$value": "{a}"}, "d": {"$value": "{b}"}`,
+			CheckOptions{Used: map[string]bool{"c": true}}, "unused b, unused d"},
+		{"names for what is used", `"a": ` + px(1) + `, "b": {"$value": "{a}"}`,
+			CheckOptions{Used: map[string]bool{"a": true}}, ""},
 		{"an older form", `"a": {"$type": "dimension", "$value": "4px"}`, CheckOptions{}, "older-form a"},
-		{"a merge to settle", `"a": {"$type": "number", "$value": 1, "$extensions": {"archetyp": {"conflict": {"$value": {"base": 0, "theirs": 2}}}}}`, CheckOptions{}, "conflict! a"},
+		{"a merge to settle",
+			`"a": {"$type": "number", "$value": 1, "$extensions": {"archetyp": {"conflict": {"$value": {"base": 0, "theirs": 2}}}}}`, CheckOptions{}, "conflict! a"},
 	} {
 		list, err := Check(Plain(Resolve(Parse([]byte("{"+c.tokens+"}"), "t.json"))), c.o)
 		if err != nil {

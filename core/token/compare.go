@@ -17,9 +17,9 @@ type Change struct {
 	Difference float64 // of colours, in OKLab
 }
 
-// Compare reports what differs from one library to another: in the default contexts, and in each context what is another
-// there. A token that vanished and one that came with the same value in the same group, or of the same last name, is
-// one renamed; what only points to it by the new name has not changed.
+// Compare reports what differs from one library to another: in the default contexts, and in each context what is
+// another there. A token that vanished and one that came with the same value in the same group, or of the same last
+// name, is one renamed; what only points to it by the new name has not changed.
 func Compare(old, now *Library) []Change {
 	renamed := map[string]string{} // new path → old path
 	out := compareSets(old.Base, now.Base, "", renamed)

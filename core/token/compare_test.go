@@ -15,10 +15,14 @@ func TestCompare(t *testing.T) {
 		{"added and removed", `"a": ` + num(1), `"b": ` + num(2), "added b, removed a"},
 		{"renamed", `"g": {"a": ` + num(1) + `}`, `"g": {"b": ` + num(1) + `}`, "renamed g.b from g.a"},
 		{"moved", `"g": {"a": ` + num(1) + `}`, `"h": {"a": ` + num(1) + `}`, "renamed h.a from g.a"},
-		{"not renamed: other group and name", `"g": {"a": ` + num(1) + `}`, `"h": {"b": ` + num(1) + `}`, "added h.b, removed g.a"},
-		{"what points to one renamed", `"a": ` + num(1) + `, "x": {"$value": "{a}"}`, `"b": ` + num(1) + `, "x": {"$value": "{b}"}`, "renamed b from a"},
-		{"alias to another", `"a": ` + num(1) + `, "b": ` + num(1) + `, "x": {"$value": "{a}"}`, `"a": ` + num(1) + `, "b": ` + num(1) + `, "x": {"$value": "{b}"}`, "changed x"},
-		{"an extension of ours", `"a": {"$type": "gradient", "$value": [{"color": {"colorSpace": "srgb", "components": [0, 0, 0]}, "position": 0}]}`,
+		{"not renamed: other group and name", `"g": {"a": ` + num(1) + `}`, `"h": {"b": ` + num(1) + `}`,
+			"added h.b, removed g.a"},
+		{"what points to one renamed", `"a": ` + num(1) + `, "x": {"$value": "{a}"}`, `"b": ` + num(1) +
+			`, "x": {"$value": "{b}"}`, "renamed b from a"},
+		{"alias to another", `"a": ` + num(1) + `, "b": ` + num(1) + `, "x": {"$value": "{a}"}`, `"a": ` + num(1) +
+			`, "b": ` + num(1) + `, "x": {"$value": "{b}"}`, "changed x"},
+		{"an extension of ours",
+			`"a": {"$type": "gradient", "$value": [{"color": {"colorSpace": "srgb", "components": [0, 0, 0]}, "position": 0}]}`,
 			`"a": {"$type": "gradient", "$value": [{"color": {"colorSpace": "srgb", "components": [0, 0, 0]}, "position": 0}], "$extensions": {"archetyp": {"angle": 90}}}`, "changed a"},
 	} {
 		a, b := Plain(Resolve(Parse([]byte("{"+c.old+"}"), "a.json"))), Plain(Resolve(Parse([]byte("{"+c.now+"}"), "b.json")))

@@ -69,7 +69,8 @@ func readRules(t testing.TB, name string) []rule {
 			continue
 		}
 		if mark == "+" || mark == "-" {
-			r.cases = append(r.cases, conformanceCase{line: i + 1, valid: mark == "+", json: rest, files: files, asks: []ask{{}}})
+			r.cases = append(r.cases, conformanceCase{line: i + 1, valid: mark == "+", json: rest, files: files,
+				asks: []ask{{}}})
 			continue
 		}
 		c := &r.cases[len(r.cases)-1]
@@ -182,8 +183,10 @@ func TestResolverConformance(t *testing.T) {
 // TestConformanceTable holds docs/conformance.md against the cases it is made from.
 func TestConformanceTable(t *testing.T) {
 	var b strings.Builder
-	b.WriteString("# Conformance\n\nEvery rule of the Design Tokens Format, Color and Resolver modules 2025.10, with the number of its cases in\n" +
-		"`core/token/testdata/format.txt` and `resolver.txt`: what has to be read as stated there, and what has to be refused with a\n" +
+	b.WriteString("# Conformance\n\nEvery rule of the Design Tokens Format, Color and Resolver modules 2025.10, with " +
+		"the number of its cases in\n" +
+		"`core/token/testdata/format.txt` and `resolver.txt`: what has to be read as stated there, and what has to be " +
+		"refused with a\n" +
 		"message that names its place. All pass: `go test -run Conformance ./core/token`.\n")
 	valid, invalid, rules := 0, 0, 0
 	section := ""
@@ -225,7 +228,8 @@ func FuzzResolver(f *testing.F) {
 		}
 	}
 	f.Fuzz(func(t *testing.T, src string) {
-		lib := ParseResolver([]byte(src), "r.json", func(string) ([]byte, error) { return []byte(`{"x": {"$type": "number", "$value": 1}}`), nil }).Library()
+		lib := ParseResolver([]byte(src), "r.json",
+			func(string) ([]byte, error) { return []byte(`{"x": {"$type": "number", "$value": 1}}`), nil }).Library()
 		for _, e := range lib.Faults() {
 			if e.Line < 1 || e.Column < 1 {
 				t.Fatalf("a fault without a place: %v", e)

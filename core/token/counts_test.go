@@ -11,9 +11,11 @@ func TestCountsAreTheUses(t *testing.T) {
 	set := NewSet([]*Token{ink, text, border, gap})
 	h := &Harvest{Found: []*Found{
 		{Type: Color, Token: "color.ink.900", Uses: []Use{
-			{Site: &Site{Source: "a.svg"}, Property: "text"}, {Site: &Site{Source: "b.svg"}, Property: "border"}, {Site: &Site{Source: "a.svg"}, Property: "fill"},
+			{Site: &Site{Source: "a.svg"}, Property: "text"}, {Site: &Site{Source: "b.svg"},
+				Property: "border"}, {Site: &Site{Source: "a.svg"}, Property: "fill"},
 		}},
-		{Type: Color, Uses: []Use{{Site: &Site{Source: "b.svg"}, Property: "text", Held: "color.text.default"}, {Site: &Site{Source: "b.svg"}, Property: "text"}}},
+		{Type: Color, Uses: []Use{{Site: &Site{Source: "b.svg"}, Property: "text", Held: "color.text.default"},
+			{Site: &Site{Source: "b.svg"}, Property: "text"}}},
 		{Type: Dimension, Token: "space.2", Uses: []Use{{Site: &Site{Source: "a.svg"}, Property: "padding"}}},
 	}}
 	counts := h.Counts(set)

@@ -162,23 +162,30 @@ func TestRemoveAndRename(t *testing.T) {
 		do   func(e *Editor) error
 		want string
 	}{
-		{"remove one of several", func(e *Editor) error { return e.Remove("color.link") }, `- "link": {"$value": "{color.sea}"},`},
+		{"remove one of several", func(e *Editor) error { return e.Remove("color.link") },
+			`- "link": {"$value": "{color.sea}"},`},
 		{"remove the last", func(e *Editor) error { return e.Remove("color.bare") }, `- "link": {"$value": "{color.sea}"},
 - "bare": {"$value": {"colorSpace": "srgb", "components": [1, 1, 1]}}
 + "link": {"$value": "{color.sea}"}`},
-		{"remove the only one, and its group", func(e *Editor) error { return e.Remove("line.tight") }, `- "line": {"tight": {"$type": "number", "$value": 1.50}},`},
-		{"remove nothing", func(e *Editor) error { return e.Remove("line.loose") }, "error t.json:1:1: line.loose: there is no such token in this file"},
+		{"remove the only one, and its group", func(e *Editor) error { return e.Remove("line.tight") },
+			`- "line": {"tight": {"$type": "number", "$value": 1.50}},`},
+		{"remove nothing", func(e *Editor) error { return e.Remove("line.loose") },
+			"error t.json:1:1: line.loose: there is no such token in this file"},
 		{"rename within a group", redirected("color.link", "color.anchor", Color), `- "link": {"$value": "{color.sea}"},
 + "anchor": {"$value": "{color.sea}"},`},
 		{"rename what others point to", redirected("color.sea", "color.water", Color), `- "sea": {
 + "water": {
 - "$value": {`},
-		{"move out of a group that gives the type", redirected("color.bare", "paint.bare", Color), `- "link": {"$value": "{color.sea}"},`},
-		{"onto another", redirected("color.link", "color.sea", Color), "error t.json:5:5: color.sea: there is a token or group of this name already"},
-		{"into a token", redirected("color.link", "line.tight.link", Color), "error t.json:16:12: line.tight.link: would lie inside a token"},
+		{"move out of a group that gives the type", redirected("color.bare", "paint.bare", Color),
+			`- "link": {"$value": "{color.sea}"},`},
+		{"onto another", redirected("color.link", "color.sea", Color),
+			"error t.json:5:5: color.sea: there is a token or group of this name already"},
+		{"into a token", redirected("color.link", "line.tight.link", Color),
+			"error t.json:16:12: line.tight.link: would lie inside a token"},
 	} {
 		got := edited(t, c.do)
-		if first, _, _ := strings.Cut(c.want, "\n"); got != c.want && !(strings.HasPrefix(c.name, "rename what") || strings.HasPrefix(c.name, "move")) || !strings.HasPrefix(got, first) {
+		if first, _, _ := strings.Cut(c.want, "\n"); got != c.want && !(strings.HasPrefix(c.name, "rename what") ||
+			strings.HasPrefix(c.name, "move")) || !strings.HasPrefix(got, first) {
 			t.Errorf("%s:\n%s\nwant\n%s", c.name, got, c.want)
 		}
 	}
@@ -193,13 +200,16 @@ func TestRemoveAndRename(t *testing.T) {
 		}
 		return string(data)
 	}
-	if got := whole(redirected("color.sea", "color.water", Color)); !strings.Contains(got, `"{color.water}"`) || !strings.Contains(got, `"#/color/water/$value"`) || strings.Contains(got, "sea") {
+	if got := whole(redirected("color.sea", "color.water", Color)); !strings.Contains(got, `"{color.water}"`) ||
+		!strings.Contains(got, `"#/color/water/$value"`) || strings.Contains(got, "sea") {
 		t.Errorf("%s", got)
 	}
-	if got := whole(redirected("color", "paint", "")); !strings.Contains(got, "\n  \"paint\": {\n    \"$type\": \"color\",") || !strings.Contains(got, `"{paint.sea}"`) {
+	if got := whole(redirected("color", "paint", "")); !strings.Contains(got,
+		"\n  \"paint\": {\n    \"$type\": \"color\",") || !strings.Contains(got, `"{paint.sea}"`) {
 		t.Errorf("%s", got)
 	}
-	if got := whole(redirected("color.bare", "paint.bare", Color)); !strings.Contains(got, `"bare": {"$type": "color", "$value": {"colorSpace"`) {
+	if got := whole(redirected("color.bare", "paint.bare", Color)); !strings.Contains(got,
+		`"bare": {"$type": "color", "$value": {"colorSpace"`) {
 		t.Errorf("the type is lost: %s", got)
 	}
 }

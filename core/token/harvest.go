@@ -67,8 +67,8 @@ func (f *Found) own() Own {
 // Flagged reports whether the value looks like a mistake.
 func (f *Found) Flagged() bool { return f.Near != "" || f.Off != "" }
 
-// Notable reports whether a flag deserves a person's look: an odd distance that stands once or twice may be no distance at
-// all.
+// Notable reports whether a flag deserves a person's look: an odd distance that stands once or twice may be no distance
+// at all.
 func (f *Found) Notable() bool { return f.Flagged() && (f.Kind != "space" || len(f.Uses) > 2) }
 
 // Harvest is what was collected, and the tokens proposed for it.
@@ -197,7 +197,8 @@ func (c *collector) paint(e *design.Element, p design.Paint, prop string, weight
 			return
 		}
 		col := p.Color
-		c.add(&Found{Kind: "color", Type: Color, Value: Value{Color: &col}, Text: col.CSS()}, col.CSS(), c.use(e, prop, weight))
+		c.add(&Found{Kind: "color", Type: Color, Value: Value{Color: &col}, Text: col.CSS()}, col.CSS(),
+			c.use(e, prop, weight))
 	case design.Linear, design.Radial:
 		text, ok := e.PaintCSS(p)
 		if !ok || strings.HasPrefix(text, "repeating") { // which the format has no place for
@@ -217,7 +218,8 @@ func (c *collector) paint(e *design.Element, p design.Paint, prop string, weight
 			if pos < -1e-9 || pos > 1+1e-9 { // the format holds stops on the box only
 				return
 			}
-			f.Value.List = append(f.Value.List, Value{Parts: map[string]Value{"color": {Color: &col}, "position": {Number: &pos}}})
+			f.Value.List = append(f.Value.List,
+				Value{Parts: map[string]Value{"color": {Color: &col}, "position": {Number: &pos}}})
 		}
 		c.add(f, text, c.use(e, prop, weight))
 	}
@@ -227,7 +229,8 @@ func px(v float64) Value { return Value{Length: &Length{math.Round(v*1e4) / 1e4,
 
 func (c *collector) radius(e *design.Element) {
 	if e.Pill() {
-		c.add(&Found{Kind: "radius", Type: Dimension, Value: px(9999), Text: "9999px", size: 9999}, "full", c.use(e, "border-radius", 1))
+		c.add(&Found{Kind: "radius", Type: Dimension, Value: px(9999), Text: "9999px", size: 9999}, "full",
+			c.use(e, "border-radius", 1))
 		return
 	}
 	box := e.Geometry.Value
@@ -235,7 +238,8 @@ func (c *collector) radius(e *design.Element) {
 		return // a dot, or the round end of a line
 	}
 	r := e.Corners().Value.X[0]
-	c.add(&Found{Kind: "radius", Type: Dimension, Value: px(r), Text: css.Px(r), size: r}, css.Px(r), c.use(e, "border-radius", 1))
+	c.add(&Found{Kind: "radius", Type: Dimension, Value: px(r), Text: css.Px(r), size: r}, css.Px(r),
+		c.use(e, "border-radius", 1))
 }
 
 func (c *collector) shadows(e *design.Element) {
@@ -244,7 +248,8 @@ func (c *collector) shadows(e *design.Element) {
 	for _, sh := range e.Shadows {
 		v := sh.Value
 		col := v.Color
-		one := Value{Parts: map[string]Value{"color": {Color: &col}, "offsetX": px(v.X), "offsetY": px(v.Y), "blur": px(v.Blur), "spread": px(v.Spread)}}
+		one := Value{Parts: map[string]Value{"color": {Color: &col}, "offsetX": px(v.X), "offsetY": px(v.Y),
+			"blur": px(v.Blur), "spread": px(v.Spread)}}
 		if v.Inset {
 			yes := true
 			one.Parts["inset"] = Value{Boolean: &yes}

@@ -54,7 +54,8 @@ func called(v hujson.Value, name string) bool {
 	if !ok || len(l) < 2 {
 		return false
 	}
-	return string(l[1:len(l)-1]) == name && !strings.Contains(name, `\`) || bytes.IndexByte(l, '\\') >= 0 && unquote(l) == name
+	return string(l[1:len(l)-1]) == name && !strings.Contains(name, `\`) || bytes.IndexByte(l, '\\') >= 0 &&
+		unquote(l) == name
 }
 
 // raw is a value as it is written.

@@ -92,7 +92,8 @@ func (l *Library) Context(key string) (Context, bool) {
 	return Context{}, false
 }
 
-// File is the token file that new tokens go to: the first that holds whatever is chosen; "" where a resolver names none.
+// File is the token file that new tokens go to: the first that holds whatever is chosen; "" where a resolver names
+// none.
 func (l *Library) File() string {
 	if l.resolver == nil {
 		for _, f := range l.Base.files {
@@ -162,8 +163,8 @@ func (l *Library) collect(of func(*Set) []Error) []Error {
 	return out
 }
 
-// Modern is a file of the library with every value in an older form as the format has it now; ok is false where there is
-// none.
+// Modern is a file of the library with every value in an older form as the format has it now; ok is false where there
+// is none.
 func (l *Library) Modern(name string) (data []byte, ok bool) {
 	sets := []*Set{l.Base}
 	for _, c := range l.Contexts {

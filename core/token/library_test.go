@@ -64,7 +64,8 @@ func TestContextsAreLaidOver(t *testing.T) {
 		{Input{"scheme": "light", "density": "cosy"}, "[0, 0, 1]", "[0, 0, 1]", "16", "16", "1", "(none)"},
 	} {
 		s := lib.Set(c.in)
-		for path, want := range map[string]string{"color.sea": c.sea, "color.link": c.link, "size.gap": c.gap, "size.m": c.size, "plain.n": c.plain, "new": c.new} {
+		for path, want := range map[string]string{"color.sea": c.sea, "color.link": c.link, "size.gap": c.gap,
+			"size.m": c.size, "plain.n": c.plain, "new": c.new} {
 			if got := value(s, path); !strings.Contains(got, want) {
 				t.Errorf("%v: %s is %s, want %s", c.in, path, got, want)
 			}
@@ -78,8 +79,8 @@ func TestContextsAreLaidOver(t *testing.T) {
 	}
 }
 
-// TestSharedGroupsAreTheSameTokens holds that a context takes over what it does not change, and that the order of tokens
-// is that of the files in every context.
+// TestSharedGroupsAreTheSameTokens holds that a context takes over what it does not change, and that the order of
+// tokens is that of the files in every context.
 func TestSharedGroupsAreTheSameTokens(t *testing.T) {
 	lib := tides(t)
 	dark, _ := lib.Context("scheme.dark")

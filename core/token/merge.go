@@ -145,7 +145,8 @@ func (m *merging) object(base *hujson.Object, ours hujson.Value, theirs *hujson.
 		oObj, oIs := o.Value.(*hujson.Object)
 		tObj, tIs := t.Value.(*hujson.Object)
 		switch {
-		case inOurs && inTheirs && oIs && tIs && (bObj != nil || !inBase) && !indivisible(name, deep) && m.mixes(oObj, tObj, deep || name == "$extensions"):
+		case inOurs && inTheirs && oIs && tIs && (bObj != nil || !inBase) && !indivisible(name, deep) &&
+			m.mixes(oObj, tObj, deep || name == "$extensions"):
 			m.object(bObj, o, tObj, below, deep || name == "$extensions")
 		case unchanged && inTheirs && inOurs:
 			m.edits = append(m.edits, edit{o.StartOffset, o.EndOffset, m.shifted(t, len(at)+1)})
@@ -243,10 +244,13 @@ func (m *merging) members(v hujson.Value, obj *hujson.Object, removed map[int]bo
 			continue
 		}
 		mem := &obj.Members[i]
-		m.edits = append(m.edits, edit{mem.Name.StartOffset - len(mem.Name.BeforeExtra), mem.Value.EndOffset + len(mem.Value.AfterExtra) + 1, ""})
+		m.edits = append(m.edits, edit{mem.Name.StartOffset - len(mem.Name.BeforeExtra), mem.Value.EndOffset +
+			len(mem.Value.AfterExtra) + 1, ""})
 	}
-	inline := len(obj.Members) > 0 && !strings.Contains(string(m.ours[v.StartOffset:obj.Members[0].Name.StartOffset]), "\n")
-	sep, open, shut := ",\n"+strings.Repeat(m.unit, level+1), "\n"+strings.Repeat(m.unit, level+1), "\n"+strings.Repeat(m.unit, level)
+	inline := len(obj.Members) > 0 && !strings.Contains(string(m.ours[v.StartOffset:obj.Members[0].Name.StartOffset]),
+		"\n")
+	sep, open, shut := ",\n"+strings.Repeat(m.unit, level+1), "\n"+strings.Repeat(m.unit,
+		level+1), "\n"+strings.Repeat(m.unit, level)
 	if inline {
 		sep, open, shut = ", ", "", ""
 	}

@@ -17,19 +17,24 @@ func TestThreeWay(t *testing.T) {
 	file := func(members ...string) string { return "{\n  " + strings.Join(members, ",\n  ") + "\n}\n" }
 	a, b, c := `"a": `+num(1), `"b": `+num(2), `"c": `+num(3)
 	for _, x := range []struct{ name, base, ours, theirs, want, conflicts string }{
-		{"different tokens", file(a, b), file(`"a": `+num(7), b), file(a, `"b": `+num(9)), file(`"a": `+num(7), `"b": `+num(9)), ""},
+		{"different tokens", file(a, b), file(`"a": `+num(7), b), file(a, `"b": `+num(9)),
+			file(`"a": `+num(7), `"b": `+num(9)), ""},
 		{"the same edit", file(a), file(`"a": ` + num(7)), file(`"a": ` + num(7)), file(`"a": ` + num(7)), ""},
 		{"both add", file(a), file(a, b), file(a, c), file(a, b, c), ""},
 		{"theirs removes", file(a, b, c), file(`"a": `+num(7), b, c), file(a, c), file(`"a": `+num(7), c), ""},
 		{"theirs removes the last, adds another", file(a, b), file(a, b), file(a, c), file(a, c), ""},
 		{"theirs removes all", file(a, b), file(a, b), "{}", "{}\n", ""},
 		{"ours removes", file(a, b), file(a), file(`"a": `+num(7), b), file(`"a": ` + num(7)), ""},
-		{"value here, description there", file(a), file(`"a": ` + num(7)), file(`"a": {"$type": "number", "$value": 1, "$description": "d"}`),
+		{"value here, description there", file(a), file(`"a": ` + num(7)),
+			file(`"a": {"$type": "number", "$value": 1, "$description": "d"}`),
 			file(`"a": {"$type": "number", "$value": 7, "$description": "d"}`), ""},
-		{"our layout stays", file(a, b), "{\n\t\"b\" : {\"$type\":\"number\",\"$value\": 2},\n\n\t\"a\":" + num(1) + "}", file(a, `"b": `+num(9)),
+		{"our layout stays", file(a, b), "{\n\t\"b\" : {\"$type\":\"number\",\"$value\": 2},\n\n\t\"a\":" + num(1) + "}",
+			file(a, `"b": `+num(9)),
 			"{\n\t\"b\" : {\"$type\":\"number\",\"$value\": 9},\n\n\t\"a\":" + num(1) + "}", ""},
-		{"into a group", file(`"g": {` + a + `}`), file(`"g": {`+a+`}`, b), file(`"g": {` + a + `, ` + c + `}`), file(`"g": {`+a+`, `+c+`}`, b), ""},
-		{"others' extensions", file(`"a": {"$type": "number", "$value": 1, "$extensions": {"x": 1}}`), file(`"a": {"$type": "number", "$value": 1, "$extensions": {"x": 1, "y": 2}}`),
+		{"into a group", file(`"g": {` + a + `}`), file(`"g": {`+a+`}`, b), file(`"g": {` + a + `, ` + c + `}`),
+			file(`"g": {`+a+`, `+c+`}`, b), ""},
+		{"others' extensions", file(`"a": {"$type": "number", "$value": 1, "$extensions": {"x": 1}}`),
+			file(`"a": {"$type": "number", "$value": 1, "$extensions": {"x": 1, "y": 2}}`),
 			file(`"a": {"$type": "number", "$value": 1, "$extensions": {"x": 1, "z": 3}}`), file(`"a": {"$type": "number", "$value": 1, "$extensions": {"x": 1, "y": 2, "z": 3}}`), ""},
 		{"both change the value", file(a), file(`"a": ` + num(7)), file(`"a": ` + num(9)),
 			file(`"a": {"$type": "number", "$value": 7, "$extensions": {"archetyp": {"conflict": {"$value": {"base": 1, "theirs": 9}}}}}`), "a.$value: was 1; 7 here, 9 there"},
@@ -39,7 +44,8 @@ func TestThreeWay(t *testing.T) {
 		{"theirs removes what ours changes", file(a, b), file(`"a": `+num(7), b), file(b),
 			file(`"a": {"$type": "number", "$value": 7, "$extensions": {"archetyp": {"conflict": {"$": {"base": {"$type":"number","$value":1}, "theirs": null}}}}}`, b),
 			`a: was {"$type":"number","$value":1}; {"$type":"number","$value":7} here, removed there`},
-		{"both add one name", "", file(a), file(`"a": ` + num(9)), file(`"a": {"$type": "number", "$value": 1, "$extensions": {"archetyp": {"conflict": {"$value": {"base": null, "theirs": 9}}}}}`),
+		{"both add one name", "", file(a), file(`"a": ` + num(9)),
+			file(`"a": {"$type": "number", "$value": 1, "$extensions": {"archetyp": {"conflict": {"$value": {"base": null, "theirs": 9}}}}}`),
 			"a.$value: added as 1 here, as 9 there"},
 		{"a token here, a group there", "{}", file(a), file(`"a": {` + b + `}`),
 			file(`"a": {"$type": "number", "$value": 1, "$extensions": {"archetyp": {"conflict": {"$": {"base": null, "theirs": {"b":{"$type":"number","$value":2}}}}}}}`),
@@ -57,7 +63,8 @@ func TestThreeWay(t *testing.T) {
 	for i := 0; i < 3; i++ {
 		sides := [3]string{"{}", "{}", "{}"}
 		sides[i] = "{,"
-		if _, _, err := ThreeWay([]byte(sides[0]), []byte(sides[1]), []byte(sides[2]), "t.json"); err == nil || !strings.Contains(err.Error(), "t.json:1:") {
+		if _, _, err := ThreeWay([]byte(sides[0]), []byte(sides[1]), []byte(sides[2]), "t.json"); err == nil ||
+			!strings.Contains(err.Error(), "t.json:1:") {
 			t.Errorf("side %d broken: %v", i, err)
 		}
 	}
@@ -234,11 +241,13 @@ func prune(v map[string]any) map[string]any {
 // lost fails for edits of one side that are neither in the merged tree nor in a conflict.
 func lost(t *testing.T, i int, base, side, merged map[string]any, text string, conflicts []Conflict) {
 	t.Helper()
-	was, is, now := leaves(base, "", map[string]any{}), leaves(side, "", map[string]any{}), leaves(merged, "", map[string]any{})
+	was, is, now := leaves(base, "", map[string]any{}), leaves(side, "", map[string]any{}), leaves(merged, "",
+		map[string]any{})
 	inConflict := func(path string) bool {
 		dotted := strings.ReplaceAll(strings.TrimPrefix(path, "/"), "/", ".")
 		for _, c := range conflicts {
-			if p := strings.Trim(c.Path+"."+c.Property, "."); dotted == p || strings.HasPrefix(dotted, p+".") || strings.HasPrefix(p, dotted+".") {
+			if p := strings.Trim(c.Path+"."+c.Property, "."); dotted == p || strings.HasPrefix(dotted, p+".") ||
+				strings.HasPrefix(p, dotted+".") {
 				return true
 			}
 		}
@@ -257,7 +266,8 @@ func lost(t *testing.T, i int, base, side, merged map[string]any, text string, c
 }
 
 func FuzzThreeWay(f *testing.F) {
-	f.Add(`{"a": {"$type": "number", "$value": 1}}`, `{"a": {"$type": "number", "$value": 2}}`, `{"b": {"$type": "number", "$value": 1}}`)
+	f.Add(`{"a": {"$type": "number", "$value": 1}}`, `{"a": {"$type": "number", "$value": 2}}`,
+		`{"b": {"$type": "number", "$value": 1}}`)
 	f.Add(`{"a": {"b": {}}}`, `{"a": {"$value": [1, 2]}}`, `{}`)
 	f.Fuzz(func(t *testing.T, base, ours, theirs string) {
 		out, conflicts, err := ThreeWay([]byte(base), []byte(ours), []byte(theirs), "t.json")

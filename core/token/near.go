@@ -67,8 +67,8 @@ func (h *Harvest) nearest(f *Found, alike func(*Found) (float64, bool)) {
 	}
 }
 
-// before says which of two values that are almost the same is the one meant: a whole number before a broken one, then the
-// one used more.
+// before says which of two values that are almost the same is the one meant: a whole number before a broken one, then
+// the one used more.
 func (f *Found) before(o *Found) bool {
 	if whole := f.size == math.Trunc(f.size); f.Kind == "radius" && whole != (o.size == math.Trunc(o.size)) {
 		return whole

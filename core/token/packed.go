@@ -78,7 +78,8 @@ func readValue(r *packed.Reader, depth int) (v Value) {
 	v.Alias, v.Hex, v.Words = r.String(), r.String(), r.Strings()
 	kind := r.Int()
 	if kind&hasColor != 0 {
-		v.Color = &color.Color{Space: color.Space(r.String()), C: [3]float64{r.Float(), r.Float(), r.Float()}, Alpha: r.Float(), None: uint8(r.Int())}
+		v.Color = &color.Color{Space: color.Space(r.String()), C: [3]float64{r.Float(), r.Float(), r.Float()},
+			Alpha: r.Float(), None: uint8(r.Int())}
 	}
 	if kind&hasLength != 0 {
 		v.Length = &Length{r.Float(), r.String()}

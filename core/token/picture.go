@@ -8,7 +8,8 @@ import (
 
 // icon reports whether a drawing is one small picture, in which nothing is laid out.
 func icon(s *design.Screen) bool {
-	return s.Box.W <= mostPicture && s.Box.H <= mostPicture && !slices.ContainsFunc(s.Elements, func(e *design.Element) bool { return e.Words != nil })
+	return s.Box.W <= mostPicture && s.Box.H <= mostPicture && !slices.ContainsFunc(s.Elements,
+		func(e *design.Element) bool { return e.Words != nil })
 }
 
 func (c *collector) inPicture(e *design.Element) bool { return c.icon || inPicture(e) }

@@ -21,7 +21,8 @@ func (h *Harvest) propose(have *Set, docs func() []*design.Document) {
 	}
 	by := map[string][]*Found{}
 	for _, f := range h.Found {
-		if !f.Flagged() && f.Behind == "" && f.WideOf == nil && (len(f.Uses) > 1 || f.Kind != "space" && f.size < fullRadius) {
+		if !f.Flagged() && f.Behind == "" && f.WideOf == nil && (len(f.Uses) > 1 || f.Kind != "space" &&
+			f.size < fullRadius) {
 			by[f.Kind] = append(by[f.Kind], f)
 		}
 	}
@@ -118,7 +119,8 @@ func (n *namer) gradients(found []*Found) {
 		steps := strings.Split(u.Element, "/")
 		name := ""
 		for i := len(steps) - 1; i >= 0 && name == ""; i-- {
-			if s := design.Slug(steps[i]); s != "" && !strings.HasPrefix(s, "box-") && !strings.HasPrefix(s, "path-") && !strings.HasPrefix(s, "group-") {
+			if s := design.Slug(steps[i]); s != "" && !strings.HasPrefix(s, "box-") && !strings.HasPrefix(s, "path-") &&
+				!strings.HasPrefix(s, "group-") {
 				name = s
 			}
 		}
@@ -176,7 +178,8 @@ func inOrder(found []*Found) []*Found {
 			return 0
 		}
 		p, q := *a.Value.Color, *b.Value.Color
-		return cmp.Or(cmp.Compare(hueOrder(p), hueOrder(q)), cmp.Compare(lightness(p), lightness(q)), cmp.Compare(q.Alpha, p.Alpha))
+		return cmp.Or(cmp.Compare(hueOrder(p), hueOrder(q)), cmp.Compare(lightness(p), lightness(q)),
+			cmp.Compare(q.Alpha, p.Alpha))
 	})
 	return out
 }

@@ -49,7 +49,8 @@ func (n *namer) colors(found []*Found) {
 				f.Proposed = n.free(colorName(c, at, false))
 			}
 		}
-		for at := roundStep(lightness(c), 1); f.Proposed == ""; at++ { // the same lightness as another: the next step that is free
+		// the same lightness as another: the next step that is free
+		for at := roundStep(lightness(c), 1); f.Proposed == ""; at++ {
 			f.Proposed = n.free(colorName(c, at, false))
 		}
 	}

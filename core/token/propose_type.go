@@ -11,8 +11,9 @@ import (
 	"archetyp/core/design"
 )
 
-// types are named by the rank of their size around the body, and by their weight where a size comes in several. The body
-// is the size that most is read in; the family it is set in needs no name, one for large sizes alone is the titles'.
+// types are named by the rank of their size around the body, and by their weight where a size comes in several. The
+// body is the size that most is read in; the family it is set in needs no name, one for large sizes alone is the
+// titles'.
 func (n *namer) types(found []*Found) {
 	if len(found) == 0 {
 		return

@@ -16,7 +16,8 @@ func Remember(t *Token) Remembered { return Remembered{t.Path, t.Type, t.Value.J
 // Recall makes a library of what a lock kept: the tokens of the default contexts, and by context ("scheme.dark") those
 // that were others there. Only the names, contexts and defaults of modifiers count.
 func Recall(modifiers []*Modifier, base []Remembered, contexts map[string][]Remembered) *Library {
-	l := &Library{Base: NewSet(recalled(base)), remembered: map[string][]*Token{}, resolver: &Resolver{Modifiers: modifiers}}
+	l := &Library{Base: NewSet(recalled(base)), remembered: map[string][]*Token{},
+		resolver: &Resolver{Modifiers: modifiers}}
 	for _, m := range modifiers {
 		for _, name := range m.Contexts {
 			c := Context{m.Name, name, name == l.start(m), l.Base}

@@ -413,7 +413,8 @@ func (l *linker) visit(t *Token) {
 	}
 	l.state[t] = 1
 	l.stack = append(l.stack, t)
-	if t.Value.Alias != "" && t.inherited && l.set.byPath[t.Path] == t { // the type of what it points to counts before that of a group
+	// the type of what it points to counts before that of a group
+	if t.Value.Alias != "" && t.inherited && l.set.byPath[t.Path] == t {
 		t.Type = ""
 	}
 	l.value(t, t.Value, t.Type, true)

@@ -129,7 +129,8 @@ func (p *resolverParser) words(obj *jsonValue, key string) string {
 }
 
 func (p *resolverParser) read() {
-	p.keys(p.root, "a resolver", "$schema", "name", "version", "description", "sets", "modifiers", "resolutionOrder", "$extensions", "$defs")
+	p.keys(p.root, "a resolver", "$schema", "name", "version", "description", "sets", "modifiers", "resolutionOrder",
+		"$extensions", "$defs")
 	p.out.Name, p.out.Description = p.words(p.root, "name"), p.words(p.root, "description")
 	top := *p.root
 	if v, ok := p.root.member("version"); !ok {
@@ -202,7 +203,8 @@ func (p *resolverParser) modifier(name string, v jsonValue) *Modifier {
 		return nil
 	}
 	p.keys(obj, "a modifier", "description", "contexts", "default", "$extensions", "name", "type")
-	m := &Modifier{Name: name, Description: p.words(obj, "description"), Default: p.words(obj, "default"), layers: map[string][]*File{}}
+	m := &Modifier{Name: name, Description: p.words(obj, "description"), Default: p.words(obj, "default"),
+		layers: map[string][]*File{}}
 	p.modifiers[name] = m
 	contexts, _ := obj.member("contexts")
 	if contexts.kind != '{' || len(contexts.kids) == 0 {
@@ -210,7 +212,8 @@ func (p *resolverParser) modifier(name string, v jsonValue) *Modifier {
 		return m
 	}
 	if len(contexts.kids) == 1 {
-		p.file.warnings = append(p.file.warnings, *p.file.error(contexts.start, "", fmt.Sprintf("the modifier %q has one context only, so it modifies nothing; make it a set", name)))
+		p.file.warnings = append(p.file.warnings, *p.file.error(contexts.start, "",
+			fmt.Sprintf("the modifier %q has one context only, so it modifies nothing; make it a set", name)))
 	}
 	for _, c := range contexts.kids {
 		key := c.name
@@ -442,7 +445,8 @@ func (r *Resolver) Check(in Input) error {
 			return fmt.Errorf("there is no modifier %q", name)
 		}
 		if !slices.Contains(m.Contexts, context) {
-			return fmt.Errorf("the modifier %q has no context %q; its contexts are %s", name, context, strings.Join(m.Contexts, ", "))
+			return fmt.Errorf("the modifier %q has no context %q; its contexts are %s", name, context,
+				strings.Join(m.Contexts, ", "))
 		}
 	}
 	for _, m := range r.Modifiers {

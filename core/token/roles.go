@@ -22,7 +22,8 @@ func (n *namer) roles(found []*Found, docs []*design.Document) []*Token {
 	var out []*Token
 	give := func(css, name, about string) {
 		if f := byColor[css]; f != nil {
-			out = append(out, &Token{Path: n.claim(name), Type: Color, Value: Value{Alias: cmp.Or(f.Proposed, f.Token)}, Description: about})
+			out = append(out, &Token{Path: n.claim(name), Type: Color, Value: Value{Alias: cmp.Or(f.Proposed, f.Token)},
+				Description: about})
 		}
 	}
 	most := e.reading()
@@ -109,7 +110,8 @@ const neutral = 0.05
 
 // solid is the one opaque colour a box is filled with.
 func (e *evidence) solid(x *design.Element) (css string, c color.Color, ok bool) {
-	if len(x.Fills) != 1 || x.Fills[0].Error > 0 || x.Fills[0].Value.Kind != design.Solid || x.Fills[0].Value.Color.Alpha != 1 {
+	if len(x.Fills) != 1 || x.Fills[0].Error > 0 || x.Fills[0].Value.Kind != design.Solid ||
+		x.Fills[0].Value.Color.Alpha != 1 {
 		return "", c, false
 	}
 	c = x.Fills[0].Value.Color
@@ -228,7 +230,8 @@ func (e *evidence) ground(s *design.Screen, g *ground) {
 		if chroma(c) >= neutral {
 			e.action.add(css, 1)
 		}
-	case len(g.texts)+g.holds > 0 && e.quiet(c) && css != e.pageColor && box.H >= 32 && math.Abs(brightness(c)-e.pageLight) < 0.3:
+	case len(g.texts)+g.holds > 0 && e.quiet(c) && css != e.pageColor && box.H >= 32 &&
+		math.Abs(brightness(c)-e.pageLight) < 0.3:
 		e.raised.add(css, 1)
 	}
 }
@@ -236,16 +239,18 @@ func (e *evidence) ground(s *design.Screen, g *ground) {
 // button reports whether a text is the label of a button: few words in the middle of a box as high as a finger is wide.
 func button(t *design.Element, box geom.Rect) bool {
 	in := design.Insets(t.Geometry.Value, box)
-	return len(strings.Fields(t.Words.Words)) <= 4 && len(t.Words.Lines) == 1 && box.H >= 28 && box.H <= 72 && box.W >= 48 &&
+	return len(strings.Fields(t.Words.Words)) <= 4 && len(t.Words.Lines) == 1 && box.H >= 28 && box.H <= 72 &&
+		box.W >= 48 &&
 		t.Words.Size.Value >= 11 && math.Abs(in[1]-in[3]) <= 2+0.1*t.Geometry.Value.W && math.Abs(in[0]-in[2]) <= 6
 }
 
-// reading is the colour of text that is read: of those that several texts and much of the words have, the one that stands
-// out most from the page.
+// reading is the colour of text that is read: of those that several texts and much of the words have, the one that
+// stands out most from the page.
 func (e *evidence) reading() string {
 	best, most := "", 0.0
 	for _, css := range e.text.order() {
-		if away := math.Abs(brightness(e.colors[css]) - e.pageLight); e.text.count[css] >= 3 && e.text.weight[css] >= 0.25*e.text.total && away > most {
+		if away := math.Abs(brightness(e.colors[css]) - e.pageLight); e.text.count[css] >= 3 &&
+			e.text.weight[css] >= 0.25*e.text.total && away > most {
 			best, most = css, away
 		}
 	}

@@ -83,9 +83,9 @@ func (c *collector) insets(box geom.Rect, kids []*design.Element) {
 	}
 }
 
-// exact reports whether an edge of an element is where the drawing has it, whatever font a text is measured with: a text
-// stands at the side it is aligned to; a group ends where what reaches furthest does. Heights of texts count where their
-// font is there.
+// exact reports whether an edge of an element is where the drawing has it, whatever font a text is measured with: a
+// text stands at the side it is aligned to; a group ends where what reaches furthest does. Heights of texts count where
+// their font is there.
 func exact(e *design.Element, side design.Edge) bool {
 	if w := e.Words; w != nil {
 		switch side {

@@ -35,7 +35,8 @@ const (
 )
 
 // Types are all types, in the order of the format.
-var Types = []Type{Color, Dimension, FontFamily, FontWeight, Duration, CubicBezier, Number, StrokeStyle, Border, Transition, Shadow, Gradient, Typography}
+var Types = []Type{Color, Dimension, FontFamily, FontWeight, Duration, CubicBezier, Number, StrokeStyle, Border,
+	Transition, Shadow, Gradient, Typography}
 
 func known(t Type) bool {
 	for _, k := range Types {
@@ -85,10 +86,11 @@ func (v Value) Aliases(f func(path string)) {
 
 // Own is what our key under $extensions holds: what the format has no place for.
 type Own struct {
-	Angle   *float64          // of a linear or conic gradient, in degrees as CSS counts
-	Kind    string            // of a gradient: radial or conic; "" for linear
-	Shape   string            // of a radial gradient, as CSS: "circle at 20% 30%"
-	Written map[string]string // CSS text by part ("" for the whole value) for units the format lacks: {"letterSpacing": "0.02em"}
+	Angle *float64 // of a linear or conic gradient, in degrees as CSS counts
+	Kind  string   // of a gradient: radial or conic; "" for linear
+	Shape string   // of a radial gradient, as CSS: "circle at 20% 30%"
+	// CSS text by part ("" for the whole value) for units the format lacks: {"letterSpacing": "0.02em"}
+	Written map[string]string
 }
 
 // Token is one token of a set.

@@ -15,14 +15,16 @@ func parse(src string) ([]*Token, []Error, error) {
 	return s.Tokens, s.Warnings, s.Err()
 }
 
-// TestWrittenValuesReadBack holds that a value written anew says the same; the cases are those of the conformance table.
+// TestWrittenValuesReadBack holds that a value written anew says the same; the cases are those of the conformance
+// table.
 func TestWrittenValuesReadBack(t *testing.T) {
 	n := 0
 	for _, r := range readRules(t, "testdata/format.txt") {
 		for _, c := range r.cases {
 			s := Resolve(Parse([]byte(c.json), "t.json"))
 			for _, tok := range s.Tokens {
-				if !c.valid || tok.Value.Alias != "" || strings.Contains(tok.Value.JSON(), "{a}") || strings.Contains(tok.Value.JSON(), `"{`) {
+				if !c.valid || tok.Value.Alias != "" || strings.Contains(tok.Value.JSON(), "{a}") ||
+					strings.Contains(tok.Value.JSON(), `"{`) {
 					continue
 				}
 				again, warnings, err := parse(`{"x": {"$type": "` + string(tok.Type) + `", "$value": ` + tok.Value.JSON() + `}}`)
@@ -49,14 +51,16 @@ func TestFaultsHavePlaces(t *testing.T) {
 		{"not UTF-8", "{\"\xff\":1}", 1, 3, "", "UTF-8"},
 		{"unknown type", "{\n  \"a\": {\"$type\": \"colour\", \"$value\": 1}}", 2, 18, "a", "the type"},
 		{"no type", `{"a": {"$value": 1}}`, 1, 18, "a", "no $type"},
-		{"a component", "{\"a\": {\"$type\": \"color\", \"$value\": {\"colorSpace\": \"srgb\",\n\"components\": [0, 2, 0]}}}", 2, 19, "a", "0 to 1"},
+		{"a component", "{\"a\": {\"$type\": \"color\", \"$value\": {\"colorSpace\": \"srgb\",\n\"components\": [0, 2, 0]}}}",
+			2, 19, "a", "0 to 1"},
 		{"a part", "{\"a\": {\"$type\": \"typography\", \"$value\": {\n  \"fontFace\": 1}}}", 2, 3, "a", "no part"},
 		{"an alias", "{\"a\": {\"$type\": \"color\",\n\"$value\": \"{b}\"}}", 2, 11, "a", "no token {b}"},
 		{"too deep", strings.Repeat(`{"a":`, 100) + "{}" + strings.Repeat("}", 100), 1, 1, "", "deep"},
 	} {
 		_, _, err := parse(c.in)
 		var e *Error
-		if !errors.As(err, &e) || !strings.Contains(e.Msg, c.msg) || e.Path != c.path || e.Line != c.line || e.Column != c.column || e.File != "t.json" {
+		if !errors.As(err, &e) || !strings.Contains(e.Msg, c.msg) || e.Path != c.path || e.Line != c.line ||
+			e.Column != c.column || e.File != "t.json" {
 			t.Errorf("%s: %v, want %d:%d %s …%s…", c.name, err, c.line, c.column, c.path, c.msg)
 		}
 	}
@@ -111,7 +115,8 @@ func TestGroups(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	if len(tokens) != 3 || tokens[0].Path != "color.sea.600" || tokens[0].Type != Color || tokens[0].Description != "The sea" || tokens[0].Deprecated != "deprecated" || tokens[0].Position().Line != 5 {
+	if len(tokens) != 3 || tokens[0].Path != "color.sea.600" || tokens[0].Type != Color ||
+		tokens[0].Description != "The sea" || tokens[0].Deprecated != "deprecated" || tokens[0].Position().Line != 5 {
 		t.Errorf("%+v", tokens[0])
 	}
 	if tokens[1].Path != "color.$root" || *tokens[2].Own.Angle != 45 || tokens[2].Own.Kind != "radial" {
@@ -160,10 +165,13 @@ func TestAddKeepsEveryOtherByte(t *testing.T) {
 	for _, c := range []struct{ name, before, path, after string }{
 		{"empty", "", "a.b", "{\n  \"a\": {\n    \"b\": " + value + "\n  }\n}\n"},
 		{"an empty object", "{}", "a", "{\n  \"a\": " + value + "\n}"},
-		{"beside", "{\n  \"x\": {\"$type\":\"number\",   \"$value\":1}\n}\n", "a", "{\n  \"x\": {\"$type\":\"number\",   \"$value\":1},\n  \"a\": " + value + "\n}\n"},
-		{"into a group", "{\n\t\"g\": {\n\t\t\"x\": {\"$type\": \"number\", \"$value\": 1}\n\t},\n\t\"h\": {}\n}", "g.a", "{\n\t\"g\": {\n\t\t\"x\": {\"$type\": \"number\", \"$value\": 1},\n\t\t\"a\": " + value + "\n\t},\n\t\"h\": {}\n}"},
+		{"beside", "{\n  \"x\": {\"$type\":\"number\",   \"$value\":1}\n}\n", "a",
+			"{\n  \"x\": {\"$type\":\"number\",   \"$value\":1},\n  \"a\": " + value + "\n}\n"},
+		{"into a group", "{\n\t\"g\": {\n\t\t\"x\": {\"$type\": \"number\", \"$value\": 1}\n\t},\n\t\"h\": {}\n}", "g.a",
+			"{\n\t\"g\": {\n\t\t\"x\": {\"$type\": \"number\", \"$value\": 1},\n\t\t\"a\": " + value + "\n\t},\n\t\"h\": {}\n}"},
 		{"into an empty group", "{\n  \"g\": {}\n}", "g.a", "{\n  \"g\": {\n    \"a\": " + value + "\n  }\n}"},
-		{"four spaces", "{\n    \"x\": {\"$type\": \"number\", \"$value\": 1}\n}", "n.a", "{\n    \"x\": {\"$type\": \"number\", \"$value\": 1},\n    \"n\": {\n        \"a\": " + value + "\n    }\n}"},
+		{"four spaces", "{\n    \"x\": {\"$type\": \"number\", \"$value\": 1}\n}", "n.a",
+			"{\n    \"x\": {\"$type\": \"number\", \"$value\": 1},\n    \"n\": {\n        \"a\": " + value + "\n    }\n}"},
 	} {
 		got, err := added([]byte(c.before), "t.json", []*Token{add(c.path)})
 		if err != nil || string(got) != c.after {
@@ -182,7 +190,8 @@ func TestAddKeepsEveryOtherByte(t *testing.T) {
 }
 
 func FuzzParse(f *testing.F) {
-	for _, s := range []string{`{"a": {"$type": "color", "$value": "#fff"}}`, `{"a": {"$value": "{b}"}, "b": {"$type": "number", "$value": 1}}`,
+	for _, s := range []string{`{"a": {"$type": "color", "$value": "#fff"}}`,
+		`{"a": {"$value": "{b}"}, "b": {"$type": "number", "$value": 1}}`,
 		`{"s": {"$type": "shadow", "$value": [{"color": "{c}", "offsetX": "1px"}]}}`, `{"$extends": "x", "g": {"$type": "dimension", "x": {"$value": {"value": 1, "unit": "px"}}}}`} {
 		f.Add([]byte(s))
 	}
@@ -223,7 +232,8 @@ func BenchmarkParse(b *testing.B) {
 		if i > 0 {
 			s.WriteString(",")
 		}
-		s.WriteString("\n  \"t" + strings.Repeat("x", i%7) + string(rune('a'+i%26)) + string(rune('a'+i/26%26)) + string(rune('a'+i/676)) + `": {"$type": "color", "$value": {"colorSpace": "srgb", "components": [0, 0.5, 1]}}`)
+		s.WriteString("\n  \"t" + strings.Repeat("x", i%7) + string(rune('a'+i%26)) + string(rune('a'+i/26%26)) +
+			string(rune('a'+i/676)) + `": {"$type": "color", "$value": {"colorSpace": "srgb", "components": [0, 0.5, 1]}}`)
 	}
 	s.WriteString("\n}")
 	data := []byte(s.String())

@@ -72,7 +72,8 @@ func (n *node) value() (v jsonValue, stated bool) {
 		return v, true
 	}
 	ref, _ := n.prop("$ref")
-	return jsonValue{kind: '{', start: ref.start, raw: ref.raw, kids: []jsonMember{{name: "$ref", at: ref.start, value: ref}}}, false
+	return jsonValue{kind: '{', start: ref.start, raw: ref.raw,
+		kids: []jsonMember{{name: "$ref", at: ref.start, value: ref}}}, false
 }
 
 // few is how many kids are looked through one by one.
@@ -120,7 +121,8 @@ func (n *node) add(k *node) {
 
 // Parse reads one token file. name stands for it in errors. Faults come out with the set that is made of it.
 func Parse(data []byte, name string) *File {
-	f := &File{Name: name, src: data, points: bytes.Contains(data, []byte(`"$ref"`)), extends: bytes.Contains(data, []byte(`"$extends"`))}
+	f := &File{Name: name, src: data, points: bytes.Contains(data, []byte(`"$ref"`)), extends: bytes.Contains(data,
+		[]byte(`"$extends"`))}
 	v, err := readJSON(data, name)
 	if err != nil {
 		f.faults = append(f.faults, *err)
@@ -158,8 +160,10 @@ func join(path, name string) string {
 
 // groupKeys and tokenKeys are the properties the format knows.
 var (
-	groupKeys = map[string]bool{"$type": true, "$description": true, "$extensions": true, "$deprecated": true, "$extends": true, "$schema": true}
-	tokenKeys = map[string]bool{"$type": true, "$description": true, "$extensions": true, "$deprecated": true, "$value": true, "$ref": true}
+	groupKeys = map[string]bool{"$type": true, "$description": true, "$extensions": true, "$deprecated": true,
+		"$extends": true, "$schema": true}
+	tokenKeys = map[string]bool{"$type": true, "$description": true, "$extensions": true, "$deprecated": true,
+		"$value": true, "$ref": true}
 )
 
 // group reads the members of a group.
@@ -217,7 +221,9 @@ func (f *File) caseClash(n *node, byCase map[string]string, key, lower, path str
 		}
 	}
 	if other, ok := byCase[lower]; ok {
-		f.warnings = append(f.warnings, *f.error(at, path, fmt.Sprintf("%q and %q differ only in letter case, which some languages ignore; rename one", other, key)))
+		f.warnings = append(f.warnings,
+			*f.error(at, path, fmt.Sprintf("%q and %q differ only in letter case, which some languages ignore; rename one",
+				other, key)))
 	}
 	byCase[lower] = key
 	return byCase
@@ -237,7 +243,10 @@ func (f *File) token(obj *jsonValue, name, path string, at int) *node {
 				f.fault(m.at, path, fmt.Sprintf("%q cannot stand in a token: a token holds no other tokens", key))
 			case !f.strange: // other programs' notes: said once a file
 				f.strange = true
-				f.warnings = append(f.warnings, *f.error(m.at, path, fmt.Sprintf("%q is not known to the format here, and not read; what other programs note belongs under $extensions", key)))
+				f.warnings = append(f.warnings,
+					*f.error(m.at, path,
+						fmt.Sprintf("%q is not known to the format here, and not read; what other programs note belongs under $extensions",
+							key)))
 			}
 			continue
 		}

@@ -29,7 +29,8 @@ func (c *collector) text(e *design.Element) {
 	if w.Words == "" {
 		return
 	}
-	t := &typeFace{family: w.Family.Value, size: w.Size.Value, weight: w.Weight.Value, spacing: w.Spacing.Value, line: w.LineHeight.Value, normal: w.Normal, missing: w.Missing || w.Used == ""}
+	t := &typeFace{family: w.Family.Value, size: w.Size.Value, weight: w.Weight.Value, spacing: w.Spacing.Value,
+		line: w.LineHeight.Value, normal: w.Normal, missing: w.Missing || w.Used == ""}
 	text := fmt.Sprintf("%d %s %s", t.weight, css.Px(t.size), firstFamily(t.family))
 	if t.spacing != 0 {
 		text += " " + css.Px(t.spacing) + " apart"
@@ -43,8 +44,8 @@ func (c *collector) text(e *design.Element) {
 	c.add(f, text, c.use(e, "font", float64(len([]rune(w.Words)))))
 }
 
-// learn takes from another use of the style what this one did not say: the line height, which single lines have none of,
-// and the font's own, which a stand-in does not know.
+// learn takes from another use of the style what this one did not say: the line height, which single lines have none
+// of, and the font's own, which a stand-in does not know.
 func (t *typeFace) learn(o *typeFace) {
 	if t.line == 0 {
 		t.line = o.line
@@ -79,7 +80,8 @@ func (t *typeFace) value(family, size string) Value {
 		line = normalLine
 	}
 	line = math.Round(line*1e4) / 1e4
-	return Value{Parts: map[string]Value{"fontFamily": fam, "fontSize": fs, "fontWeight": {Number: &w}, "letterSpacing": px(t.spacing), "lineHeight": {Number: &line}}}
+	return Value{Parts: map[string]Value{"fontFamily": fam, "fontSize": fs, "fontWeight": {Number: &w},
+		"letterSpacing": px(t.spacing), "lineHeight": {Number: &line}}}
 }
 
 func splitFamilies(list string) []string {

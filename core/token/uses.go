@@ -1,6 +1,7 @@
 package token
 
-// Role is the use as names of colours tell it: text, surface, border or icon; the property itself for what is no colour.
+// Role is the use as names of colours tell it: text, surface, border or icon; the property itself for what is no
+// colour.
 func (u *Use) Role() string {
 	if u.Property == "fill" {
 		return "surface"
@@ -11,8 +12,8 @@ func (u *Use) Role() string {
 // roleWords are the uses that names of colours tell; any other name says nothing of where a colour may stand.
 var roleWords = map[string]bool{"text": true, "surface": true, "border": true, "icon": true}
 
-// Uses are the uses of a token of a set: of its own value, or of that of the token it leads to, as far as they are of the
-// kind that its name tells (color.text.inverse is no fill), and of elements that go on having it while they show
+// Uses are the uses of a token of a set: of its own value, or of that of the token it leads to, as far as they are of
+// the kind that its name tells (color.text.inverse is no fill), and of elements that go on having it while they show
 // another value.
 func (h *Harvest) Uses(set *Set, t *Token) []Use {
 	out := []Use{}

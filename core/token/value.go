@@ -63,7 +63,8 @@ func (r *reader) value(v jsonValue, typ Type) (Value, *Error) {
 	case StrokeStyle:
 		if s, ok := text(v); ok {
 			if !strokeStyles[s] {
-				return Value{}, r.wrong(v, typ, "one of solid, dashed, dotted, double, groove, ridge, outset, inset, or an object with dashArray and lineCap")
+				return Value{}, r.wrong(v, typ,
+					"one of solid, dashed, dotted, double, groove, ridge, outset, inset, or an object with dashArray and lineCap")
 			}
 			return Value{Words: []string{s}}, nil
 		}
@@ -74,7 +75,8 @@ func (r *reader) value(v jsonValue, typ Type) (Value, *Error) {
 	return Value{}, r.fail(v, "the token has no $type, and no group around it gives one")
 }
 
-var strokeStyles = map[string]bool{"solid": true, "dashed": true, "dotted": true, "double": true, "groove": true, "ridge": true, "outset": true, "inset": true}
+var strokeStyles = map[string]bool{"solid": true, "dashed": true, "dotted": true, "double": true, "groove": true,
+	"ridge": true, "outset": true, "inset": true}
 
 // ParseValue reads the JSON of a value of a type, as the format has it.
 func ParseValue(json string, typ Type) (Value, error) {
@@ -104,7 +106,8 @@ func (r *reader) alias(v jsonValue) (Value, bool, *Error) {
 	return Value{Alias: name}, true, nil
 }
 
-var weights = map[string]float64{"thin": 100, "hairline": 100, "extra-light": 200, "ultra-light": 200, "light": 300, "normal": 400,
+var weights = map[string]float64{"thin": 100, "hairline": 100, "extra-light": 200, "ultra-light": 200, "light": 300,
+	"normal":  400,
 	"regular": 400, "book": 400, "medium": 500, "semi-bold": 600, "demi-bold": 600, "bold": 700, "extra-bold": 800,
 	"ultra-bold": 800, "black": 900, "heavy": 900, "extra-black": 950, "ultra-black": 950}
 
@@ -175,7 +178,8 @@ func (r *reader) oldForm(v jsonValue, what string, now Value) {
 func (r *reader) mend(v jsonValue, what, json string) {
 	f := r.file
 	if len(f.old) == 0 {
-		f.warnings = append(f.warnings, *r.fail(v, "%s; it is read. \"archetyp tokens check --fix\" brings the file up to date", what))
+		f.warnings = append(f.warnings,
+			*r.fail(v, "%s; it is read. \"archetyp tokens check --fix\" brings the file up to date", what))
 	}
 	f.old = append(f.old, edit{v.start, v.end(), json})
 }
@@ -183,8 +187,10 @@ func (r *reader) mend(v jsonValue, what, json string) {
 // channels says for each colour space of the format what its components may be.
 // https://www.designtokens.org/tr/2025.10/color/#supported-color-spaces
 var channels = map[color.Space][3][2]float64{
-	color.SRGB: {{0, 1}, {0, 1}, {0, 1}}, color.SRGBLinear: {{0, 1}, {0, 1}, {0, 1}}, color.DisplayP3: {{0, 1}, {0, 1}, {0, 1}},
-	color.A98RGB: {{0, 1}, {0, 1}, {0, 1}}, color.ProPhoto: {{0, 1}, {0, 1}, {0, 1}}, color.Rec2020: {{0, 1}, {0, 1}, {0, 1}},
+	color.SRGB: {{0, 1}, {0, 1}, {0, 1}}, color.SRGBLinear: {{0, 1}, {0, 1}, {0, 1}}, color.DisplayP3: {{0, 1}, {0, 1},
+		{0, 1}},
+	color.A98RGB: {{0, 1}, {0, 1}, {0, 1}}, color.ProPhoto: {{0, 1}, {0, 1}, {0, 1}}, color.Rec2020: {{0, 1}, {0, 1},
+		{0, 1}},
 	color.XYZD65: {{0, 1}, {0, 1}, {0, 1}}, color.XYZD50: {{0, 1}, {0, 1}, {0, 1}},
 	color.HSL: {hues, {0, 100}, {0, 100}}, color.HWB: {hues, {0, 100}, {0, 100}},
 	color.Lab: {{0, 100}, any3, any3}, color.LCH: {{0, 100}, {0, math.Inf(1)}, hues},
@@ -258,7 +264,8 @@ func (r *reader) color(v jsonValue) (Value, *Error) {
 		}
 		lo, hi := ranges[i][0], ranges[i][1]
 		if f < lo || f > hi || ranges[i] == hues && f == 360 {
-			return Value{}, r.fail(e, "%s is outside what this component of %s may be: %s", e.raw, c.Space, rangeWords(ranges[i]))
+			return Value{}, r.fail(e, "%s is outside what this component of %s may be: %s", e.raw, c.Space,
+				rangeWords(ranges[i]))
 		}
 		c.C[i] = f
 	}
@@ -333,10 +340,12 @@ const (
 
 // parts are the members of composite values and their types.
 var parts = map[Type]map[string]Type{
-	Typography:  {"fontFamily": FontFamily, "fontSize": Dimension, "fontWeight": FontWeight, "letterSpacing": Dimension, "lineHeight": Number},
-	Border:      {"color": Color, "width": Dimension, "style": StrokeStyle},
-	Transition:  {"duration": Duration, "delay": Duration, "timingFunction": CubicBezier},
-	Shadow:      {"color": Color, "offsetX": Dimension, "offsetY": Dimension, "blur": Dimension, "spread": Dimension, "inset": flagPart},
+	Typography: {"fontFamily": FontFamily, "fontSize": Dimension, "fontWeight": FontWeight, "letterSpacing": Dimension,
+		"lineHeight": Number},
+	Border:     {"color": Color, "width": Dimension, "style": StrokeStyle},
+	Transition: {"duration": Duration, "delay": Duration, "timingFunction": CubicBezier},
+	Shadow: {"color": Color, "offsetX": Dimension, "offsetY": Dimension, "blur": Dimension, "spread": Dimension,
+		"inset": flagPart},
 	Gradient:    {"color": Color, "position": Number},
 	StrokeStyle: {"dashArray": dashPart, "lineCap": capPart},
 }

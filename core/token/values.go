@@ -25,7 +25,8 @@ func foundKey(kind, text string) string { return kind + " " + text }
 
 // Find finds the values of a document.
 func Find(d *design.Document) *Values {
-	c := &collector{Values: &Values{source: d.Name}, byKey: map[string]*Found{}, index: map[*design.Element]int{}, sites: map[*design.Element]*Site{}}
+	c := &collector{Values: &Values{source: d.Name}, byKey: map[string]*Found{}, index: map[*design.Element]int{},
+		sites: map[*design.Element]*Site{}}
 	for i, e := range d.All() {
 		c.index[e] = i
 	}
@@ -71,7 +72,8 @@ func (c *collector) use(e *design.Element, prop string, weight float64) Use {
 		if !ok {
 			index = -1
 		}
-		s = &Site{Source: c.source, Screen: c.screen, Element: e.Path, Selector: e.Selector(), Line: e.Position.Line, Index: index, At: e}
+		s = &Site{Source: c.source, Screen: c.screen, Element: e.Path, Selector: e.Selector(), Line: e.Position.Line,
+			Index: index, At: e}
 		if e.Words != nil && len(e.Words.Lines) > 0 {
 			s.Words = e.Words.Lines[0].Words
 		}
@@ -91,7 +93,8 @@ func (f *Found) alone() *Found {
 	return &c
 }
 
-// MarshalBinary writes the values for this program to read back: the elements once, and in each value its uses by number.
+// MarshalBinary writes the values for this program to read back: the elements once, and in each value its uses by
+// number.
 func (v *Values) MarshalBinary() ([]byte, error) {
 	var w packed.Writer
 	w.String(v.source)
@@ -163,7 +166,8 @@ func (v *Values) UnmarshalBinary(data []byte) error {
 	}
 	sites := make([]Site, r.Len())
 	for i := range sites {
-		sites[i] = Site{Source: v.source, Screen: r.String(), Element: r.String(), Selector: r.String(), Words: r.String(), Line: r.Int(), Index: r.Int()}
+		sites[i] = Site{Source: v.source, Screen: r.String(), Element: r.String(), Selector: r.String(), Words: r.String(),
+			Line: r.Int(), Index: r.Int()}
 	}
 	for range r.Len() {
 		v.keys = append(v.keys, r.String())
@@ -177,14 +181,16 @@ func (v *Values) UnmarshalBinary(data []byte) error {
 }
 
 func readFound(r *packed.Reader, sites []Site) (*Found, error) {
-	f := &Found{Kind: r.String(), Type: Type(r.String()), Text: r.String(), Ending: r.String(), Value: readValue(r, deepest)}
+	f := &Found{Kind: r.String(), Type: Type(r.String()), Text: r.String(), Ending: r.String(),
+		Value: readValue(r, deepest)}
 	if r.Bool() {
 		angle := r.Float()
 		f.Angle = &angle
 	}
 	f.size = r.Float()
 	if r.Bool() {
-		f.face = &typeFace{family: r.String(), size: r.Float(), spacing: r.Float(), line: r.Float(), normal: r.Float(), weight: r.Int(), missing: r.Bool()}
+		f.face = &typeFace{family: r.String(), size: r.Float(), spacing: r.Float(), line: r.Float(), normal: r.Float(),
+			weight: r.Int(), missing: r.Bool()}
 	}
 	if (f.Kind == "type") != (f.face != nil) && r.Err() == nil {
 		return nil, fmt.Errorf("a value of the kind %s with the parts of another", f.Kind)

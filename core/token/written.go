@@ -7,8 +7,8 @@ import (
 	"archetyp/core/css"
 )
 
-// WrittenAgrees reports whether the CSS text kept for a part of a typography token still means what the part's value says;
-// root is the px of 1rem. Where somebody changed the value since, the value counts.
+// WrittenAgrees reports whether the CSS text kept for a part of a typography token still means what the part's value
+// says; root is the px of 1rem. Where somebody changed the value since, the value counts.
 func WrittenAgrees(s *Set, t *Token, part string, root float64) bool {
 	size := s.ResolvePart(t.Value.Parts["fontSize"])
 	if size.Length == nil {

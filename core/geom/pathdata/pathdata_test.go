@@ -103,7 +103,8 @@ func TestPathFaultsAreTold(t *testing.T) {
 }
 
 func FuzzParse(f *testing.F) {
-	for _, s := range []string{"M0 0L1 1z", "m1 2a3 4 5 0 1 6 7", "M0 0c1 2 3 4 5 6s7 8 9 10", "M.1.2.3.4", "M1e308 1e308", "M0 0Q1 2 3 4t5 6", "M1e1.5-.50+3h1e-9zm1 2a1 1 0 1010 0"} {
+	for _, s := range []string{"M0 0L1 1z", "m1 2a3 4 5 0 1 6 7", "M0 0c1 2 3 4 5 6s7 8 9 10", "M.1.2.3.4", "M1e308 1e308",
+		"M0 0Q1 2 3 4t5 6", "M1e1.5-.50+3h1e-9zm1 2a1 1 0 1010 0"} {
 		f.Add(s)
 	}
 	f.Fuzz(func(t *testing.T, s string) {
@@ -116,7 +117,10 @@ func FuzzParse(f *testing.F) {
 		if same, ok := Shorten(s); ok {
 			letters, points := counts(t, s)
 			letters2, points2 := counts(t, same)
-			if letters != letters2 || !slices.EqualFunc(points, points2, func(p, q geom.Point) bool { return p == q || p != p && q != q }) {
+			if letters != letters2 || !slices.EqualFunc(points, points2, func(p, q geom.Point) bool {
+				return p == q || p != p &&
+					q != q
+			}) {
 				t.Fatalf("%q is written %q", s, same)
 			}
 		}

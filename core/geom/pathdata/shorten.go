@@ -35,7 +35,8 @@ var numbersOf = map[byte]int{'M': 2, 'L': 2, 'H': 1, 'V': 1, 'C': 6, 'S': 4, 'Q'
 
 // command writes a command with all its repetitions.
 func (w *sameWriter) command(letter byte) {
-	if !(letter == w.last && letter != 'M' && letter != 'm' && letter != 'z' && letter != 'Z' || letter == 'l' && w.last == 'm' || letter == 'L' && w.last == 'M') {
+	if !(letter == w.last && letter != 'M' && letter != 'm' && letter != 'z' && letter != 'Z' || letter == 'l' &&
+		w.last == 'm' || letter == 'L' && w.last == 'M') {
 		w.b = append(w.b, letter)
 		w.fresh = true
 	}

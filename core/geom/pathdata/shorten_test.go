@@ -11,7 +11,8 @@ func counts(t testing.TB, d string) (letters string, points []geom.Point) {
 	t.Helper()
 	if err := Visit(d, func(c *Command) {
 		letters += string(c.Letter)
-		points = append(points, c.Points[0].Counted, c.Points[1].Counted, c.End().Counted, geom.Point{X: c.Seen.RX, Y: c.Seen.RY})
+		points = append(points, c.Points[0].Counted, c.Points[1].Counted, c.End().Counted,
+			geom.Point{X: c.Seen.RX, Y: c.Seen.RY})
 	}); err != nil {
 		t.Fatalf("%v: %s", err, d)
 	}

@@ -11,7 +11,8 @@ import (
 
 func find(t testing.TB, body string) []alike.Set {
 	t.Helper()
-	doc, err := svg.Read("x.svg", []byte(`<svg xmlns="http://www.w3.org/2000/svg" width="900" height="600">`+body+`</svg>`), svg.Options{})
+	doc, err := svg.Read("x.svg",
+		[]byte(`<svg xmlns="http://www.w3.org/2000/svg" width="900" height="600">`+body+`</svg>`), svg.Options{})
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -23,7 +24,8 @@ func button(x int, more, fill, size, words string) string {
 }
 
 func TestButtonsNobodyMarked(t *testing.T) {
-	sets := find(t, button(0, `id="a"`, "#0b6e8f", "16", "Book")+button(200, `id="b"`, "#0b6e8f", "16", "See times")+button(400, `id="c"`, "#0b6e8f", "17", "Pay")+
+	sets := find(t, button(0, `id="a"`, "#0b6e8f", "16", "Book")+button(200, `id="b"`, "#0b6e8f", "16",
+		"See times")+button(400, `id="c"`, "#0b6e8f", "17", "Pay")+
 		`<g id="other"><rect y="100" width="300" height="200" fill="#fff" stroke="#000"/><text y="130" font-size="31">Title</text></g>`)
 	if len(sets) != 1 || len(sets[0].Instances) != 3 {
 		t.Fatalf("%+v", sets)
@@ -41,10 +43,12 @@ func TestButtonsNobodyMarked(t *testing.T) {
 
 func TestNotAlike(t *testing.T) {
 	for name, body := range map[string]string{
-		"another structure":   button(0, "", "#000", "16", "A") + `<g><rect width="60" height="40" rx="8"/><text>A</text><circle r="3"/></g>`,
-		"hardly a fact alike": button(0, "", "#0b6e8f", "16", "A") + `<g><rect y="90" width="300" height="300" fill="#fff" stroke="#111"/><text y="99" font-size="31" font-weight="700" fill="#fff">B</text></g>`,
-		"too little to tell":  `<g><path d="M0 0h3v9z"/></g><g><path d="M0 0h3v9z"/></g>`,
-		"hidden":              button(0, "", "#000", "16", "A") + button(0, `display="none"`, "#000", "16", "A"),
+		"another structure": button(0, "", "#000", "16", "A") +
+			`<g><rect width="60" height="40" rx="8"/><text>A</text><circle r="3"/></g>`,
+		"hardly a fact alike": button(0, "", "#0b6e8f", "16", "A") +
+			`<g><rect y="90" width="300" height="300" fill="#fff" stroke="#111"/><text y="99" font-size="31" font-weight="700" fill="#fff">B</text></g>`,
+		"too little to tell": `<g><path d="M0 0h3v9z"/></g><g><path d="M0 0h3v9z"/></g>`,
+		"hidden":             button(0, "", "#000", "16", "A") + button(0, `display="none"`, "#000", "16", "A"),
 	} {
 		if sets := find(t, body); len(sets) != 0 {
 			t.Errorf("%s: %d sets, %+v", name, len(sets), sets[0])
@@ -64,10 +68,12 @@ func TestPartsOfInstances(t *testing.T) {
 		return fmt.Sprintf(`<g transform="translate(0 %d)" data-component="card"><rect width="300" height="90" fill="#fff"/><text y="20" font-size="20">Name</text>%s</g>`, y, button(20, "", "#0b6e8f", "14", "Go"))
 	}
 	sets := find(t, card(0)+card(100)+card(200))
-	if len(sets) != 2 || sets[0].Name != "card" || len(sets[0].Instances) != 3 || sets[1].Inside != "card" || len(sets[1].Instances) != 3 {
+	if len(sets) != 2 || sets[0].Name != "card" || len(sets[0].Instances) != 3 || sets[1].Inside != "card" ||
+		len(sets[1].Instances) != 3 {
 		t.Errorf("%+v", sets)
 	}
-	sets = find(t, card(0)+card(100)+button(0, `transform="translate(0 400)"`, "#0b6e8f", "14", "Go")) // one stands alone: a set after all
+	// one stands alone: a set after all
+	sets = find(t, card(0)+card(100)+button(0, `transform="translate(0 400)"`, "#0b6e8f", "14", "Go"))
 	if len(sets) != 2 || sets[1].Inside != "" {
 		t.Errorf("%+v", sets)
 	}
@@ -79,7 +85,8 @@ func BenchmarkFind(b *testing.B) {
 		for i := range n {
 			body.WriteString(button(i, "", "#0b6e8f", fmt.Sprint(12+i%3), "Go"))
 		}
-		doc, err := svg.Read("x.svg", []byte(`<svg xmlns="http://www.w3.org/2000/svg" width="9" height="9">`+body.String()+`</svg>`), svg.Options{})
+		doc, err := svg.Read("x.svg",
+			[]byte(`<svg xmlns="http://www.w3.org/2000/svg" width="9" height="9">`+body.String()+`</svg>`), svg.Options{})
 		if err != nil {
 			b.Fatal(err)
 		}

@@ -112,16 +112,19 @@ func gapFrom(gaps []float64) string {
 func (f *Finder) textFacts(e *design.Element) []design.FactLine {
 	var out []design.FactLine
 	if n, ok := Outlined(e); ok {
-		out = append(out, derived("text", "outlines", fmt.Sprintf("words turned into outlines, %d parts", n), "parts stand on one line like letters"))
+		out = append(out, derived("text", "outlines", fmt.Sprintf("words turned into outlines, %d parts", n),
+			"parts stand on one line like letters"))
 	}
 	for _, p := range Paragraphs(e) {
-		out = append(out, derived("text", "paragraph", strconv.Quote(p.Words()), fmt.Sprintf("%d lines, line-height %s, %s", len(p.Lines), css.Px(p.LineHeight), p.Align)))
+		out = append(out, derived("text", "paragraph", strconv.Quote(p.Words()), fmt.Sprintf("%d lines, line-height %s, %s",
+			len(p.Lines), css.Px(p.LineHeight), p.Align)))
 	}
 	if e.Words == nil || e.Parent == nil {
 		return out
 	}
 	if at, ok := f.lines(e.Parent)[e]; ok {
-		out = append(out, derived("text", "paragraph", fmt.Sprintf("line %d of %d", at.line, len(at.p.Lines)), "even lines that read on"))
+		out = append(out, derived("text", "paragraph", fmt.Sprintf("line %d of %d", at.line, len(at.p.Lines)),
+			"even lines that read on"))
 		if !e.Words.LineHeight.Set {
 			out = append(out, derived("text", "line-height", css.Px(at.p.LineHeight), "distance of the paragraph's baselines"))
 		}

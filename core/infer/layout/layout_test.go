@@ -13,7 +13,8 @@ import (
 
 func draw(t testing.TB, body string) *design.Document {
 	t.Helper()
-	doc, err := svg.Read("pier.svg", []byte(`<svg xmlns="http://www.w3.org/2000/svg" width="300" height="200">`+body+`</svg>`), svg.Options{})
+	doc, err := svg.Read("pier.svg",
+		[]byte(`<svg xmlns="http://www.w3.org/2000/svg" width="300" height="200">`+body+`</svg>`), svg.Options{})
 	if err != nil {
 		t.Fatal(err)
 	}

@@ -76,8 +76,10 @@ func follows(run []*design.Element, c *design.Element) bool {
 // alike reports whether two texts are set alike.
 func alike(a, b *design.Element) bool {
 	x, y := a.Words, b.Words
-	if x.Family.Value != y.Family.Value || math.Abs(x.Size.Value-y.Size.Value) > 0.01 || x.Weight.Value != y.Weight.Value ||
-		x.Italic.Value != y.Italic.Value || math.Abs(x.Spacing.Value-y.Spacing.Value) > 0.001 || len(a.Fills) != len(b.Fills) {
+	if x.Family.Value != y.Family.Value || math.Abs(x.Size.Value-y.Size.Value) > 0.01 ||
+		x.Weight.Value != y.Weight.Value ||
+		x.Italic.Value != y.Italic.Value || math.Abs(x.Spacing.Value-y.Spacing.Value) > 0.001 ||
+		len(a.Fills) != len(b.Fills) {
 		return false
 	}
 	for i := range a.Fills {

@@ -12,7 +12,8 @@ import (
 )
 
 // recovered are the facts that meaning is recovered as: the test holds all of them, so that nothing else is claimed.
-var recovered = map[string]bool{"form": true, "border-radius": true, "shadow": true, "blur": true, "filter": true, "display": true,
+var recovered = map[string]bool{"form": true, "border-radius": true, "shadow": true, "blur": true, "filter": true,
+	"display":        true,
 	"flex-direction": true, "grid-template-columns": true, "gap": true, "row-gap": true, "column-gap": true, "align-items": true, "padding": true,
 	"flex-grow": true, "paragraph": true, "line-height": true, "outlines": true, "stroke-align": true, "rotate": true, "own size": true, "fill": true}
 
@@ -43,7 +44,8 @@ func TestRecovered(t *testing.T) {
 
 func facts(t *testing.T, title, body string) string {
 	t.Helper()
-	doc, err := svg.Read("case.svg", []byte(`<svg xmlns="http://www.w3.org/2000/svg" width="300" height="200">`+body+`</svg>`), svg.Options{})
+	doc, err := svg.Read("case.svg",
+		[]byte(`<svg xmlns="http://www.w3.org/2000/svg" width="300" height="200">`+body+`</svg>`), svg.Options{})
 	if err != nil {
 		t.Fatalf("%s: %v", title, err)
 	}
@@ -55,7 +57,8 @@ func facts(t *testing.T, title, body string) string {
 	var f layout.Finder
 	var out []string
 	for _, l := range f.Facts(found[0]) {
-		initial := l.From == "initial value" || l.Value == "center" && l.Name == "stroke-align" || l.Name == "fill" && strings.HasPrefix(l.Value, "#")
+		initial := l.From == "initial value" || l.Value == "center" && l.Name == "stroke-align" || l.Name == "fill" &&
+			strings.HasPrefix(l.Value, "#")
 		if recovered[l.Name] && (l.Origin != design.Stated || l.Name == "filter" || l.Note != "") && !initial {
 			out = append(out, l.Name+": "+l.Value)
 		}

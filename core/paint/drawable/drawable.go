@@ -147,7 +147,8 @@ func (w *writer) shape(n *design.PaintNode, m geom.Matrix, opacity float64, inde
 	if stroke != nil {
 		plain = uniform(m) && len(stroke.Dashes) == 0 && stroke.Paint.Kind == design.Solid
 	}
-	if stroke != nil && (!plain || n.StrokeFirst && n.Fill != nil) { // a path is filled before it is stroked, and has no dashes
+	// a path is filled before it is stroked, and has no dashes
+	if stroke != nil && (!plain || n.StrokeFirst && n.Fill != nil) {
 		line := func() error { return w.line(p, stroke, m, opacity, plain, indent) }
 		fill := func() error { return w.path(p, n, n.Fill, nil, m, opacity, indent) }
 		first, second := fill, line
@@ -170,7 +171,8 @@ func uniform(m geom.Matrix) bool {
 }
 
 // line writes a stroke alone: as one where the format can, else as its outline.
-func (w *writer) line(p *geom.Path, s *design.PaintStroke, m geom.Matrix, opacity float64, plain bool, indent string) error {
+func (w *writer) line(p *geom.Path, s *design.PaintStroke, m geom.Matrix, opacity float64, plain bool,
+	indent string) error {
 	if plain {
 		return w.path(p, &design.PaintNode{}, nil, s, m, opacity, indent)
 	}
@@ -185,7 +187,8 @@ func (w *writer) line(p *geom.Path, s *design.PaintStroke, m geom.Matrix, opacit
 }
 
 // path writes one <path>.
-func (w *writer) path(p *geom.Path, n *design.PaintNode, fill *design.Paint, stroke *design.PaintStroke, m geom.Matrix, opacity float64, indent string) error {
+func (w *writer) path(p *geom.Path, n *design.PaintNode, fill *design.Paint, stroke *design.PaintStroke, m geom.Matrix,
+	opacity float64, indent string) error {
 	in := indent + "    "
 	gradient := ""
 	fmt.Fprintf(&w.b, "%s<path\n%sandroid:pathData=\"%s\"", indent, in, markup.EscapeAttr(pathData(p.Transform(m))))
@@ -278,7 +281,8 @@ func (w *writer) gradient(g *design.Gradient, m geom.Matrix, opacity float64, in
 	}
 	b.WriteString(">\n")
 	for _, s := range g.Stops {
-		fmt.Fprintf(&b, "%s        <item\n%s            android:offset=\"%s\"\n%s            android:color=\"%s\"/>\n", indent, indent, num(s.Offset), indent, argb(s.Color, opacity))
+		fmt.Fprintf(&b, "%s        <item\n%s            android:offset=\"%s\"\n%s            android:color=\"%s\"/>\n",
+			indent, indent, num(s.Offset), indent, argb(s.Color, opacity))
 	}
 	fmt.Fprintf(&b, "%s    </gradient>\n%s</aapt:attr>\n", indent, indent)
 	return b.String(), nil

@@ -11,7 +11,8 @@ import (
 )
 
 func read(content string) (*design.Document, error) {
-	return svg.Read("t.svg", []byte(`<svg xmlns="http://www.w3.org/2000/svg" width="24" height="24">`+content+`</svg>`), svg.Options{})
+	return svg.Read("t.svg", []byte(`<svg xmlns="http://www.w3.org/2000/svg" width="24" height="24">`+content+`</svg>`),
+		svg.Options{})
 }
 
 func write(t testing.TB, content string) (string, error) {
@@ -31,8 +32,9 @@ func TestWrite(t *testing.T) {
 		`<path d="M4 4h9v9z" fill="red" opacity=".5"/>`:                                                {`android:fillColor="#80FF0000"`},
 		`<path d="M4 4h9" stroke="red" stroke-width="2" stroke-linecap="round" transform="scale(2)"/>`: {`android:strokeWidth="4"`, `android:strokeLineCap="round"`},
 		`<path d="M4 4h9v9H4zM6 6h2v2H6z" fill-rule="evenodd"/>`:                                       {`android:fillType="evenOdd"`},
-		`<circle cx="12" cy="12" r="5"/>`:                                                              {`a5 5 0 1 1-5-5 5 5 0 0 1 5 5z`}, // flags apart
-		`<clipPath id="c"><path d="M0 0h9v9z"/></clipPath><path d="M4 4h9v9z" clip-path="url(#c)"/>`:   {`<clip-path android:pathData="M0 0h9v9z"/>`},
+		// flags apart
+		`<circle cx="12" cy="12" r="5"/>`: {`a5 5 0 1 1-5-5 5 5 0 0 1 5 5z`},
+		`<clipPath id="c"><path d="M0 0h9v9z"/></clipPath><path d="M4 4h9v9z" clip-path="url(#c)"/>`:                                                 {`<clip-path android:pathData="M0 0h9v9z"/>`},
 		`<linearGradient id="g"><stop stop-color="red"/><stop offset="1" stop-opacity=".5"/></linearGradient><path d="M4 4h9v9H4z" fill="url(#g)"/>`: {`<gradient`, `android:startX="4"`, `android:endX="13"`, `#80000000`, `xmlns:aapt`},
 	} {
 		got, err := write(t, content)

@@ -138,7 +138,8 @@ func apart(n *design.PaintNode) bool {
 	return n.Opacity < 1 && (parts > 1 || len(n.Children) == 1 || len(n.Glyphs) > 1)
 }
 
-var blendModes = map[string]string{"multiply": "Multiply", "screen": "Screen", "overlay": "Overlay", "darken": "Darken", "lighten": "Lighten",
+var blendModes = map[string]string{"multiply": "Multiply", "screen": "Screen", "overlay": "Overlay", "darken": "Darken",
+	"lighten":     "Lighten",
 	"color-dodge": "ColorDodge", "color-burn": "ColorBurn", "hard-light": "HardLight", "soft-light": "SoftLight", "difference": "Difference",
 	"exclusion": "Exclusion", "hue": "Hue", "saturation": "Saturation", "color": "Color", "luminosity": "Luminosity"}
 
@@ -169,7 +170,8 @@ func (c *content) clip(k *design.Clip) {
 	if len(k.Shapes) > 1 { // outlines that run against each other would cut each other out
 		f := c.w.newContent(geom.Identity)
 		for _, s := range k.Shapes {
-			f.node(&design.PaintNode{Matrix: s.Matrix, Opacity: 1, Path: s.Path, Glyphs: s.Glyphs, EvenOdd: s.EvenOdd, Fill: &design.Paint{Kind: design.Solid, Opacity: 1, Color: opaqueBlack}}, geom.Identity)
+			f.node(&design.PaintNode{Matrix: s.Matrix, Opacity: 1, Path: s.Path, Glyphs: s.Glyphs, EvenOdd: s.EvenOdd,
+				Fill: &design.Paint{Kind: design.Solid, Opacity: 1, Color: opaqueBlack}}, geom.Identity)
 		}
 		c.softMask(f, "Alpha")
 		return

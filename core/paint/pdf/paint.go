@@ -133,8 +133,10 @@ func (c *content) tile(t *design.Tile, m geom.Matrix) string {
 	f.node(t.Content, geom.Identity)
 	x := c.base.Mul(m).Mul(t.Matrix)
 	b := t.Box
-	o := c.w.stream(fmt.Sprintf("/Type/Pattern/PatternType 1/PaintType 1/TilingType 1/BBox[%s]/XStep %s/YStep %s/Matrix[%s]/Resources%s",
-		numbers(b.X, b.Y, b.Right(), b.Bottom()), num(b.W), num(b.H), numbers(x.A, x.B, x.C, x.D, x.E, x.F), f.resources()), f.b.Bytes())
+	o := c.w.stream(fmt.Sprintf("/Type/Pattern/PatternType 1/PaintType 1/TilingType 1/BBox[%s]/XStep %s/YStep "+
+		"%s/Matrix[%s]/Resources%s",
+		numbers(b.X, b.Y, b.Right(), b.Bottom()), num(b.W), num(b.H), numbers(x.A, x.B, x.C, x.D, x.E,
+			x.F), f.resources()), f.b.Bytes())
 	return c.use("Pattern", "P", o)
 }
 

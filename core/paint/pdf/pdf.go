@@ -41,7 +41,8 @@ func Write(root *design.PaintNode, view geom.Rect, o Options) ([]byte, error) {
 		return nil, w.failed
 	}
 	content := w.stream("", page.b.Bytes())
-	pg := w.object(fmt.Sprintf("<</Type/Page/Parent 2 0 R/MediaBox[0 0 %s %s]/Group<</S/Transparency/CS/DeviceRGB>>/Resources%s/Contents %d 0 R>>",
+	pg := w.object(fmt.Sprintf("<</Type/Page/Parent 2 0 R/MediaBox[0 0 %s "+
+		"%s]/Group<</S/Transparency/CS/DeviceRGB>>/Resources%s/Contents %d 0 R>>",
 		num(view.W*k), num(view.H*k), page.resources(), content))
 	w.objects[0] = "<</Type/Catalog/Pages 2 0 R>>"
 	w.objects[1] = fmt.Sprintf("<</Type/Pages/Kids[%d 0 R]/Count 1>>", pg)
@@ -91,7 +92,8 @@ func (w *writer) file(info int) []byte {
 	for _, n := range at {
 		fmt.Fprintf(&b, "%010d 00000 n \n", n)
 	}
-	fmt.Fprintf(&b, "trailer\n<</Size %d/Root 1 0 R/Info %d 0 R>>\nstartxref\n%d\n%%%%EOF\n", len(w.objects)+1, info, table)
+	fmt.Fprintf(&b, "trailer\n<</Size %d/Root 1 0 R/Info %d 0 R>>\nstartxref\n%d\n%%%%EOF\n", len(w.objects)+1, info,
+		table)
 	return b.Bytes()
 }
 

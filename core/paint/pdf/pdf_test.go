@@ -18,7 +18,8 @@ import (
 
 func write(t testing.TB, content string) []byte {
 	t.Helper()
-	d, err := svg.Read("t.svg", []byte(`<svg xmlns="http://www.w3.org/2000/svg" width="80" height="40">`+content+`</svg>`), svg.Options{})
+	d, err := svg.Read("t.svg", []byte(`<svg xmlns="http://www.w3.org/2000/svg" width="80" height="40">`+content+`</svg>`),
+		svg.Options{})
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -98,7 +99,8 @@ func TestPaintBecomesOperators(t *testing.T) {
 		`<clipPath id="c"><path d="M1 2H3V4z"/></clipPath><rect width="9" height="5" clip-path="url(#c)"/>`: {
 			"q|1 2 m|3 2 l|3 4 l|h|W n|q|0 0 0 rg|" + rect + "f|Q"},
 		gradient + `<rect width="9" height="5" fill="url(#g)"/>`: {rect + "W n|9 0 0 5 0 0 cm|/S1 sh|Q"},
-		`<text y="20">Pier</text>`:                               {"|BT|", " Tj|ET|", "<0050>|", "<0072>|"}, // letters as Unicode
+		// letters as Unicode
+		`<text y="20">Pier</text>`: {"|BT|", " Tj|ET|", "<0050>|", "<0072>|"},
 	} {
 		text := "|" + strings.ReplaceAll(streams(t, write(t, content)), "\n", "|")
 		for _, w := range want {
@@ -110,7 +112,8 @@ func TestPaintBecomesOperators(t *testing.T) {
 }
 
 func TestGradientsRepeat(t *testing.T) {
-	data := string(write(t, `<linearGradient id="g" x2=".25" spreadMethod="reflect"><stop stop-color="red"/><stop offset="1" stop-color="blue"/></linearGradient><rect width="80" height="5" fill="url(#g)"/>`))
+	data := string(write(t,
+		`<linearGradient id="g" x2=".25" spreadMethod="reflect"><stop stop-color="red"/><stop offset="1" stop-color="blue"/></linearGradient><rect width="80" height="5" fill="url(#g)"/>`))
 	if !strings.Contains(data, "/Domain[0 4]") || !strings.Contains(data, "/Bounds[1 2 3]") {
 		t.Error("four turns are wanted")
 	}
@@ -121,7 +124,8 @@ func FuzzWrite(f *testing.F) {
 	f.Add(`<path d="M0 0L1e9 1e9L-1e9 5z" stroke="red" stroke-width="1e8" vector-effect="non-scaling-stroke"/>`)
 	f.Add(`<radialGradient id="g" r="1e-9" spreadMethod="repeat"><stop/><stop offset="1" stop-opacity=".1"/></radialGradient><rect width="9" height="9" fill="url(#g)"/>`)
 	f.Fuzz(func(t *testing.T, content string) {
-		d, err := svg.Read("t.svg", []byte(`<svg xmlns="http://www.w3.org/2000/svg" width="20" height="20">`+content+`</svg>`), svg.Options{})
+		d, err := svg.Read("t.svg",
+			[]byte(`<svg xmlns="http://www.w3.org/2000/svg" width="20" height="20">`+content+`</svg>`), svg.Options{})
 		if err != nil {
 			return
 		}

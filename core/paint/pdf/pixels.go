@@ -44,7 +44,8 @@ func (c *content) pixels(n *design.PaintNode, m geom.Matrix) {
 // onlyShadows reports whether all a node's filter does is to lay shadows under it.
 func onlyShadows(n *design.PaintNode) bool {
 	e := n.Element
-	if e == nil || e.Paint == nil || e.Paint.Filter != n.Filter || len(e.Shadows) == 0 || e.Blur.Set || n.Opacity < 1 || n.Blend != "" {
+	if e == nil || e.Paint == nil || e.Paint.Filter != n.Filter || len(e.Shadows) == 0 || e.Blur.Set || n.Opacity < 1 ||
+		n.Blend != "" {
 		return false
 	}
 	for _, s := range e.Shadows {
@@ -95,7 +96,8 @@ func (w *writer) source(n *design.PaintNode) int {
 			if model == color.GrayModel {
 				space = "DeviceGray"
 			}
-			return w.object(fmt.Sprintf("<</Type/XObject/Subtype/Image/Width %d/Height %d/ColorSpace/%s/BitsPerComponent 8/Filter/DCTDecode/Length %d>>\nstream\n%s\nendstream",
+			return w.object(fmt.Sprintf("<</Type/XObject/Subtype/Image/Width %d/Height %d/ColorSpace/%s/BitsPerComponent "+
+				"8/Filter/DCTDecode/Length %d>>\nstream\n%s\nendstream",
 				conf.Width, conf.Height, space, len(n.File), n.File))
 		}
 	}

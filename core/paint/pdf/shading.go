@@ -79,7 +79,9 @@ func (w *writer) ramp(g *design.Gradient, from, to float64, alphas bool) int {
 		if end <= last+1e-9 {
 			return
 		}
-		functions = append(functions, fmt.Sprintf("%d 0 R", w.object(fmt.Sprintf("<</FunctionType 2/Domain[0 1]/C0[%s]/C1[%s]/N 1>>", value(a), value(b)))))
+		functions = append(functions,
+			fmt.Sprintf("%d 0 R", w.object(fmt.Sprintf("<</FunctionType 2/Domain[0 1]/C0[%s]/C1[%s]/N 1>>", value(a),
+				value(b)))))
 		bounds = append(bounds, num(end))
 		encode = append(encode, "0 1")
 		last = end
@@ -106,6 +108,7 @@ func (w *writer) ramp(g *design.Gradient, from, to float64, alphas bool) int {
 		fmt.Sscan(functions[0], &n)
 		return n
 	}
-	return w.object(fmt.Sprintf("<</FunctionType 3/Domain[%s]/Functions[%s]/Bounds[%s]/Encode[%s]>>", numbers(from, to), strings.Join(functions, " "),
+	return w.object(fmt.Sprintf("<</FunctionType 3/Domain[%s]/Functions[%s]/Bounds[%s]/Encode[%s]>>", numbers(from, to),
+		strings.Join(functions, " "),
 		strings.Join(bounds[:len(bounds)-1], " "), strings.Join(encode, " ")))
 }

@@ -81,7 +81,8 @@ func (w *writer) glyph(g *design.Glyph) (*fontface, int) {
 	p.path(g.Outline.Transform(geom.Scale(glyphUnits, -glyphUnits)))
 	p.op("", "f")
 	f.codes[k] = len(f.procs)
-	f.procs, f.widths, f.letters = append(f.procs, w.stream("", p.b.Bytes())), append(f.widths, advance), append(f.letters, g.Letters)
+	f.procs, f.widths, f.letters = append(f.procs, w.stream("", p.b.Bytes())), append(f.widths, advance), append(f.letters,
+		g.Letters)
 	return f, len(f.procs) - 1
 }
 
@@ -110,7 +111,9 @@ endcodespacerange
 endcmap
 end
 end`, charBlocks(letters.String()))))
-		w.objects[f.object-1] = fmt.Sprintf("<</Type/Font/Subtype/Type3/FontBBox[0 0 0 0]/FontMatrix[.001 0 0 .001 0 0]/CharProcs<<%s>>/Encoding<</Type/Encoding/Differences[0%s]>>/FirstChar 0/LastChar %d/Widths[%s]/ToUnicode %d 0 R/Resources<<>>>>",
+		w.objects[f.object-1] = fmt.Sprintf("<</Type/Font/Subtype/Type3/FontBBox[0 0 0 0]/FontMatrix[.001 0 0 .001 0 "+
+			"0]/CharProcs<<%s>>/Encoding<</Type/Encoding/Differences[0%s]>>/FirstChar 0/LastChar %d/Widths[%s]/ToUnicode %d "+
+			"0 R/Resources<<>>>>",
 			procs.String(), names.String(), len(f.procs)-1, numbers(f.widths...), unicode)
 	}
 }

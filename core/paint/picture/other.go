@@ -24,12 +24,14 @@ func JPEG(img *image.RGBA, quality int) ([]byte, error) {
 	return b.Bytes(), nil
 }
 
-// WebP encodes a picture without loss. https://developers.google.com/speed/webp/docs/webp_lossless_bitstream_specification
+// WebP encodes a picture without loss.
+// https://developers.google.com/speed/webp/docs/webp_lossless_bitstream_specification
 func WebP(img *image.RGBA) ([]byte, error) {
 	const most = 1 << 14 // of width and height: the format has 14 bits for each
 	b := img.Bounds()
 	if b.Dx() > most || b.Dy() > most {
-		return nil, fmt.Errorf("%d × %d pixels: a WebP picture has at most %d each way; choose PNG or a smaller density", b.Dx(), b.Dy(), most)
+		return nil, fmt.Errorf("%d × %d pixels: a WebP picture has at most %d each way; choose PNG or a smaller density",
+			b.Dx(), b.Dy(), most)
 	}
 	p := Straight(img)
 	var out bytes.Buffer

@@ -31,10 +31,14 @@ var kinds = map[string]func(x, y int) color.NRGBA{
 	"uneven greys":       func(x, y int) color.NRGBA { v := uint8(x % 5 * 37); return color.NRGBA{v, v, v, 255} },
 	"many greys":         func(x, y int) color.NRGBA { v := uint8(x*3 + y); return color.NRGBA{v, v, v, 255} },
 	"greys, see-through": func(x, y int) color.NRGBA { return color.NRGBA{0, 0, 0, uint8(x * y)} },
-	"grey and alpha":     func(x, y int) color.NRGBA { v := uint8(255 * (x % 2)); return color.NRGBA{v, v, v, uint8(y*7 + x)} },
-	"few colours":        func(x, y int) color.NRGBA { return color.NRGBA{uint8(x / 8 * 40), 10, uint8(y / 8 * 40), 255} },
-	"see-through":        func(x, y int) color.NRGBA { return color.NRGBA{200, 30, 10, uint8(x * 5)} },
-	"photograph":         func(x, y int) color.NRGBA { return color.NRGBA{uint8(x * 5), uint8(y * 5), uint8(x * y), 255} },
+	"grey and alpha": func(x, y int) color.NRGBA {
+		v := uint8(255 * (x % 2))
+		return color.NRGBA{v, v, v,
+			uint8(y*7 + x)}
+	},
+	"few colours": func(x, y int) color.NRGBA { return color.NRGBA{uint8(x / 8 * 40), 10, uint8(y / 8 * 40), 255} },
+	"see-through": func(x, y int) color.NRGBA { return color.NRGBA{200, 30, 10, uint8(x * 5)} },
+	"photograph":  func(x, y int) color.NRGBA { return color.NRGBA{uint8(x * 5), uint8(y * 5), uint8(x * y), 255} },
 	"everything": func(x, y int) color.NRGBA {
 		return color.NRGBA{uint8(x * 5), uint8(y * 5), uint8(x * y), uint8(255 - x)}
 	},
@@ -82,8 +86,10 @@ func TestPNGKeepsEveryPixel(t *testing.T) {
 
 func TestPNGTakesTheSmallestForm(t *testing.T) {
 	for name, want := range map[string][2]byte{ // depth and kind in the header
-		"black and white": {1, kindGrey}, "four greys": {2, kindGrey}, "uneven greys": {4, kindPalette}, "many greys": {8, kindGrey}, "few colours": {8, kindPalette},
-		"greys, see-through": {8, kindPalette}, "see-through": {8, kindPalette}, "photograph": {8, kindRGB}, "everything": {8, kindRGBA}, "grey and alpha": {8, kindGreyAlpha},
+		"black and white": {1, kindGrey}, "four greys": {2, kindGrey}, "uneven greys": {4, kindPalette}, "many greys": {8,
+			kindGrey}, "few colours": {8, kindPalette},
+		"greys, see-through": {8, kindPalette}, "see-through": {8, kindPalette}, "photograph": {8, kindRGB}, "everything": {8,
+			kindRGBA}, "grey and alpha": {8, kindGreyAlpha},
 	} {
 		data := PNG(paint(48, 48, kinds[name]))
 		p := Straight(paint(48, 48, kinds[name]))

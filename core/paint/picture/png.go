@@ -221,7 +221,8 @@ func (f *form) compressed(p *Pixels) []byte {
 var buffers = sync.Pool{New: func() any { return new([]byte) }}
 
 // deflated writes rows in a way, and deflates them.
-func deflated(way func(out, pix []byte, stride, height, n int), pix []byte, stride, height, n, level int) *bytes.Buffer {
+func deflated(way func(out, pix []byte, stride, height, n int), pix []byte, stride, height, n,
+	level int) *bytes.Buffer {
 	b := buffers.Get().(*[]byte)
 	defer buffers.Put(b)
 	*b = slices.Grow((*b)[:0], (stride+1)*height)[:(stride+1)*height]

@@ -72,7 +72,8 @@ func halve(l *layer) *layer {
 		for x := 0; x < out.r.Dx(); x++ {
 			x1, y1 := min(2*x+1, w-1), min(2*y+1, h-1)
 			for k := 0; k < 4; k++ {
-				s := int(l.pix[(2*y*w+2*x)*4+k]) + int(l.pix[(2*y*w+x1)*4+k]) + int(l.pix[(y1*w+2*x)*4+k]) + int(l.pix[(y1*w+x1)*4+k])
+				s := int(l.pix[(2*y*w+2*x)*4+k]) + int(l.pix[(2*y*w+x1)*4+k]) + int(l.pix[(y1*w+2*x)*4+k]) +
+					int(l.pix[(y1*w+x1)*4+k])
 				out.pix[(y*out.r.Dx()+x)*4+k] = uint8((s + 2) / 4)
 			}
 		}

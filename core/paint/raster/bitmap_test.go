@@ -47,7 +47,8 @@ func TestPicturesAreResampled(t *testing.T) {
 		{"pixelated, before the edge", 2, 80, "image-rendering:pixelated", 39, 20, [4]uint8{0, 0, 0, 255}, 0},
 		{"pixelated, after the edge", 2, 80, "image-rendering:pixelated", 40, 20, [4]uint8{255, 255, 255, 255}, 0},
 	} {
-		img := paint(t, fmt.Sprintf(`<image width="%d" height="%d" style="%s" href="%s"/>`, c.size, c.size, c.style, checker(t, c.side)), 1)
+		img := paint(t, fmt.Sprintf(`<image width="%d" height="%d" style="%s" href="%s"/>`, c.size, c.size, c.style,
+			checker(t, c.side)), 1)
 		if got := at(img, c.x, c.y); !alike(got, c.want, c.tol) {
 			t.Errorf("%s: %v at %d,%d, want %v", c.name, got, c.x, c.y, c.want)
 		}

@@ -18,7 +18,8 @@ func TestBlendModes(t *testing.T) {
 	for mode, want := range map[string]float64{
 		"normal": s, "multiply": b * s, "screen": b + s - b*s, "overlay": 2 * b * s, "darken": b, "lighten": s,
 		"color-dodge": b / (1 - s), "color-burn": 0, "hard-light": b + (2*s - 1) - b*(2*s-1),
-		"soft-light": b + (2*s-1)*(((16*b-12)*b+4)*b-b), "difference": s - b, "exclusion": b + s - 2*b*s, "plus-lighter": b + s, "unknown": s,
+		"soft-light": b + (2*s-1)*(((16*b-12)*b+4)*b-b), "difference": s - b, "exclusion": b + s - 2*b*s, "plus-lighter": b +
+			s, "unknown": s,
 	} {
 		dst, src := pixel(64, 64, 64, 255), pixel(153, 153, 153, 255)
 		compose(dst, src, mode, 1)
@@ -88,7 +89,8 @@ func TestOffsetByPartsOfAPixel(t *testing.T) {
 	l := newLayer(image.Rect(0, 0, 4, 1))
 	l.fill([4]uint8{})
 	copy(l.pix[4:], []uint8{0, 0, 0, 200})
-	for dx, want := range map[float64][4]uint8{0: {0, 200, 0, 0}, 1: {0, 0, 200, 0}, 0.5: {0, 100, 100, 0}, -1: {200, 0, 0, 0}, 9: {}} {
+	for dx, want := range map[float64][4]uint8{0: {0, 200, 0, 0}, 1: {0, 0, 200, 0}, 0.5: {0, 100, 100, 0},
+		-1: {200, 0, 0, 0}, 9: {}} {
 		out := offset(l, dx, 0)
 		for x, w := range want {
 			if out.pix[4*x+3] != w {

@@ -43,7 +43,8 @@ func (e *effort) err() error {
 	if e.left >= 0 {
 		return nil
 	}
-	return fmt.Errorf("painting it takes more than %d million steps, with all its patterns, masks, groups and filters; choose a smaller density, or simplify it", e.all/1_000_000)
+	return fmt.Errorf("painting it takes more than %d million steps, with all its patterns, masks, groups and filters; "+
+		"choose a smaller density, or simplify it", e.all/1_000_000)
 }
 
 // stepsOf is about how much longer a step of a filter takes for a pixel than laying it on another.

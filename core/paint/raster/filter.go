@@ -168,7 +168,8 @@ func (r *filterRun) step(p *design.Primitive) result {
 	case "feComponentTransfer":
 		return result{l: transfer(in, &p.Transfer), linear: p.Linear}
 	case "feMorphology":
-		return result{l: morphology(in, int(math.Round(p.SX*sx)), int(math.Round(p.SY*sy)), p.Mode == "dilate"), linear: p.Linear}
+		return result{l: morphology(in, int(math.Round(p.SX*sx)), int(math.Round(p.SY*sy)), p.Mode == "dilate"),
+			linear: p.Linear}
 	}
 	return r.more(p, in, sx, sy)
 }

@@ -32,7 +32,8 @@ func Render(root *design.PaintNode, o Options) (*image.RGBA, error) {
 	w, h := int(math.Ceil(o.View.W*o.Density-1e-6)), int(math.Ceil(o.View.H*o.Density-1e-6))
 	w, h = max(w, 1), max(h, 1)
 	if w > MaxPixels/h {
-		return nil, fmt.Errorf("a picture of %d × %d pixels is larger than is painted (%d million pixels); choose a smaller density", w, h, MaxPixels>>20)
+		return nil, fmt.Errorf("a picture of %d × %d pixels is larger than is painted (%d million pixels); choose a "+
+			"smaller density", w, h, MaxPixels>>20)
 	}
 	l := newLayer(image.Rect(0, 0, w, h))
 	under := o.Background != nil && blends(root) // the background is no part of the picture that blends

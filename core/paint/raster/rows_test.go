@@ -21,7 +21,8 @@ var manners = map[string]string{
 }
 
 func filters(steps string) string {
-	return `<filter id="f" x="-.1" y="-.1" width="1.2" height="1.2">` + steps + `</filter><g filter="url(#f)"><path d="M20 15L80 30 45 85Z" fill="#0b6e8f"/><circle cx="70" cy="70" r="12" fill="#ffd98a" fill-opacity=".6"/></g>`
+	return `<filter id="f" x="-.1" y="-.1" width="1.2" height="1.2">` + steps +
+		`</filter><g filter="url(#f)"><path d="M20 15L80 30 45 85Z" fill="#0b6e8f"/><circle cx="70" cy="70" r="12" fill="#ffd98a" fill-opacity=".6"/></g>`
 }
 
 // TestLargePicturesAreTheSameOnAnyMachine paints pictures that all processors work on, with one and with several.

@@ -79,7 +79,8 @@ func TestNoiseIsThatOfTheSpecification(t *testing.T) {
 		t.Error(v)
 	}
 	l := newLayer(image.Rect(0, 0, 20, 20))
-	turbulence(l, &design.Noise{FX: 0.1, FY: 0.1, Octaves: 2, Seed: 1, Fractal: true, Stitch: true}, geom.Identity, geom.Rect{W: 20, H: 20})
+	turbulence(l, &design.Noise{FX: 0.1, FY: 0.1, Octaves: 2, Seed: 1, Fractal: true, Stitch: true}, geom.Identity,
+		geom.Rect{W: 20, H: 20})
 	if at(l, 3, 3) == at(l, 13, 9) {
 		t.Error("no noise")
 	}
@@ -92,14 +93,16 @@ func TestLightFallsOnSlopes(t *testing.T) {
 			l.pix[l.at(x, y)+3] = uint8(x * 28)
 		}
 	}
-	light := &design.Light{Surface: 3, Constant: 1, Exponent: 1, Color: color.White, Source: "distant", Azimuth: 180, Elevation: 45}
+	light := &design.Light{Surface: 3, Constant: 1, Exponent: 1, Color: color.White, Source: "distant", Azimuth: 180,
+		Elevation: 45}
 	towards := at(lighting(l, light, geom.Identity, false), 4, 4)[0]
 	light.Azimuth = 0
 	away := at(lighting(l, light, geom.Identity, false), 4, 4)[0]
 	if towards <= away {
 		t.Errorf("%d towards the light, %d away from it", towards, away)
 	}
-	spot := &design.Light{Surface: 1, Constant: 1, Exponent: 1, Color: color.White, Source: "spot", At: [3]float64{4, 4, 10}, To: [3]float64{4, 4, 0}, Focus: 1, Cone: 10}
+	spot := &design.Light{Surface: 1, Constant: 1, Exponent: 1, Color: color.White, Source: "spot",
+		At: [3]float64{4, 4, 10}, To: [3]float64{4, 4, 0}, Focus: 1, Cone: 10}
 	out := lighting(newLayer(image.Rect(0, 0, 9, 9)), spot, geom.Identity, false)
 	if at(out, 4, 4)[0] < 240 || at(out, 0, 0)[0] != 0 {
 		t.Errorf("%v in the cone, %v outside", at(out, 4, 4), at(out, 0, 0))
@@ -109,8 +112,10 @@ func TestLightFallsOnSlopes(t *testing.T) {
 // TestRampsFollowTheStops compares the table of a gradient with its formula.
 func TestRampsFollowTheStops(t *testing.T) {
 	g := &design.Gradient{P1: geom.Point{X: 100}, Matrix: geom.Identity, Spread: "pad",
-		Stops: []design.Stop{{Offset: 0.2, Color: color.Black}, {Offset: 0.2, Color: color.White}, {Offset: 0.9, Color: color.Color{Space: color.SRGB, C: [3]float64{1, 0, 0}, Alpha: 0.5}}}}
-	n := &design.PaintNode{Matrix: geom.Identity, Opacity: 1, Path: geom.Rect{W: 100, H: 2}.Path(), Fill: &design.Paint{Kind: design.Linear, Gradient: g, Opacity: 1}}
+		Stops: []design.Stop{{Offset: 0.2, Color: color.Black}, {Offset: 0.2, Color: color.White},
+			{Offset: 0.9, Color: color.Color{Space: color.SRGB, C: [3]float64{1, 0, 0}, Alpha: 0.5}}}}
+	n := &design.PaintNode{Matrix: geom.Identity, Opacity: 1, Path: geom.Rect{W: 100, H: 2}.Path(),
+		Fill: &design.Paint{Kind: design.Linear, Gradient: g, Opacity: 1}}
 	img, err := Render(n, Options{View: geom.Rect{W: 100, H: 2}})
 	if err != nil {
 		t.Fatal(err)
@@ -129,8 +134,10 @@ func TestRampsFollowTheStops(t *testing.T) {
 }
 
 func TestExtentHoldsTheShadow(t *testing.T) {
-	n := &design.PaintNode{Matrix: geom.Identity, Opacity: 1, Path: geom.Rect{X: 10, Y: 10, W: 5, H: 5}.Path(), Fill: &design.Paint{Kind: design.Solid, Color: color.Black, Opacity: 1},
-		Filter: &design.Filter{Region: geom.Rect{X: -1e6, Y: -1e6, W: 2e6, H: 2e6}, Primitives: []design.Primitive{{Kind: "feGaussianBlur", SX: 4, SY: 4}}}}
+	n := &design.PaintNode{Matrix: geom.Identity, Opacity: 1, Path: geom.Rect{X: 10, Y: 10, W: 5, H: 5}.Path(),
+		Fill: &design.Paint{Kind: design.Solid, Color: color.Black, Opacity: 1},
+		Filter: &design.Filter{Region: geom.Rect{X: -1e6, Y: -1e6, W: 2e6, H: 2e6},
+			Primitives: []design.Primitive{{Kind: "feGaussianBlur", SX: 4, SY: 4}}}}
 	if b := Extent(n); b.X > -2 || b.Right() < 27 {
 		t.Errorf("%v", b)
 	}
@@ -179,7 +186,8 @@ func TestMorphologyIsThatOfEveryPixel(t *testing.T) {
 
 // TestEffortEnds paints patterns and masks inside one another, thousands of them.
 func TestEffortEnds(t *testing.T) {
-	page := &design.PaintNode{Opacity: 1, Matrix: geom.Identity, Path: geom.Rect{W: 100, H: 100}.Path(), Fill: &design.Paint{Kind: design.Solid, Opacity: 1}}
+	page := &design.PaintNode{Opacity: 1, Matrix: geom.Identity, Path: geom.Rect{W: 100, H: 100}.Path(),
+		Fill: &design.Paint{Kind: design.Solid, Opacity: 1}}
 	group := func(each *design.PaintNode) *design.PaintNode {
 		g := &design.PaintNode{Opacity: 1, Matrix: geom.Identity}
 		for range 100 {
@@ -190,7 +198,8 @@ func TestEffortEnds(t *testing.T) {
 	for name, wrap := range map[string]func(n *design.PaintNode) *design.PaintNode{
 		"patterns": func(n *design.PaintNode) *design.PaintNode {
 			p := *page
-			p.Fill = &design.Paint{Kind: design.Pattern, Opacity: 1, Tile: &design.Tile{Box: geom.Rect{W: 100, H: 100}, Matrix: geom.Identity, Content: group(n)}}
+			p.Fill = &design.Paint{Kind: design.Pattern, Opacity: 1, Tile: &design.Tile{Box: geom.Rect{W: 100, H: 100},
+				Matrix: geom.Identity, Content: group(n)}}
 			return &p
 		},
 		"masks": func(n *design.PaintNode) *design.PaintNode {

@@ -121,7 +121,8 @@ const tiny = 1e-4
 
 // wholeWithin is the whole pixels of a rectangle, as browsers count what they repeat.
 func wholeWithin(r geom.Rect) image.Rectangle {
-	return image.Rect(int(math.Ceil(r.X-tiny)), int(math.Ceil(r.Y-tiny)), int(math.Floor(r.Right()+tiny)), int(math.Floor(r.Bottom()+tiny)))
+	return image.Rect(int(math.Ceil(r.X-tiny)), int(math.Ceil(r.Y-tiny)), int(math.Floor(r.Right()+tiny)),
+		int(math.Floor(r.Bottom()+tiny)))
 }
 
 // wholeAround is the whole pixels that a rectangle touches.

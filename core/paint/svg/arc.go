@@ -14,7 +14,8 @@ func commandsOf(p *geom.Path) []pathdata.Command {
 	flush := func() {
 		if a := pending; a != nil {
 			e := pathdata.Ellipse{RX: a.rx, RY: a.ry, Turn: a.turn}
-			out = append(out, pathdata.Command{Letter: 'A', Ellipse: e, Seen: e, Large: math.Abs(a.sweep) > math.Pi, Sweep: a.sweep > 0, Points: [3]pathdata.Point{pathdata.At(a.end)}})
+			out = append(out, pathdata.Command{Letter: 'A', Ellipse: e, Seen: e, Large: math.Abs(a.sweep) > math.Pi,
+				Sweep: a.sweep > 0, Points: [3]pathdata.Point{pathdata.At(a.end)}})
 		}
 		pending = nil
 	}
@@ -34,7 +35,8 @@ func commandsOf(p *geom.Path) []pathdata.Command {
 			s = geom.Segment{Verb: geom.Cubic, P: s.Cubic()}
 		}
 		flush()
-		c := pathdata.Command{Letter: map[geom.Verb]byte{geom.Line: 'L', geom.Quad: 'Q', geom.Cubic: 'C', geom.Close: 'Z'}[s.Verb]}
+		c := pathdata.Command{Letter: map[geom.Verb]byte{geom.Line: 'L', geom.Quad: 'Q', geom.Cubic: 'C',
+			geom.Close: 'Z'}[s.Verb]}
 		for i := range s.Verb.Size() {
 			c.Points[i] = pathdata.At(s.P[i+1])
 		}
@@ -129,7 +131,8 @@ func conics(c *pathdata.Command, from, to geom.Point, visit func(*geom.Segment))
 	step := f(sweep / n)
 	t := f(math.Tan(f(0.5 * step)))
 	weight := f(math.Sqrt(f(0.5 + f(f(math.Cos(step))*0.5))))
-	whole := math.Abs(f(f(math.Pi/2)-math.Abs(step))) <= 1.0/4096 && rx == math.Floor(rx) && ry == math.Floor(ry) && to.X == math.Floor(to.X) && to.Y == math.Floor(to.Y)
+	whole := math.Abs(f(f(math.Pi/2)-math.Abs(step))) <= 1.0/4096 && rx == math.Floor(rx) && ry == math.Floor(ry) &&
+		to.X == math.Floor(to.X) && to.Y == math.Floor(to.Y)
 	place := func(p geom.Point) geom.Point {
 		switch {
 		case sin == 0 && cos == 1:
@@ -202,7 +205,8 @@ func arcOf(s *geom.Segment) (*arc, bool) {
 // for which ends that are rounded would say too little.
 func (a *arc) join(b *arc) bool {
 	tol := 1e-6 * math.Max(a.rx, a.ry)
-	if a.centre.Sub(b.centre).Len() > tol || math.Abs(a.rx-b.rx) > tol || math.Abs(a.ry-b.ry) > tol || math.Abs(a.turn-b.turn) > 1e-4 ||
+	if a.centre.Sub(b.centre).Len() > tol || math.Abs(a.rx-b.rx) > tol || math.Abs(a.ry-b.ry) > tol ||
+		math.Abs(a.turn-b.turn) > 1e-4 ||
 		a.sweep*b.sweep < 0 || math.Abs(a.sweep+b.sweep) > 1.5*math.Pi {
 		return false
 	}

@@ -15,9 +15,10 @@ import (
 
 var roundShapes = map[string]bool{"rect": true, "circle": true, "ellipse": true}
 
-// basic writes a basic shape as what it is, with the fewest decimals that paint the same; found is false where none do, which
-// never is so where m does nothing.
-func (w *writer) basic(t *tag, n *design.PaintNode, p *geom.Path, s basicShape, m, rest geom.Matrix) (name string, found bool) {
+// basic writes a basic shape as what it is, with the fewest decimals that paint the same; found is false where none do,
+// which never is so where m does nothing.
+func (w *writer) basic(t *tag, n *design.PaintNode, p *geom.Path, s basicShape, m, rest geom.Matrix) (name string,
+	found bool) {
 	if w.judged += len(p.Points); w.judged > mostJudged {
 		name = s.write(t, m, w.digits+1)
 		return name, name != ""
@@ -45,8 +46,8 @@ func (w *writer) basic(t *tag, n *design.PaintNode, p *geom.Path, s basicShape, 
 	return s.kind, m == geom.Identity
 }
 
-// asBefore reports whether a basic shape comes out the same in other numbers: its edges, and where those are not all, its
-// points. to leads from where it is written, and m to there from its own space.
+// asBefore reports whether a basic shape comes out the same in other numbers: its edges, and where those are not all,
+// its points. to leads from where it is written, and m to there from its own space.
 func (w *writer) asBefore(exact, written *geom.Path, stroked bool, m, to geom.Matrix) bool {
 	if stroked || !upright(to) {
 		return slices.EqualFunc(exact.Transform(m).Points, written.Points, func(p, q geom.Point) bool {
@@ -109,7 +110,8 @@ func (t *tag) outline(name string) *geom.Path {
 	if _, has := t.get("ry"); !has {
 		ry = rx
 	}
-	return geom.RoundedRect(geom.Rect{X: float64(get("x")), Y: float64(get("y")), W: float64(get("width")), H: float64(get("height"))}, float64(rx), float64(ry))
+	return geom.RoundedRect(geom.Rect{X: float64(get("x")), Y: float64(get("y")), W: float64(get("width")),
+		H: float64(get("height"))}, float64(rx), float64(ry))
 }
 
 // asStated, for decimals, is as many as there are.
@@ -118,13 +120,15 @@ const asStated = finest + 1
 // same64 is the shortest number that is just this one.
 func same64(v float64) string { return css.Terse(strconv.FormatFloat(v, 'f', -1, 64)) }
 
-// basicShape is a rect, a circle or an ellipse by its numbers; x, y, w and h are those of its box, rx and ry of its corners.
+// basicShape is a rect, a circle or an ellipse by its numbers; x, y, w and h are those of its box, rx and ry of its
+// corners.
 type basicShape struct {
 	kind               string
 	x, y, w, h, rx, ry float64
 }
 
-// basicOf is the basic shape that a path is: by the numbers its markup states, where that is all, else by those of the path.
+// basicOf is the basic shape that a path is: by the numbers its markup states, where that is all, else by those of the
+// path.
 func basicOf(native *markup.Node, p *geom.Path) (s basicShape, ok bool) {
 	if native == nil || !roundShapes[native.Local] || len(p.Points) < 4 {
 		return s, false
@@ -175,10 +179,12 @@ func (s basicShape) is(p *geom.Path) bool {
 	if s.kind == "rect" {
 		own = geom.RoundedRect(geom.Rect{X: s.x, Y: s.y, W: s.w, H: s.h}, s.rx, s.ry)
 	}
-	return (s.kind != "circle" || math.Abs(s.w-s.h) < 1e-9) && slices.EqualFunc(own.Points, p.Points, func(a, b geom.Point) bool { return a.Sub(b).Len() < 1e-9*(1+b.Len()) })
+	return (s.kind != "circle" || math.Abs(s.w-s.h) < 1e-9) && slices.EqualFunc(own.Points, p.Points,
+		func(a, b geom.Point) bool { return a.Sub(b).Len() < 1e-9*(1+b.Len()) })
 }
 
-// write writes the shape where m leads, which only moves, zooms and mirrors it; the name is "" where it would be another.
+// write writes the shape where m leads, which only moves, zooms and mirrors it; the name is "" where it would be
+// another.
 func (s basicShape) write(t *tag, m geom.Matrix, digits int) (name string) {
 	put := func(name string, v float64) {
 		text := css.Terse(css.Num(v, min(digits, finest)))

@@ -33,7 +33,10 @@ const densities = 4
 // size of the picture, of which view is seen.
 func newJudge(list []pathdata.Command, from, to geom.Matrix, scale float64, view geom.Rect) *judge {
 	j := &judge{noise: max(math.Abs(from.E-to.E), math.Abs(from.F-to.F)) / (1 << 22)}
-	j.lines = !slices.ContainsFunc(list, func(c pathdata.Command) bool { return c.Letter != 'M' && c.Letter != 'L' && c.Letter != 'Z' })
+	j.lines = !slices.ContainsFunc(list, func(c pathdata.Command) bool {
+		return c.Letter != 'M' && c.Letter != 'L' &&
+			c.Letter != 'Z'
+	})
 	for k := range j.seen {
 		s := &j.seen[k]
 		s.from, s.to = deviceAt(float64(k+1), scale, from), deviceAt(float64(k+1), scale, to)
@@ -195,7 +198,8 @@ func (j *judge) same(w *pathWriter, c *pathdata.Command, d *draft) bool {
 		return true
 	}
 	if c.Letter == 'L' { // a line is no more than its ends, but one that is level with others may make a rectangle of them
-		return !j.lines || levelWith(end, w.from.Counted) == levelWith(d.end.seen, w.pen.seen) && levelWith(end, w.startFrom.Counted) == levelWith(d.end.seen, w.start.seen)
+		return !j.lines || levelWith(end, w.from.Counted) == levelWith(d.end.seen, w.pen.seen) &&
+			levelWith(end, w.startFrom.Counted) == levelWith(d.end.seen, w.start.seen)
 	}
 	for k := range j.seen {
 		s := &j.seen[k]
@@ -205,7 +209,8 @@ func (j *judge) same(w *pathWriter, c *pathdata.Command, d *draft) bool {
 		if c.Letter != 'A' {
 			continue
 		}
-		for _, off := range []float64{arcError * float64(k+1), -arcError * float64(k+1)} { // the last bits of arcs are anybody's
+		// the last bits of arcs are anybody's
+		for _, off := range []float64{arcError * float64(k+1), -arcError * float64(k+1)} {
 			if !j.sameEdges(original, mine, s.from.moved(off), s.to.moved(off)) {
 				return false
 			}

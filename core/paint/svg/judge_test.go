@@ -15,7 +15,8 @@ import (
 )
 
 func TestRead32(t *testing.T) {
-	for _, s := range []string{"0", "-1", "+2.5", ".5", "-.25", "1036.3622", "0.000001", "12345.678", "1e3", "-2.5e-3", "7.9999957"} {
+	for _, s := range []string{"0", "-1", "+2.5", ".5", "-.25", "1036.3622", "0.000001", "12345.678", "1e3", "-2.5e-3",
+		"7.9999957"} {
 		want, _ := strconv.ParseFloat(s, 64)
 		if got := float64(pathdata.Float32(s)); math.Abs(got-want) > math.Abs(want)*3e-7 {
 			t.Errorf("%s is read as %g", s, got)
@@ -90,7 +91,8 @@ func TestDataIsFilledAsBefore(t *testing.T) {
 	before, after, written, missed := 0, 0, 0, 0
 	for i := range 300 {
 		d := randomData(r)
-		m := []geom.Matrix{geom.Identity, geom.Translate(3, -2.5), geom.Translate(-433.25, 1036.3622), geom.Scale(1.0667, 1.0667), geom.Scale(-1, 1), geom.Rotate(30)}[i%6]
+		m := []geom.Matrix{geom.Identity, geom.Translate(3, -2.5), geom.Translate(-433.25, 1036.3622),
+			geom.Scale(1.0667, 1.0667), geom.Scale(-1, 1), geom.Rotate(30)}[i%6]
 		w := &writer{digits: 3, scale: 1, view: view, above: geom.Identity}
 		var list []pathdata.Command
 		_ = pathdata.Visit(d, func(c *pathdata.Command) { list = append(list, *c) })
@@ -146,7 +148,8 @@ func TestArcsUnderMatrices(t *testing.T) {
 
 // TestArcsAsBrowsersCount: the conics of an arc lie on its ellipse, whatever its flags and radii.
 func TestArcsAsBrowsersCount(t *testing.T) {
-	for _, d := range []string{"M10 10A20 20 0 0 1 30 30", "M10 10A20 20 0 1 0 30 30", "M10 10A3 3 0 0 1 30 30", "M10 10A20 8 40 0 1 30 12", "M10 10A0 8 0 0 1 30 12", "M10 10A5 5 0 0 1 10 10"} {
+	for _, d := range []string{"M10 10A20 20 0 0 1 30 30", "M10 10A20 20 0 1 0 30 30", "M10 10A3 3 0 0 1 30 30",
+		"M10 10A20 8 40 0 1 30 12", "M10 10A0 8 0 0 1 30 12", "M10 10A5 5 0 0 1 10 10"} {
 		want, _ := pathdata.Parse(d)
 		got := &geom.Path{}
 		_ = pathdata.Visit(d, func(c *pathdata.Command) {
@@ -174,19 +177,21 @@ func TestArcsAsBrowsersCount(t *testing.T) {
 	}
 }
 
-// TestStrokesKeepTheirNumbers: what is stroked is written to the last bit, and under its transform where that reshapes it.
+// TestStrokesKeepTheirNumbers: what is stroked is written to the last bit, and under its transform where that reshapes
+// it.
 func TestStrokesKeepTheirNumbers(t *testing.T) {
 	for content, want := range map[string]string{
-		`<path d="M 2.0002425,2.0000005 h 2" stroke="red" fill="none"/>`:                                 `d="M2.0002425 2.0000005h2"`,
-		`<path d="M 2.0002425,2.5 h 2.123456"/>`:                                                         `d="M2 2.5h2.124"`,
-		`<g transform="scale(2)"><path d="M1 1 4 5" stroke="red"/></g>`:                                  `d="M2 2l6 8" stroke="red" stroke-width="2"`,
-		`<g transform="scale(1.1)"><path d="M1 1 4 5" stroke="red"/></g>`:                                `d="M1 1l3 4" transform="scale(1.1)" stroke="red"`,
-		`<path d="M1 1 4 5" stroke="red" stroke-width=".666667"/>`:                                       `stroke-width=".666667"`,
-		`<g transform="translate(-40 -700)"><path d="M45 705h6l3.5 7z" fill="none" stroke="red"/></g>`:   `d="M5 5h6l3.5 7z"`,
-		`<rect x="-9" y="3" width="4" height="2" transform="scale(-1 1)"/>`:                              `<rect x="5" y="3" width="4" height="2"/>`,
-		`<rect x="1" y="3" width="4" height="2" rx=".5" transform="rotate(30)"/>`:                        `transform="rotate(30)"`,
-		`<g opacity=".5"><rect x="1" y="3" width="4" height="2" rx=".5" transform="rotate(30)"/></g>`:    `<rect x="1" y="3" width="4" height="2" rx=".5" transform`,
-		`<path d="M60 10 90.123456 20 60 40z"/>`:                                                         `l30.12346 10L60 40z`, // cut off by the edge
+		`<path d="M 2.0002425,2.0000005 h 2" stroke="red" fill="none"/>`:                               `d="M2.0002425 2.0000005h2"`,
+		`<path d="M 2.0002425,2.5 h 2.123456"/>`:                                                       `d="M2 2.5h2.124"`,
+		`<g transform="scale(2)"><path d="M1 1 4 5" stroke="red"/></g>`:                                `d="M2 2l6 8" stroke="red" stroke-width="2"`,
+		`<g transform="scale(1.1)"><path d="M1 1 4 5" stroke="red"/></g>`:                              `d="M1 1l3 4" transform="scale(1.1)" stroke="red"`,
+		`<path d="M1 1 4 5" stroke="red" stroke-width=".666667"/>`:                                     `stroke-width=".666667"`,
+		`<g transform="translate(-40 -700)"><path d="M45 705h6l3.5 7z" fill="none" stroke="red"/></g>`: `d="M5 5h6l3.5 7z"`,
+		`<rect x="-9" y="3" width="4" height="2" transform="scale(-1 1)"/>`:                            `<rect x="5" y="3" width="4" height="2"/>`,
+		`<rect x="1" y="3" width="4" height="2" rx=".5" transform="rotate(30)"/>`:                      `transform="rotate(30)"`,
+		`<g opacity=".5"><rect x="1" y="3" width="4" height="2" rx=".5" transform="rotate(30)"/></g>`:  `<rect x="1" y="3" width="4" height="2" rx=".5" transform`,
+		// cut off by the edge
+		`<path d="M60 10 90.123456 20 60 40z"/>`:                                                         `l30.12346 10L60 40z`,
 		`<path d="M10 10a5 5 0 1 1 0 .01l3 3z" transform="rotate(20)"/>`:                                 `d="M10 10a5 5 0 110 .01l3 3z`,
 		`<path d="M10 10a5 3 0 1 1 0 2l3 3z" transform="rotate(20)"/>`:                                   `a5 3 0 110 2l3 3z" transform="rotate(20)"`,
 		`<path d="M1 1h9v9h-9zM20 20q5 0 5 5t5 5z"/>`:                                                    `d="M1 1h9v9H1zm19 19q5 0 5 5t5 5z"`,

@@ -73,10 +73,12 @@ func byWholePixels(m geom.Matrix) bool {
 	return m == geom.Translate(math.Round(m.E), math.Round(m.F))
 }
 
-// layered reports whether a group that is seen through as a whole holds one shape with a transform of its own: browsers paint
-// such a group apart, with edges that come out a little different, and other groups of one as if the shape were seen through.
+// layered reports whether a group that is seen through as a whole holds one shape with a transform of its own: browsers
+// paint such a group apart, with edges that come out a little different, and other groups of one as if the shape were
+// seen through.
 func layered(n *design.PaintNode) bool {
-	if n.Opacity >= 1 || n.Filter != nil || n.Clip != nil || n.Mask != nil || n.Blend != "" || len(n.Children) != 1 || n.Path != nil || n.Bitmap != nil {
+	if n.Opacity >= 1 || n.Filter != nil || n.Clip != nil || n.Mask != nil || n.Blend != "" || len(n.Children) != 1 ||
+		n.Path != nil || n.Bitmap != nil {
 		return false
 	}
 	k := n.Children[0]

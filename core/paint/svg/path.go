@@ -10,8 +10,8 @@ import (
 )
 
 // PathData writes an outline as short as it goes with so many decimals: from the last point or from the origin,
-// whichever is shorter, with the commands for level, upright and smooth pieces, and arcs of ellipses as such. The flags of
-// an arc stand apart, as some readers take them for one number.
+// whichever is shorter, with the commands for level, upright and smooth pieces, and arcs of ellipses as such. The flags
+// of an arc stand apart, as some readers take them for one number.
 // https://www.w3.org/TR/SVG2/paths.html#PathData
 func PathData(p *geom.Path, digits int) string {
 	w := &pathWriter{least: digits, most: digits, m: geom.Identity, spare: true, spaced: true}
@@ -96,7 +96,8 @@ func (w *pathWriter) command(c *pathdata.Command, least int) (digits int, ok boo
 		w.from, w.smooth = w.startFrom, 0
 		return w.most, true
 	case 'L':
-		if e := c.End(); w.spare && (e == w.from || w.judge == nil && w.nears(w.m.Apply(e.Meant))) && w.last != 'M' && w.last != 'm' {
+		if e := c.End(); w.spare && (e == w.from || w.judge == nil && w.nears(w.m.Apply(e.Meant))) && w.last != 'M' &&
+			w.last != 'm' {
 			return w.most, true // adds nothing to what is there
 		}
 	}
@@ -235,17 +236,21 @@ func (w *pathWriter) drafts(c *pathdata.Command, digits int) []*draft {
 		case 'Q':
 			v1, p1 := place(c.Points[0])
 			if near, mirror := w.mirror('Q', p1, unit); near {
-				out = append(out, &draft{piece: w.text(letter('T'), v[:]), end: end, control: [2]int64{mirror.x, mirror.y}, points: []geom.Point{mirror.seen}})
+				out = append(out, &draft{piece: w.text(letter('T'), v[:]), end: end, control: [2]int64{mirror.x, mirror.y},
+					points: []geom.Point{mirror.seen}})
 			}
-			out = append(out, &draft{piece: w.text(letter('Q'), append(v1[:], v[:]...)), end: end, control: [2]int64{p1.x, p1.y}, points: []geom.Point{p1.seen}})
+			out = append(out, &draft{piece: w.text(letter('Q'), append(v1[:], v[:]...)), end: end, control: [2]int64{p1.x, p1.y},
+				points: []geom.Point{p1.seen}})
 		case 'C':
 			v1, p1 := place(c.Points[0])
 			v2, p2 := place(c.Points[1])
 			control, rest := [2]int64{p2.x, p2.y}, append(v2[:], v[:]...)
 			if near, mirror := w.mirror('C', p1, unit); near {
-				out = append(out, &draft{piece: w.text(letter('S'), rest), end: end, control: control, points: []geom.Point{mirror.seen, p2.seen}})
+				out = append(out, &draft{piece: w.text(letter('S'), rest), end: end, control: control,
+					points: []geom.Point{mirror.seen, p2.seen}})
 			}
-			out = append(out, &draft{piece: w.text(letter('C'), append(v1[:], rest...)), end: end, control: control, points: []geom.Point{p1.seen, p2.seen}})
+			out = append(out, &draft{piece: w.text(letter('C'), append(v1[:], rest...)), end: end, control: control,
+				points: []geom.Point{p1.seen, p2.seen}})
 		case 'A':
 			a, _ := under(c, w.m)
 			out = append(out, w.arc(&a, letter('A'), round(whole(a.RX)), round(whole(a.RY)), round(whole(a.Turn)), v, end))
@@ -267,8 +272,10 @@ func (w *pathWriter) arc(c *pathdata.Command, letter byte, rx, ry, turn int64, v
 		}
 		return 0
 	}
-	written := &pathdata.Command{Letter: 'A', Seen: pathdata.Ellipse{RX: value(rx), RY: value(ry), Turn: value(turn)}, Large: c.Large, Sweep: c.Sweep}
-	return &draft{piece: w.text(letter, []int64{rx, ry, turn, v[0], v[1]}, flag(c.Large), flag(c.Sweep)), end: end, arc: written}
+	written := &pathdata.Command{Letter: 'A', Seen: pathdata.Ellipse{RX: value(rx), RY: value(ry), Turn: value(turn)},
+		Large: c.Large, Sweep: c.Sweep}
+	return &draft{piece: w.text(letter, []int64{rx, ry, turn, v[0], v[1]}, flag(c.Large), flag(c.Sweep)), end: end,
+		arc: written}
 }
 
 // mirror is the control point that a smooth curve takes over, and whether that will do for the one that is wanted.

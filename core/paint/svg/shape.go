@@ -59,8 +59,8 @@ func crosses(p *geom.Path) bool {
 	return moves > 1 || curves > 3
 }
 
-// reshapes reports whether a transform does more to a stroke than move, mirror, double or halve it: worked into the numbers it
-// would come out otherwise.
+// reshapes reports whether a transform does more to a stroke than move, mirror, double or halve it: worked into the
+// numbers it would come out otherwise.
 func reshapes(m geom.Matrix) bool {
 	f, _ := math.Frexp(math.Abs(m.A))
 	return !upright(m) || math.Abs(m.A) != math.Abs(m.D) || f != 0.5
@@ -77,7 +77,8 @@ func similar(m geom.Matrix) bool {
 
 // geometry writes where the shape of a node is and says which element that is. m leads from its space to where it is
 // written, rest from there to the parent's. Both come back changed where it is painted more exactly as it stands.
-func (w *writer) geometry(t *tag, n *design.PaintNode, p *geom.Path, native *markup.Node, m, rest geom.Matrix) (string, geom.Matrix, geom.Matrix) {
+func (w *writer) geometry(t *tag, n *design.PaintNode, p *geom.Path, native *markup.Node, m, rest geom.Matrix) (string,
+	geom.Matrix, geom.Matrix) {
 	if s, ok := basicOf(native, p); ok && upright(m) && !w.o.Rough {
 		if name, found := w.basic(t, n, p, s, m, rest); found {
 			return name, m, rest
@@ -188,7 +189,8 @@ func commandsAs(p *geom.Path, native *markup.Node) []pathdata.Command {
 		d, _ := native.Attr("d")
 		var list []pathdata.Command
 		same := &geom.Path{}
-		if pathdata.Visit(d, func(c *pathdata.Command) { list = append(list, *c); c.Add(same) }) == nil && slices.Equal(p.Points, same.Points) && slices.Equal(p.Verbs, same.Verbs) {
+		if pathdata.Visit(d, func(c *pathdata.Command) { list = append(list, *c); c.Add(same) }) == nil &&
+			slices.Equal(p.Points, same.Points) && slices.Equal(p.Verbs, same.Verbs) {
 			return list
 		}
 	}

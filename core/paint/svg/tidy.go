@@ -5,10 +5,12 @@ import (
 )
 
 // inherited are the properties a group hands down to what it holds.
-var inherited = []string{"fill", "fill-opacity", "fill-rule", "stroke", "stroke-opacity", "stroke-width", "stroke-linecap", "stroke-linejoin",
+var inherited = []string{"fill", "fill-opacity", "fill-rule", "stroke", "stroke-opacity", "stroke-width",
+	"stroke-linecap", "stroke-linejoin",
 	"stroke-miterlimit", "stroke-dasharray", "stroke-dashoffset", "shape-rendering", "paint-order", "clip-rule"}
 
-// tidy makes a tree shorter without changing what it paints: what all children say their parent says once, and groups that say nothing are left out.
+// tidy makes a tree shorter without changing what it paints: what all children say their parent says once, and groups
+// that say nothing are left out.
 func tidy(t *tag) {
 	var kids []*tag
 	for _, k := range t.kids {
@@ -32,7 +34,8 @@ func tidy(t *tag) {
 // merge lets the only child of a group take over what the group says, where they do not both say it.
 func merge(g, k *tag) {
 	for _, a := range g.attrs {
-		if _, both := k.get(a.name); both || a.name == "transform" && hasReference(k) || a.name == "filter" || a.name == "style" || a.name == "opacity" && k.name == "g" {
+		if _, both := k.get(a.name); both || a.name == "transform" && hasReference(k) || a.name == "filter" ||
+			a.name == "style" || a.name == "opacity" && k.name == "g" {
 			return
 		}
 	}
@@ -43,8 +46,8 @@ func merge(g, k *tag) {
 	g.attrs = append(slices.Clone(k.attrs), g.attrs...)
 }
 
-// hasReference reports whether an element's own lengths elsewhere (a clip, a gradient) count in its space, which a transform
-// taken over would change; those of the group already do.
+// hasReference reports whether an element's own lengths elsewhere (a clip, a gradient) count in its space, which a
+// transform taken over would change; those of the group already do.
 func hasReference(k *tag) bool {
 	for _, a := range k.attrs {
 		switch a.name {

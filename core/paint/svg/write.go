@@ -35,7 +35,8 @@ func Write(root *design.PaintNode, view geom.Rect, o Options) []byte {
 	if scale == 0 {
 		scale = 1
 	}
-	w := &writer{o: o, ids: map[string]string{}, digits: 3, scale: scale, view: geom.Rect{W: view.W, H: view.H}, above: geom.Identity}
+	w := &writer{o: o, ids: map[string]string{}, digits: 3, scale: scale, view: geom.Rect{W: view.W, H: view.H},
+		above: geom.Identity}
 	if size := math.Max(view.W, view.H); size < 8 {
 		w.digits = 4
 	}

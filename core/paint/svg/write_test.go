@@ -14,7 +14,8 @@ import (
 
 func written(t testing.TB, content string, o Options) string {
 	t.Helper()
-	d, err := reader.Read("t.svg", []byte(`<svg xmlns="http://www.w3.org/2000/svg" width="64" height="64">`+content+`</svg>`), reader.Options{})
+	d, err := reader.Read("t.svg",
+		[]byte(`<svg xmlns="http://www.w3.org/2000/svg" width="64" height="64">`+content+`</svg>`), reader.Options{})
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -40,10 +41,12 @@ func TestWriteSaysNothingTwice(t *testing.T) {
 			t.Errorf("%s\nis written %s\nnot        %s", content, got, want)
 		}
 	}
-	if got := written(t, `<path d="M1 1h9v9z" fill="#00f"/><path d="M5 1h9v9z" fill="red"/>`, Options{Current: &sea}); !strings.Contains(got, `fill="currentColor"`) {
+	if got := written(t, `<path d="M1 1h9v9z" fill="#00f"/><path d="M5 1h9v9z" fill="red"/>`,
+		Options{Current: &sea}); !strings.Contains(got, `fill="currentColor"`) {
 		t.Error(got)
 	}
-	if got := written(t, `<linearGradient id="long-name"><stop stop-color="red"/><stop offset="1"/></linearGradient><rect width="9" height="9" fill="url(#long-name)"/>`, Options{Prefix: "p-"}); !strings.Contains(got, `url(#p-a)`) || strings.Contains(got, "long-name") {
+	if got := written(t,
+		`<linearGradient id="long-name"><stop stop-color="red"/><stop offset="1"/></linearGradient><rect width="9" height="9" fill="url(#long-name)"/>`, Options{Prefix: "p-"}); !strings.Contains(got, `url(#p-a)`) || strings.Contains(got, "long-name") {
 		t.Error(got)
 	}
 }
@@ -105,7 +108,8 @@ func FuzzWrite(f *testing.F) {
 	f.Add(`<g opacity=".5"><rect width="9" height="9" rx="2"/><path d="M1 1a3 3 0 1 1 2 0z" stroke="red"/></g>`)
 	f.Add(`<pattern id="p" width="4" height="4"><rect width="2" height="2"/></pattern><mask id="m"><rect fill="url(#p)" width="9" height="9"/></mask><rect mask="url(#m)" width="9" height="9"/>`)
 	f.Fuzz(func(t *testing.T, content string) {
-		d, err := reader.Read("t.svg", []byte(`<svg xmlns="http://www.w3.org/2000/svg" width="20" height="20">`+content+`</svg>`), reader.Options{})
+		d, err := reader.Read("t.svg",
+			[]byte(`<svg xmlns="http://www.w3.org/2000/svg" width="20" height="20">`+content+`</svg>`), reader.Options{})
 		if err != nil {
 			return
 		}

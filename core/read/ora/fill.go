@@ -65,7 +65,8 @@ func interior(px *image.NRGBA, box image.Rectangle, most uint8) []point {
 		for x := box.Min.X + (y/step)%step; x < box.Max.X; x += step {
 			p := px.Pix[px.PixOffset(x, y):][:4]
 			if int(p[3])+1 >= int(most) {
-				out = append(out, point{float64(x) + 0.5, float64(y) + 0.5, [3]float64{float64(p[0]), float64(p[1]), float64(p[2])}})
+				out = append(out, point{float64(x) + 0.5, float64(y) + 0.5, [3]float64{float64(p[0]), float64(p[1]),
+					float64(p[2])}})
 			}
 		}
 	}
@@ -120,7 +121,8 @@ func linear(points []point) (design.Paint, float64, bool) {
 	g.P0, g.P1 = n.Mul(knots[0].at), n.Mul(knots[len(knots)-1].at)
 	length := knots[len(knots)-1].at - knots[0].at
 	for _, k := range knots {
-		g.Stops = append(g.Stops, design.Stop{Offset: (k.at - knots[0].at) / length, Color: paletteColor([4]float64{k.c[0], k.c[1], k.c[2], 255})})
+		g.Stops = append(g.Stops, design.Stop{Offset: (k.at - knots[0].at) / length,
+			Color: paletteColor([4]float64{k.c[0], k.c[1], k.c[2], 255})})
 	}
 	worst, strays := 0.0, 0
 	for i := range points {

@@ -25,7 +25,8 @@ func (l *layer) look(img image.Image) {
 		return
 	}
 	ink := rectOf(tight)
-	e.Paint.Children = []*design.PaintNode{{Matrix: geom.Identity, Opacity: 1, Bitmap: px.SubImage(tight), BitmapBox: place(ink), Element: e}}
+	e.Paint.Children = []*design.PaintNode{{Matrix: geom.Identity, Opacity: 1, Bitmap: px.SubImage(tight),
+		BitmapBox: place(ink), Element: e}}
 	e.Geometry = design.Derive(place(ink), "pixels that are not transparent")
 	e.Painted, e.Layout = e.Geometry, e.Geometry
 	s, ok := see(px, tight)
@@ -34,19 +35,24 @@ func (l *layer) look(img image.Image) {
 	}
 	e.Kind = design.Box
 	const origin = design.Estimated
-	e.Geometry = design.Fact[geom.Rect]{Value: place(s.box), Origin: origin, Error: s.boxError, From: "edges in the pixels", Set: true}
+	e.Geometry = design.Fact[geom.Rect]{Value: place(s.box), Origin: origin, Error: s.boxError,
+		From: "edges in the pixels", Set: true}
 	e.Layout = e.Geometry
 	fill := s.fill
 	if g := fill.Gradient; g != nil {
 		g.Matrix = geom.Translate(at.X, at.Y)
 	}
-	e.Fills = []design.Fact[design.Paint]{{Value: fill, Origin: origin, Error: s.fillError, From: "colours of the pixels", Set: true}}
+	e.Fills = []design.Fact[design.Paint]{{Value: fill, Origin: origin, Error: s.fillError, From: "colours of the pixels",
+		Set: true}}
 	if !s.radii.Zero() {
-		e.Radii = design.Fact[design.Radii]{Value: s.radii, Origin: origin, Error: s.radiusError, From: "what the corners lack", Set: true}
-		e.Form = design.Fact[geom.FormKind]{Value: s.form, Origin: origin, Error: s.radiusError, From: "edges in the pixels", Set: true}
+		e.Radii = design.Fact[design.Radii]{Value: s.radii, Origin: origin, Error: s.radiusError,
+			From: "what the corners lack", Set: true}
+		e.Form = design.Fact[geom.FormKind]{Value: s.form, Origin: origin, Error: s.radiusError, From: "edges in the pixels",
+			Set: true}
 	}
 	if s.shadow != nil {
-		e.Shadows = []design.Fact[design.Shadow]{{Value: *s.shadow, Origin: origin, Error: s.shadowError, From: "soft pixels around the shape", Set: true}}
+		e.Shadows = []design.Fact[design.Shadow]{{Value: *s.shadow, Origin: origin, Error: s.shadowError,
+			From: "soft pixels around the shape", Set: true}}
 	}
 }
 

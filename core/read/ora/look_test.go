@@ -55,23 +55,38 @@ type truth struct {
 
 var truths = []truth{
 	{file: "layers.ora", layer: "Paper", box: geom.Rect{W: 400, H: 300}, fill: []string{"#f5f8fa"}},
-	{file: "layers.ora", layer: "Sea band", box: geom.Rect{X: 160, Y: 20, W: 220, H: 60}, fill: []string{"#0b6e8f", "#10243a"}, stops: []float64{0, 1}, angle: 90},
-	{file: "layers.ora", layer: "Ticket button", box: geom.Rect{X: 24, Y: 20, W: 120, H: 48}, form: geom.FormRound, radius: 12, fill: []string{"#0b6e8f"}},
-	{file: "layers.ora", layer: "Poster", box: geom.Rect{X: 160, Y: 100, W: 160, H: 120}, form: geom.FormRound, radius: 16, fill: []string{"#ffd9a0", "#e4572e", "#10243a"}, stops: []float64{0, 0.4, 1}, angle: 126.8699},
-	{file: "layers.ora", layer: "Card", box: geom.Rect{X: 30, Y: 102, W: 100, H: 80}, form: geom.FormRound, radius: 10, fill: []string{"#ffffff"}, shadow: "0 6px 16px rgb(16 36 58 / 0.3)"},
-	{file: "layers.ora", layer: "Sun", box: geom.Rect{X: 36, Y: 221, W: 48, H: 48}, form: geom.FormCircle, radius: 24, fill: []string{"#ffc857"}},
+	{file: "layers.ora", layer: "Sea band", box: geom.Rect{X: 160, Y: 20, W: 220, H: 60},
+		fill: []string{"#0b6e8f", "#10243a"}, stops: []float64{0, 1}, angle: 90},
+	{file: "layers.ora", layer: "Ticket button", box: geom.Rect{X: 24, Y: 20, W: 120, H: 48}, form: geom.FormRound,
+		radius: 12, fill: []string{"#0b6e8f"}},
+	{file: "layers.ora", layer: "Poster", box: geom.Rect{X: 160, Y: 100, W: 160, H: 120}, form: geom.FormRound, radius: 16,
+		fill: []string{"#ffd9a0", "#e4572e", "#10243a"}, stops: []float64{0, 0.4, 1}, angle: 126.8699},
+	{file: "layers.ora", layer: "Card", box: geom.Rect{X: 30, Y: 102, W: 100, H: 80}, form: geom.FormRound, radius: 10,
+		fill: []string{"#ffffff"}, shadow: "0 6px 16px rgb(16 36 58 / 0.3)"},
+	{file: "layers.ora", layer: "Sun", box: geom.Rect{X: 36, Y: 221, W: 48, H: 48}, form: geom.FormCircle, radius: 24,
+		fill: []string{"#ffc857"}},
 	{file: "layers.ora", layer: "Waves", picture: true},
-	{file: "poster.ora", layer: "Sky", box: geom.Rect{W: 420, H: 594}, fill: []string{"#0c6f91", "#bfe0ea", "#f5f8fa"}, stops: []float64{0, 0.55, 1}, angle: 180},
-	{file: "poster.ora", layer: "Sun", box: geom.Rect{X: 290, Y: 86, W: 92, H: 92}, form: geom.FormCircle, radius: 46, fill: []string{"#ffc857"}},
+	{file: "poster.ora", layer: "Sky", box: geom.Rect{W: 420, H: 594}, fill: []string{"#0c6f91", "#bfe0ea", "#f5f8fa"},
+		stops: []float64{0, 0.55, 1}, angle: 180},
+	{file: "poster.ora", layer: "Sun", box: geom.Rect{X: 290, Y: 86, W: 92, H: 92}, form: geom.FormCircle, radius: 46,
+		fill: []string{"#ffc857"}},
 	{file: "poster.ora", layer: "Sea", box: geom.Rect{Y: 330, W: 420, H: 264}, fill: []string{"#0b6e8f"}},
-	{file: "poster.ora", layer: "Card", box: geom.Rect{X: 40, Y: 418, W: 340, H: 120}, form: geom.FormRound, radius: 16, fill: []string{"#ffffff"}, shadow: "0 6px 16px rgb(16 36 58 / 0.3)"},
-	{file: "poster.ora", layer: "Badge", box: geom.Rect{X: 264, Y: 442, W: 92, H: 36}, form: geom.FormRound, radius: 18, fill: []string{"#e4572e", "#b93a16"}, stops: []float64{0, 1}, angle: 111.37},
-	{file: "poster.ora", layer: "Stripe", box: geom.Rect{X: 64, Y: 512, W: 292, H: 6}, form: geom.FormRound, radius: 3, fill: []string{"#ffc857"}},
-	{file: "shapes.ora", layer: "spread", box: geom.Rect{X: 60, Y: 50, W: 160, H: 90}, form: geom.FormRound, radius: 14, fill: []string{"#ffffff"}, shadow: "0 8px 24px 4px rgb(16 36 58 / 0.25)"},
-	{file: "shapes.ora", layer: "sideways", box: geom.Rect{X: 70, Y: 60, W: 120, H: 80}, fill: []string{"#e4572e"}, shadow: "-6px 3px 10px rgb(0 0 0 / 0.4)"},
-	{file: "shapes.ora", layer: "pill", box: geom.Rect{X: 50, Y: 80, W: 180, H: 44}, form: geom.FormRound, radius: 22, fill: []string{"#0b6e8f", "#bfe0ea"}, stops: []float64{0, 1}, angle: 90, shadow: "0 4px 12px rgb(16 36 58 / 0.35)"},
-	{file: "shapes.ora", layer: "slanted", box: geom.Rect{X: 20, Y: 20, W: 280, H: 200}, fill: []string{"#10243a", "#0b6e8f", "#bfe0ea", "#ffffff"}, stops: []float64{0, 0.3, 0.7, 1}, angle: 60},
-	{file: "shapes.ora", layer: "veil", box: geom.Rect{X: 30, Y: 30, W: 200, H: 120}, form: geom.FormRound, radius: 8, fill: []string{"rgb(16 36 58 / 0.5)"}},
+	{file: "poster.ora", layer: "Card", box: geom.Rect{X: 40, Y: 418, W: 340, H: 120}, form: geom.FormRound, radius: 16,
+		fill: []string{"#ffffff"}, shadow: "0 6px 16px rgb(16 36 58 / 0.3)"},
+	{file: "poster.ora", layer: "Badge", box: geom.Rect{X: 264, Y: 442, W: 92, H: 36}, form: geom.FormRound, radius: 18,
+		fill: []string{"#e4572e", "#b93a16"}, stops: []float64{0, 1}, angle: 111.37},
+	{file: "poster.ora", layer: "Stripe", box: geom.Rect{X: 64, Y: 512, W: 292, H: 6}, form: geom.FormRound, radius: 3,
+		fill: []string{"#ffc857"}},
+	{file: "shapes.ora", layer: "spread", box: geom.Rect{X: 60, Y: 50, W: 160, H: 90}, form: geom.FormRound, radius: 14,
+		fill: []string{"#ffffff"}, shadow: "0 8px 24px 4px rgb(16 36 58 / 0.25)"},
+	{file: "shapes.ora", layer: "sideways", box: geom.Rect{X: 70, Y: 60, W: 120, H: 80}, fill: []string{"#e4572e"},
+		shadow: "-6px 3px 10px rgb(0 0 0 / 0.4)"},
+	{file: "shapes.ora", layer: "pill", box: geom.Rect{X: 50, Y: 80, W: 180, H: 44}, form: geom.FormRound, radius: 22,
+		fill: []string{"#0b6e8f", "#bfe0ea"}, stops: []float64{0, 1}, angle: 90, shadow: "0 4px 12px rgb(16 36 58 / 0.35)"},
+	{file: "shapes.ora", layer: "slanted", box: geom.Rect{X: 20, Y: 20, W: 280, H: 200},
+		fill: []string{"#10243a", "#0b6e8f", "#bfe0ea", "#ffffff"}, stops: []float64{0, 0.3, 0.7, 1}, angle: 60},
+	{file: "shapes.ora", layer: "veil", box: geom.Rect{X: 30, Y: 30, W: 200, H: 120}, form: geom.FormRound, radius: 8,
+		fill: []string{"rgb(16 36 58 / 0.5)"}},
 	{file: "shapes.ora", layer: "glow", picture: true},
 	{file: "shapes.ora", layer: "radial", picture: true},
 	{file: "shapes.ora", layer: "turned", picture: true},
@@ -87,7 +102,8 @@ var truths = []truth{
 func near(a, b, tol float64) bool { return math.Abs(a-b) <= tol }
 
 func nearRect(a, b geom.Rect, tol float64) bool {
-	return near(a.X, b.X, tol) && near(a.Y, b.Y, tol) && near(a.Right(), b.Right(), tol) && near(a.Bottom(), b.Bottom(), tol)
+	return near(a.X, b.X, tol) && near(a.Y, b.Y, tol) && near(a.Right(), b.Right(), tol) && near(a.Bottom(), b.Bottom(),
+		tol)
 }
 
 // nearColour reports whether two colours are alike within tol 255ths on each channel.
@@ -125,7 +141,8 @@ func TestLayersAreRecovered(t *testing.T) {
 		if !nearRect(e.Geometry.Value, c.box, 1) {
 			t.Errorf("%s, %s: box %v, wanted %v", c.file, c.layer, e.Geometry.Value, c.box)
 		}
-		if !near(e.Radii.Value.X[0], c.radius, 1) || e.Form.Value != c.form && (c.form != "" || e.Form.Value != geom.FormRect) || e.Radii.Set && !e.Radii.Value.Uniform() {
+		if !near(e.Radii.Value.X[0], c.radius, 1) || e.Form.Value != c.form &&
+			(c.form != "" || e.Form.Value != geom.FormRect) || e.Radii.Set && !e.Radii.Value.Uniform() {
 			t.Errorf("%s, %s: %s, radii %v; wanted %q, %g", c.file, c.layer, e.Form.Value, e.Radii.Value, c.form, c.radius)
 		}
 		checkFill(t, &c, e)
@@ -152,7 +169,8 @@ func checkFill(t *testing.T, c *truth, e *design.Element) {
 	}
 	for i, s := range stops {
 		if !near(s.Offset, c.stops[i], 0.01) || !nearColour(s.Color, c.fill[i], 2) {
-			t.Errorf("%s, %s: stop %d is %s at %.4f, wanted %s at %g", c.file, c.layer, i, s.Color, s.Offset, c.fill[i], c.stops[i])
+			t.Errorf("%s, %s: stop %d is %s at %.4f, wanted %s at %g", c.file, c.layer, i, s.Color, s.Offset, c.fill[i],
+				c.stops[i])
 		}
 	}
 }
@@ -165,7 +183,8 @@ func checkShadow(t *testing.T, c *truth, e *design.Element) {
 	for _, f := range e.Shadows {
 		have := f.Value
 		want := parseShadow(t, c.shadow)
-		if !near(have.X, want.X, 1) || !near(have.Y, want.Y, 1) || !near(have.Blur, want.Blur, 1) || !near(have.Spread, want.Spread, 1) || !nearColour(have.Color, want.Color.CSS(), 2) {
+		if !near(have.X, want.X, 1) || !near(have.Y, want.Y, 1) || !near(have.Blur, want.Blur, 1) ||
+			!near(have.Spread, want.Spread, 1) || !nearColour(have.Color, want.Color.CSS(), 2) {
 			t.Errorf("%s, %s: shadow %s, wanted %s", c.file, c.layer, have.CSS(), c.shadow)
 		}
 		if f.Origin != design.Estimated || f.Error <= 0 {

@@ -60,7 +60,8 @@ func Read(name string, src []byte, o Options) (*design.Document, error) {
 		return nil, err
 	}
 	if m.Root.Local != "image" {
-		return nil, &markup.Error{Position: m.Position(m.Root.Offset), Msg: fmt.Sprintf("in stack.xml: the root element is <%s>, not <image>", m.Root.Name)}
+		return nil, &markup.Error{Position: m.Position(m.Root.Offset),
+			Msg: fmt.Sprintf("in stack.xml: the root element is <%s>, not <image>", m.Root.Name)}
 	}
 	b := &builder{archive: a, opts: o, doc: &design.Document{Name: name, Format: "ora", Markup: m}}
 	if err := b.whole(); err != nil {
@@ -101,7 +102,8 @@ func open(src []byte) (*archive, error) {
 
 // inside reports whether a name stays inside the archive.
 func inside(name string) bool {
-	return name != "" && !path.IsAbs(name) && !strings.Contains(name, `\`) && path.Clean(name) == name && name != ".." && !strings.HasPrefix(name, "../")
+	return name != "" && !path.IsAbs(name) && !strings.Contains(name, `\`) && path.Clean(name) == name && name != ".." &&
+		!strings.HasPrefix(name, "../")
 }
 
 // file reads one file of the archive, whatever size it claims to have.

@@ -72,7 +72,8 @@ func TestStacksAndEffects(t *testing.T) {
 	for _, e := range s.Elements {
 		got = append(got, fmt.Sprintf("%s|%s|%v|%t", e.Path, e.Kind, e.Geometry.Value, e.Hidden))
 	}
-	want := []string{"Shed|group|{50 30 8 6}|false", "Shed/image 1|image|{50 30 0 0}|true", "Shed/box 1|box|{50 30 8 6}|false",
+	want := []string{"Shed|group|{50 30 8 6}|false", "Shed/image 1|image|{50 30 0 0}|true",
+		"Shed/box 1|box|{50 30 8 6}|false",
 		"House|group|{21 12 8 6}|true", "House/Wall|box|{21 12 8 6}|true", "Roof|box|{10 5 8 6}|false"}
 	if strings.Join(got, "\n") != strings.Join(want, "\n") {
 		t.Errorf("got\n%s\nwanted\n%s", strings.Join(got, "\n"), strings.Join(want, "\n"))
@@ -155,9 +156,10 @@ func TestHostileFilesGiveOneError(t *testing.T) {
 		"lies, larger":          {with(layer(`src="data/a.png"`), lying(60, 60)), "is damaged"},
 		"lies, enormous":        {with(layer(`src="data/a.png"`), lying(60000, 60000)), "50,000,000 pixels"},
 		"cut off picture":       {with(layer(`src="data/a.png"`), good[:len(good)-20]), "is damaged"},
-		"bomb in the stack":     {pack(t, "mimetype", mime, "stack.xml", strings.Repeat(" ", maxStack+1)), "unfolds into more than 4 MB"},
-		"stacks in stacks":      {pack(t, "mimetype", mime, "stack.xml", stackOf(deep.String())), "64 stacks"},
-		"twice":                 {pack(t, "mimetype", mime, "a", "", "a", ""), "twice"},
+		"bomb in the stack": {pack(t, "mimetype", mime, "stack.xml", strings.Repeat(" ", maxStack+1)),
+			"unfolds into more than 4 MB"},
+		"stacks in stacks": {pack(t, "mimetype", mime, "stack.xml", stackOf(deep.String())), "64 stacks"},
+		"twice":            {pack(t, "mimetype", mime, "a", "", "a", ""), "twice"},
 	} {
 		doc, err := Read("x.ora", c.data, Options{})
 		if err == nil || !strings.Contains(err.Error(), c.want) {
@@ -171,7 +173,8 @@ func TestHostileFilesGiveOneError(t *testing.T) {
 
 func TestManyLargeLayersAreRefused(t *testing.T) {
 	pic := lying(6000, 6000) // each is allowed, all together are not
-	_, err := Read("x.ora", pack(t, "mimetype", mime, "stack.xml", stackOf(strings.Repeat(`<layer src="a.png"/>`, 5)), "a.png", pic), Options{})
+	_, err := Read("x.ora", pack(t, "mimetype", mime, "stack.xml", stackOf(strings.Repeat(`<layer src="a.png"/>`, 5)),
+		"a.png", pic), Options{})
 	if err == nil || !strings.Contains(err.Error(), "50,000,000 pixels") {
 		t.Error(err)
 	}
@@ -180,7 +183,8 @@ func TestManyLargeLayersAreRefused(t *testing.T) {
 func FuzzRead(f *testing.F) {
 	f.Add(stackOf(`<layer src="a.png" x="3" y="-4" opacity=".5"/><stack><layer src="a.png"/></stack>`), square(8, 8, sea))
 	f.Add(stackOf(`<layer src="a.png" composite-op="svg:plus"/>`), lying(4, 4))
-	f.Add(string(pack(f, "mimetype", mime, "stack.xml", stackOf(`<layer src="a.png"/>`), "a.png", square(12, 9, sea), "mergedimage.png", square(100, 80, sea))), "")
+	f.Add(string(pack(f, "mimetype", mime, "stack.xml", stackOf(`<layer src="a.png"/>`), "a.png", square(12, 9, sea),
+		"mergedimage.png", square(100, 80, sea))), "")
 	f.Fuzz(func(t *testing.T, stack, pic string) {
 		for _, data := range [][]byte{[]byte(stack), pack(t, "mimetype", mime, "stack.xml", stack, "a.png", pic)} {
 			doc, err := Read("x.ora", data, Options{})

@@ -20,7 +20,8 @@ func shadeColor(px *image.NRGBA, tight, shape image.Rectangle) (c [3]float64, ok
 				}
 				p := px.Pix[px.PixOffset(x, y):][:4]
 				if a := float64(p[3]); a > 0 {
-					visit(a, [3]float64{math.Round(float64(p[0]) * a / 255), math.Round(float64(p[1]) * a / 255), math.Round(float64(p[2]) * a / 255)})
+					visit(a, [3]float64{math.Round(float64(p[0]) * a / 255), math.Round(float64(p[1]) * a / 255),
+						math.Round(float64(p[2]) * a / 255)})
 				}
 			}
 		}
@@ -87,8 +88,10 @@ func (c *cover) shadowOf(s *seen, tight image.Rectangle) bool {
 		return false
 	}
 	alpha := math.Round(math.Min(1, best.alpha)*255) / 255
-	s.shadow = &design.Shadow{X: tenth(best.dx), Y: tenth(best.dy), Blur: tenth(2 * best.sigma), Spread: tenth(best.spread),
-		Color: color.Color{Space: color.SRGB, C: [3]float64{c.shade[0] / 255, c.shade[1] / 255, c.shade[2] / 255}, Alpha: alpha}}
+	s.shadow = &design.Shadow{X: tenth(best.dx), Y: tenth(best.dy), Blur: tenth(2 * best.sigma),
+		Spread: tenth(best.spread),
+		Color: color.Color{Space: color.SRGB, C: [3]float64{c.shade[0] / 255, c.shade[1] / 255, c.shade[2] / 255},
+			Alpha: alpha}}
 	s.shadowError = math.Max(0.5, math.Round(rms*255*10)/10)
 	return true
 }

@@ -40,7 +40,8 @@ func (b *builder) failAt(n *markup.Node, format string, args ...any) error {
 }
 
 func (b *builder) warn(n *markup.Node, msg string) {
-	b.doc.Warnings = append(b.doc.Warnings, design.Warning{Position: b.doc.Markup.Position(n.Offset), Msg: "in stack.xml: " + msg})
+	b.doc.Warnings = append(b.doc.Warnings, design.Warning{Position: b.doc.Markup.Position(n.Offset),
+		Msg: "in stack.xml: " + msg})
 }
 
 // whole reads the canvas and everything on it as one screen.
@@ -154,7 +155,8 @@ func (b *builder) stack(n *markup.Node, parent *design.Element, at image.Point, 
 // blends are the composite operators that CSS has as blend modes.
 var blends = func() map[string]string {
 	m := map[string]string{"": "", "svg:src-over": "", "svg:plus": "plus-lighter"}
-	for _, v := range strings.Fields("multiply screen overlay darken lighten color-dodge color-burn hard-light soft-light difference exclusion color luminosity hue saturation") {
+	for _, v := range strings.Fields("multiply screen overlay darken lighten color-dodge color-burn hard-light " +
+		"soft-light difference exclusion color luminosity hue saturation") {
 		m["svg:"+v] = v
 	}
 	return m
@@ -204,8 +206,8 @@ func (b *builder) integer(n *markup.Node, name string, or, least, most int) (int
 	return i, nil
 }
 
-// eager is how many pixels of the merged picture are unpacked at once, to see whether they are whole; a larger one waits
-// until it is painted.
+// eager is how many pixels of the merged picture are unpacked at once, to see whether they are whole; a larger one
+// waits until it is painted.
 const eager = 4 << 20
 
 // readLayers unpacks and looks at the layers' pixels, several at once.
@@ -259,9 +261,11 @@ func (b *builder) picture(n *markup.Node, src string) ([]byte, image.Point, erro
 		return nil, image.Point{}, b.failAt(n, "%s is no PNG picture", markup.Clip(src))
 	}
 	if conf.Width > maxSide || conf.Height > maxSide {
-		return nil, image.Point{}, b.failAt(n, "%s says it has %d × %d pixels; more than %d on a side are not read", markup.Clip(src), conf.Width, conf.Height, maxSide)
+		return nil, image.Point{}, b.failAt(n, "%s says it has %d × %d pixels; more than %d on a side are not read",
+			markup.Clip(src), conf.Width, conf.Height, maxSide)
 	}
-	if err := limit.New(limit.Limits{limit.Pixels: b.opts.Budget.Limit(limit.Pixels)}).Spend(limit.Pixels, int64(conf.Width)*int64(conf.Height)); err != nil {
+	if err := limit.New(limit.Limits{limit.Pixels: b.opts.Budget.Limit(limit.Pixels)}).Spend(limit.Pixels,
+		int64(conf.Width)*int64(conf.Height)); err != nil {
 		return nil, image.Point{}, b.over(n, err)
 	}
 	return data, image.Pt(conf.Width, conf.Height), nil
@@ -289,7 +293,8 @@ func (b *builder) merged(s *design.Screen) error {
 		return err
 	}
 	if float64(size.X) != s.Box.W || float64(size.Y) != s.Box.H {
-		b.warn(s.Root.Node, fmt.Sprintf("%s has %d × %d pixels and the canvas %g × %g; the layers are painted instead", name, size.X, size.Y, s.Box.W, s.Box.H))
+		b.warn(s.Root.Node, fmt.Sprintf("%s has %d × %d pixels and the canvas %g × %g; the layers are painted instead", name,
+			size.X, size.Y, s.Box.W, s.Box.H))
 		return nil
 	}
 	img, err := design.OpenBitmap(data, limit.New(limit.Limits{limit.Pixels: b.opts.Budget.Limit(limit.Pixels)}))

@@ -18,13 +18,20 @@ func TestAlignmentByPlace(t *testing.T) {
 	for _, c := range []struct{ name, content, align, from string }{
 		{"a label in a button", fmt.Sprintf(button, text(154.2, "Book now")), "center", "as much room left of it as right"},
 		{"at the left of it", fmt.Sprintf(button, text(66, "Book now")), "left", ""},
-		{"said so", fmt.Sprintf(button, strings.Replace(text(189.5, "Book now"), "<text", `<text text-anchor="middle"`, 1)), "center", ""},
-		{"said to begin there", fmt.Sprintf(button, strings.Replace(text(154.2, "Book now"), "<text", `<text text-anchor="start"`, 1)), "left", ""},
-		{"high up, alone", fmt.Sprintf(`<g><rect width="379" height="300" fill="#eee"/>%s</g>`, text(154.2, "Book now")), "left", ""},
-		{"high up, over others in the middle", fmt.Sprintf(`<g><rect x="50" width="279" height="300" fill="#eee"/>%s<rect x="99.5" y="80" width="180" height="80"/></g>`, text(154.2, "Book now")), "center", ""},
-		{"lines about one middle", `<text id="x" font-family="Hanken Grotesk" font-size="16"><tspan x="20" y="30">A long line of words</tspan><tspan x="77.8" y="54">few</tspan></text>`, "center", "its lines share their middle"},
-		{"lines with one end", `<text id="x" font-family="Hanken Grotesk" font-size="16"><tspan x="20" y="30">A long line of words</tspan><tspan x="135.6" y="54">few</tspan></text>`, "right", "its lines share their end"},
-		{"lines with one beginning", `<text id="x" font-family="Hanken Grotesk" font-size="16"><tspan x="20" y="30">A long line of words</tspan><tspan x="20" y="54">few</tspan></text>`, "left", ""},
+		{"said so", fmt.Sprintf(button, strings.Replace(text(189.5, "Book now"), "<text", `<text text-anchor="middle"`, 1)),
+			"center", ""},
+		{"said to begin there", fmt.Sprintf(button, strings.Replace(text(154.2, "Book now"), "<text",
+			`<text text-anchor="start"`, 1)), "left", ""},
+		{"high up, alone", fmt.Sprintf(`<g><rect width="379" height="300" fill="#eee"/>%s</g>`, text(154.2, "Book now")),
+			"left", ""},
+		{"high up, over others in the middle",
+			fmt.Sprintf(`<g><rect x="50" width="279" height="300" fill="#eee"/>%s<rect x="99.5" y="80" width="180" height="80"/></g>`, text(154.2, "Book now")), "center", ""},
+		{"lines about one middle",
+			`<text id="x" font-family="Hanken Grotesk" font-size="16"><tspan x="20" y="30">A long line of words</tspan><tspan x="77.8" y="54">few</tspan></text>`, "center", "its lines share their middle"},
+		{"lines with one end",
+			`<text id="x" font-family="Hanken Grotesk" font-size="16"><tspan x="20" y="30">A long line of words</tspan><tspan x="135.6" y="54">few</tspan></text>`, "right", "its lines share their end"},
+		{"lines with one beginning",
+			`<text id="x" font-family="Hanken Grotesk" font-size="16"><tspan x="20" y="30">A long line of words</tspan><tspan x="20" y="54">few</tspan></text>`, "left", ""},
 	} {
 		e := byID(t, draw(t, c.content), "x")
 		if got := e.Words.Align; got.Value != c.align || c.from != "" && got.From != c.from {
@@ -69,13 +76,16 @@ func TestFontsByOtherNames(t *testing.T) {
 		{`font-family="Arial"`, `Arial`, "400", "Liberation Sans", "Liberation Sans stands in"},
 		{`font-family="Quay, sans-serif"`, `Quay, sans-serif`, "400", "Liberation Sans", "Liberation Sans stands in"},
 	} {
-		d, err := Read("t.svg", []byte(`<svg xmlns="http://www.w3.org/2000/svg" width="300" height="200"><text id="x" y="20" `+c.attrs+`>Pier</text></svg>`), Options{Fonts: font.NewSet(m)})
+		d, err := Read("t.svg",
+			[]byte(`<svg xmlns="http://www.w3.org/2000/svg" width="300" height="200"><text id="x" y="20" `+c.attrs+`>Pier</text></svg>`), Options{Fonts: font.NewSet(m)})
 		if err != nil {
 			t.Fatal(err)
 		}
 		e := byID(t, d, "x")
-		if factText(e, "font-family") != c.family || factText(e, "font-weight") != c.weight || c.used != "" && !font.Same(e.Words.Used, c.used) {
-			t.Errorf("%s: %s %s, measured with %s", c.attrs, factText(e, "font-family"), factText(e, "font-weight"), e.Words.Used)
+		if factText(e, "font-family") != c.family || factText(e, "font-weight") != c.weight || c.used != "" &&
+			!font.Same(e.Words.Used, c.used) {
+			t.Errorf("%s: %s %s, measured with %s", c.attrs, factText(e, "font-family"), factText(e, "font-weight"),
+				e.Words.Used)
 		}
 		if told := fmt.Sprint(d.Warnings); (c.warning == "") != (len(d.Warnings) == 0) || !strings.Contains(told, c.warning) {
 			t.Errorf("%s: %s", c.attrs, told)
@@ -88,8 +98,10 @@ func TestFontsByOtherNames(t *testing.T) {
 
 // A line that is set in several ways tells each.
 func TestRunsAreTold(t *testing.T) {
-	e := byID(t, draw(t, `<text id="x" y="20" font-family="Go" font-size="16">Kitchen <tspan fill="#e4572e">favourites</tspan><tspan font-weight="700"> today</tspan></text>`), "x")
-	for i, want := range []string{`"Kitchen" 400 16px Go #000000`, `"favourites" 400 16px Go #e4572e`, `"today" 700 16px Go #000000`} {
+	e := byID(t, draw(t,
+		`<text id="x" y="20" font-family="Go" font-size="16">Kitchen <tspan fill="#e4572e">favourites</tspan><tspan font-weight="700"> today</tspan></text>`), "x")
+	for i, want := range []string{`"Kitchen" 400 16px Go #000000`, `"favourites" 400 16px Go #e4572e`,
+		`"today" 700 16px Go #000000`} {
 		if got := factText(e, fmt.Sprintf("run %d", i+1)); got != want {
 			t.Errorf("run %d: %s, want %s", i+1, got, want)
 		}

@@ -251,7 +251,8 @@ func (b *builder) switchChild(n *markup.Node, c context) {
 				continue
 			}
 		}
-		if ext, ok := k.Attr("requiredExtensions"); ok && strings.TrimSpace(ext) != "" && strings.TrimSpace(ext) != markup.XHTML || k.Local == "foreignObject" && strings.TrimSpace(k.TextContent()) == "" {
+		if ext, ok := k.Attr("requiredExtensions"); ok && strings.TrimSpace(ext) != "" &&
+			strings.TrimSpace(ext) != markup.XHTML || k.Local == "foreignObject" && strings.TrimSpace(k.TextContent()) == "" {
 			continue
 		}
 		b.element(k, c)
@@ -318,7 +319,8 @@ func (b *builder) use(e *design.Element, n *markup.Node, c context) {
 			return
 		}
 		full := context{style: c.style, port: c.port}
-		port := geom.Rect{W: b.sized(n, target, full, "width", 'x', c.port.X), H: b.sized(n, target, full, "height", 'y', c.port.Y)}
+		port := geom.Rect{W: b.sized(n, target, full, "width", 'x', c.port.X), H: b.sized(n, target, full, "height", 'y',
+			c.port.Y)}
 		b.viewport(e, target, target, port, c)
 		e.Layout.Set = false
 		return

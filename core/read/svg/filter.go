@@ -124,7 +124,8 @@ func (b *builder) primitive(k *markup.Node, p *design.Primitive, st *style, sx, 
 			p.Transfer[i] = t
 		}
 	case "feTurbulence":
-		n := &design.Noise{Octaves: int(one("numOctaves", 1)), Seed: one("seed", 0), Stitch: k.AttrOr("stitchTiles", "") == "stitch",
+		n := &design.Noise{Octaves: int(one("numOctaves", 1)), Seed: one("seed", 0), Stitch: k.AttrOr("stitchTiles",
+			"") == "stitch",
 			Fractal: k.AttrOr("type", "turbulence") == "fractalNoise"}
 		n.FX, n.FY = two("baseFrequency")
 		n.FX, n.FY, n.Octaves = math.Max(0, n.FX), math.Max(0, n.FY), min(max(n.Octaves, 0), 16)
@@ -148,7 +149,8 @@ func (b *builder) primitive(k *markup.Node, p *design.Primitive, st *style, sx, 
 const mostKernel = 64 // rows and columns
 
 // kernel reads the numbers of a feConvolveMatrix. One that makes no sense leaves the picture as it is.
-func (b *builder) kernel(k *markup.Node, p *design.Primitive, one func(string, float64) float64, two func(string) (float64, float64)) {
+func (b *builder) kernel(k *markup.Node, p *design.Primitive, one func(string, float64) float64,
+	two func(string) (float64, float64)) {
 	w, h := 3.0, 3.0
 	if _, ok := k.Attr("order"); ok {
 		w, h = two("order")
@@ -159,7 +161,8 @@ func (b *builder) kernel(k *markup.Node, p *design.Primitive, one func(string, f
 		b.warn(k, "<feConvolveMatrix>: kernelMatrix must have order × order numbers; its input passes through")
 		return
 	}
-	n := &design.Kernel{W: int(w), H: int(h), Values: values, Bias: one("bias", 0), Edge: k.AttrOr("edgeMode", "duplicate"), KeepAlpha: k.AttrOr("preserveAlpha", "") == "true"}
+	n := &design.Kernel{W: int(w), H: int(h), Values: values, Bias: one("bias", 0),
+		Edge: k.AttrOr("edgeMode", "duplicate"), KeepAlpha: k.AttrOr("preserveAlpha", "") == "true"}
 	for _, v := range values {
 		n.Divisor += v
 	}
@@ -176,8 +179,10 @@ func (b *builder) kernel(k *markup.Node, p *design.Primitive, one func(string, f
 }
 
 // light reads a light and the surface it falls on. https://www.w3.org/TR/filter-effects-1/#LightSourceDefinitions
-func (b *builder) light(k *markup.Node, p *design.Primitive, st *style, one func(string, float64) float64, sx, sy float64) {
-	l := &design.Light{Specular: k.Local == "feSpecularLighting", Surface: one("surfaceScale", 1), Exponent: math.Max(1, math.Min(128, one("specularExponent", 1))), Color: color.White}
+func (b *builder) light(k *markup.Node, p *design.Primitive, st *style, one func(string, float64) float64, sx,
+	sy float64) {
+	l := &design.Light{Specular: k.Local == "feSpecularLighting", Surface: one("surfaceScale", 1),
+		Exponent: math.Max(1, math.Min(128, one("specularExponent", 1))), Color: color.White}
 	l.Constant = math.Max(0, one("diffuseConstant", 1))
 	if l.Specular {
 		l.Constant = math.Max(0, one("specularConstant", 1))
@@ -195,14 +200,16 @@ func (b *builder) light(k *markup.Node, p *design.Primitive, st *style, one func
 			return or
 		}
 		z := math.Sqrt((sx*sx + sy*sy) / 2)
-		l.At, l.To = [3]float64{num("x", 0) * sx, num("y", 0) * sy, num("z", 0) * z}, [3]float64{num("pointsAtX", 0) * sx, num("pointsAtY", 0) * sy, num("pointsAtZ", 0) * z}
+		l.At, l.To = [3]float64{num("x", 0) * sx, num("y", 0) * sy, num("z", 0) * z}, [3]float64{num("pointsAtX", 0) * sx,
+			num("pointsAtY", 0) * sy, num("pointsAtZ", 0) * z}
 		switch s.Local {
 		case "feDistantLight":
 			l.Source, l.Azimuth, l.Elevation = "distant", num("azimuth", 0), num("elevation", 0)
 		case "fePointLight":
 			l.Source = "point"
 		case "feSpotLight":
-			l.Source, l.Focus, l.Cone = "spot", math.Max(1, math.Min(128, num("specularExponent", 1))), math.Abs(num("limitingConeAngle", 0))
+			l.Source, l.Focus, l.Cone = "spot", math.Max(1,
+				math.Min(128, num("specularExponent", 1))), math.Abs(num("limitingConeAngle", 0))
 		default:
 			continue
 		}
@@ -219,7 +226,8 @@ func (b *builder) filterImage(k *markup.Node, p *design.Primitive, c context, wh
 		region = *p.Region
 	}
 	holder := &design.PaintNode{Matrix: geom.Identity, Opacity: 1}
-	inner := context{style: c.style, ctm: c.ctm, port: c.port, parent: &design.Element{Kind: design.Group, Screen: c.screen}, paint: holder, screen: c.screen,
+	inner := context{style: c.style, ctm: c.ctm, port: c.port, parent: &design.Element{Kind: design.Group,
+		Screen: c.screen}, paint: holder, screen: c.screen,
 		clip: geom.Rect{X: -1e9, Y: -1e9, W: 2e9, H: 2e9}}
 	if strings.HasPrefix(href, "#") {
 		target := b.ids[href[1:]]
@@ -245,7 +253,8 @@ func (b *builder) filterImage(k *markup.Node, p *design.Primitive, c context, wh
 		}
 		vb := geom.Rect{W: float64(img.Bounds().Dx()), H: float64(img.Bounds().Dy())}
 		m := fit(vb, region, k.AttrOr("preserveAspectRatio", ""))
-		holder.Children = append(holder.Children, &design.PaintNode{Matrix: geom.Identity, Opacity: 1, Bitmap: img, BitmapBox: m.Rect(vb), File: data})
+		holder.Children = append(holder.Children, &design.PaintNode{Matrix: geom.Identity, Opacity: 1, Bitmap: img,
+			BitmapBox: m.Rect(vb), File: data})
 	}
 	holder.Walk(geom.Identity, func(n *design.PaintNode, _ geom.Matrix) { n.Element = nil })
 	p.Image = holder

@@ -52,8 +52,8 @@ func (b *builder) filter(n *markup.Node, value string, c context, box geom.Rect)
 	return f
 }
 
-// bound gives a list in which filter elements stand the area it can paint in: functions have none of their own, and fill
-// all of it.
+// bound gives a list in which filter elements stand the area it can paint in: functions have none of their own, and
+// fill all of it.
 func bound(f *design.Filter, box geom.Rect) {
 	area := box
 	for _, p := range f.Primitives {
@@ -81,7 +81,8 @@ func chain(f, next *design.Filter) {
 	}
 	own := source + ": " // names of results are each filter's own
 	alpha := own + "alpha"
-	f.Primitives = append(f.Primitives, design.Primitive{Kind: "feColorMatrix", In: source, Result: alpha, Matrix: [20]float64{18: 1}})
+	f.Primitives = append(f.Primitives, design.Primitive{Kind: "feColorMatrix", In: source, Result: alpha,
+		Matrix: [20]float64{18: 1}})
 	name := func(s string) string {
 		switch s {
 		case "SourceGraphic":
@@ -163,7 +164,8 @@ func (b *builder) filterFunction(fn css.Function, st *style) (design.Primitive, 
 	return b.colourFunction(fn)
 }
 
-// colourFunction reads the filter functions that only change colours. https://www.w3.org/TR/filter-effects-1/#FilterFunction
+// colourFunction reads the filter functions that only change colours.
+// https://www.w3.org/TR/filter-effects-1/#FilterFunction
 func (b *builder) colourFunction(fn css.Function) (design.Primitive, bool) {
 	p := design.Primitive{Kind: "feColorMatrix"}
 	if fn.Name == "hue-rotate" {

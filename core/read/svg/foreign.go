@@ -55,7 +55,8 @@ type foreignWord struct {
 // blocks are the HTML elements that begin a line of their own.
 var blocks = func() map[string]bool {
 	m := map[string]bool{}
-	for _, n := range strings.Fields("div p h1 h2 h3 h4 h5 h6 ul ol li dl dt dd table tr section article header footer main nav aside blockquote pre form figure body") {
+	for _, n := range strings.Fields("div p h1 h2 h3 h4 h5 h6 ul ol li dl dt dd table tr section article header footer " +
+		"main nav aside blockquote pre form figure body") {
 		m[n] = true
 	}
 	return m
@@ -198,7 +199,8 @@ func (f *foreignText) paint(e *design.Element, t *textLayout, lines [][]foreignW
 			f.words.Align = fact(first.style, first.node, "text-align", align)
 		}
 		base := y + (height-(first.face.Ascent+first.face.Descent)*first.fontSize)/2 + first.face.Ascent*first.fontSize
-		f.words.Lines = append(f.words.Lines, design.Line{Words: words.String(), Baseline: f.c.ctm.Apply(geom.Point{X: x, Y: base}), Width: width * scale})
+		f.words.Lines = append(f.words.Lines, design.Line{Words: words.String(),
+			Baseline: f.c.ctm.Apply(geom.Point{X: x, Y: base}), Width: width * scale})
 		f.paintLine(e, t, line, geom.Point{X: x, Y: base}, scale)
 		y += math.Max(height, 0)
 	}
@@ -226,7 +228,8 @@ func (f *foreignText) paintLine(e *design.Element, t *textLayout, line []foreign
 		for i, g := range w.glyphs {
 			o, ink := f.b.shaper.Outline(g, w.style.weight)
 			if !o.Empty() {
-				p.Glyphs = append(p.Glyphs, design.Glyph{Outline: o, Ink: ink, Size: w.fontSize, Origin: g.Origin.Add(pen), Letters: letters[i], Advance: g.Advance})
+				p.Glyphs = append(p.Glyphs, design.Glyph{Outline: o, Ink: ink, Size: w.fontSize, Origin: g.Origin.Add(pen),
+					Letters: letters[i], Advance: g.Advance})
 			}
 		}
 		if len(p.Glyphs) > 0 {

@@ -53,7 +53,8 @@ func (b *builder) image(e *design.Element, n *markup.Node, c context) {
 	if img != nil && err == nil && !c.style.invisible() && box.W > 0 && box.H > 0 {
 		vb := geom.Rect{W: float64(bm.Width), H: float64(bm.Height)}
 		m := fit(vb, box, n.AttrOr("preserveAspectRatio", ""))
-		inner := &design.PaintNode{Matrix: geom.Identity, Opacity: 1, Bitmap: img, BitmapBox: m.Rect(vb), File: data, Element: e,
+		inner := &design.PaintNode{Matrix: geom.Identity, Opacity: 1, Bitmap: img, BitmapBox: m.Rect(vb), File: data,
+			Element:   e,
 			Pixelated: strings.Contains(c.style.str("image-rendering", ""), "pixelated")}
 		if strings.Contains(n.AttrOr("preserveAspectRatio", ""), "slice") {
 			inner.Clip = &design.Clip{Shapes: []*design.PaintNode{{Matrix: geom.Identity, Opacity: 1, Path: box.Path()}}}
@@ -110,8 +111,10 @@ func (b *builder) drawing(e *design.Element, n *markup.Node, c context, data []b
 		s := inner.Screens[0]
 		m := fit(geom.Rect{W: s.Box.W, H: s.Box.H}, box, n.AttrOr("preserveAspectRatio", ""))
 		s.Paint.Walk(geom.Identity, func(p *design.PaintNode, _ geom.Matrix) { p.Element = e })
-		e.Paint.Children = append(e.Paint.Children, &design.PaintNode{Matrix: m, Opacity: 1, Children: []*design.PaintNode{s.Paint}, Element: e,
-			Clip: &design.Clip{Shapes: []*design.PaintNode{{Matrix: geom.Identity, Opacity: 1, Path: geom.Rect{W: s.Box.W, H: s.Box.H}.Path()}}}})
+		e.Paint.Children = append(e.Paint.Children, &design.PaintNode{Matrix: m, Opacity: 1,
+			Children: []*design.PaintNode{s.Paint}, Element: e,
+			Clip: &design.Clip{Shapes: []*design.PaintNode{{Matrix: geom.Identity, Opacity: 1, Path: geom.Rect{W: s.Box.W,
+				H: s.Box.H}.Path()}}}})
 	}
 	e.Painted = design.Derive(b.paintedBox(e, e.Geometry.Value, c), "the picture and effects")
 	b.recogniseFilter(e, c)

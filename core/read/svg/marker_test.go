@@ -40,7 +40,8 @@ func TestMarkersArePainted(t *testing.T) {
 	if tip.Sub(geom.Point{X: 50, Y: 40}).Len() > 1e-9 {
 		t.Errorf("the tip of the arrow is at %v", tip)
 	}
-	if p := e.Painted.Value; math.Abs(p.Right()-54) > 1e-6 || math.Abs(p.X-10) > 1e-6 || math.Abs(p.Y-1.5147) > 1e-3 || math.Abs(p.Bottom()-40) > 1e-6 {
+	if p := e.Painted.Value; math.Abs(p.Right()-54) > 1e-6 || math.Abs(p.X-10) > 1e-6 || math.Abs(p.Y-1.5147) > 1e-3 ||
+		math.Abs(p.Bottom()-40) > 1e-6 {
 		t.Errorf("painted box %v is not that of line and arrows", p)
 	}
 	if len(d.Warnings) != 1 || !strings.Contains(d.Warnings[0].Msg, "no marker") {
@@ -73,7 +74,8 @@ func TestForeignObjectIsReadAsText(t *testing.T) {
 	if n := len(e.Words.Lines); n != 4 || e.Words.Lines[1].Baseline.Y-e.Words.Lines[0].Baseline.Y != 20 {
 		t.Errorf("lines %+v", e.Words.Lines)
 	}
-	if w := e.Words; w.Size.Value != 16 || w.LineHeight.Value != 20 || w.Align.Value != "right" || e.Fills[0].Value.Color.CSS() != "#10243a" {
+	if w := e.Words; w.Size.Value != 16 || w.LineHeight.Value != 20 || w.Align.Value != "right" ||
+		e.Fills[0].Value.Color.CSS() != "#10243a" {
 		t.Errorf("%+v", w)
 	}
 	if len(e.Parent.Children) != 1 {
@@ -94,7 +96,8 @@ func TestDrawingInsideADrawing(t *testing.T) {
 	const inner = `data:image/svg+xml,%3Csvg xmlns='http://www.w3.org/2000/svg' width='60' height='40'%3E%3Crect width='60' height='40'/%3E%3C/svg%3E`
 	d := draw(t, `<image id="x" x="5" y="5" width="30" href="`+inner+`"/>`)
 	e := byID(t, d, "x")
-	if e.Kind != design.Image || e.Geometry.Value != (geom.Rect{X: 5, Y: 5, W: 30, H: 20}) || e.Bitmap.Value.Width != 60 || len(d.Warnings) > 0 {
+	if e.Kind != design.Image || e.Geometry.Value != (geom.Rect{X: 5, Y: 5, W: 30, H: 20}) || e.Bitmap.Value.Width != 60 ||
+		len(d.Warnings) > 0 {
 		t.Errorf("%v %+v %v", e.Geometry.Value, e.Bitmap.Value, d.Warnings)
 	}
 	if len(d.All()) != 1 || len(e.Paint.Children) != 1 {

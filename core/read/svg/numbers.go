@@ -62,7 +62,8 @@ func (b *builder) checkStyle(n *markup.Node, text string, offset int) {
 		switch t.Type {
 		case lexer.NumberToken, lexer.PercentageToken, lexer.DimensionToken:
 			if v, err := strconv.ParseFloat(t.Data[:css.NumberPrefix(t.Data)], 64); err != nil || wild(v) {
-				b.failed = &markup.Error{Position: b.doc.Markup.Position(n.Offset + offset), Msg: fmt.Sprintf("the number %s in CSS is none that a drawing can use", markup.Clip(t.Data))}
+				b.failed = &markup.Error{Position: b.doc.Markup.Position(n.Offset + offset),
+					Msg: fmt.Sprintf("the number %s in CSS is none that a drawing can use", markup.Clip(t.Data))}
 				return
 			}
 		}
@@ -81,7 +82,8 @@ func suspicious(s string) bool {
 				return true
 			}
 			continue
-		case (c == 'e' || c == 'E') && digits > 0 && i+1 < len(s) && (s[i+1] == '-' || s[i+1] == '+' || s[i+1] >= '0' && s[i+1] <= '9'):
+		case (c == 'e' || c == 'E') && digits > 0 && i+1 < len(s) && (s[i+1] == '-' || s[i+1] == '+' || s[i+1] >= '0' &&
+			s[i+1] <= '9'):
 			return true
 		case c == '.' && digits > 0:
 			continue

@@ -30,7 +30,8 @@ func (b *builder) fillAndStroke(e *design.Element, n *markup.Node, c context, bo
 		if s.Fixed {
 			scale = 1
 		}
-		f := design.Stroke{Paint: s.Paint, Width: s.Width * scale, Offset: s.Offset * scale, Cap: s.Cap, Join: s.Join, Miter: c.style.num("stroke-miterlimit", 4)}
+		f := design.Stroke{Paint: s.Paint, Width: s.Width * scale, Offset: s.Offset * scale, Cap: s.Cap, Join: s.Join,
+			Miter: c.style.num("stroke-miterlimit", 4)}
 		for _, d := range s.Dashes {
 			f.Dashes = append(f.Dashes, d*scale)
 		}
@@ -308,15 +309,17 @@ func (b *builder) pattern(n *markup.Node, c context, box geom.Rect, opacity floa
 		inner = inner.Mul(geom.Scale(box.W, box.H))
 	}
 	group := b.loose(content, c, inner)
-	return design.Paint{Kind: design.Pattern, Tile: &design.Tile{Box: r, Matrix: m, Content: group}, Opacity: opacity}, true
+	return design.Paint{Kind: design.Pattern, Tile: &design.Tile{Box: r, Matrix: m, Content: group},
+		Opacity: opacity}, true
 }
 
 // loose reads the children of a node (of a pattern, mask or clip) into a paint group that belongs to no element.
 func (b *builder) loose(n *markup.Node, c context, m geom.Matrix) *design.PaintNode {
 	group := &design.PaintNode{Matrix: m, Opacity: 1}
 	scratch := &design.Element{Kind: design.Group, Screen: c.screen}
-	inner := context{style: b.nodeStyle(n), ctm: c.ctm.Mul(m), port: c.port, parent: scratch, paint: group, screen: c.screen,
-		clip: geom.Rect{X: -1e9, Y: -1e9, W: 2e9, H: 2e9}}
+	inner := context{style: b.nodeStyle(n), ctm: c.ctm.Mul(m), port: c.port, parent: scratch, paint: group,
+		screen: c.screen,
+		clip:   geom.Rect{X: -1e9, Y: -1e9, W: 2e9, H: 2e9}}
 	b.children(n, inner)
 	group.Walk(geom.Identity, func(p *design.PaintNode, _ geom.Matrix) { p.Element = nil })
 	return group

@@ -144,7 +144,8 @@ func newBuilder(name string, m *markup.Document, o Options) *builder {
 	}
 	b := &builder{doc: &design.Document{Name: name, Format: "svg", Markup: m}, opts: o, root: m.Root,
 		ids: map[string]*markup.Node{}, offsets: map[*css.Rule]int{}, styles: map[*markup.Node]*style{},
-		match: css.NewMatcher(nil, o.Budget), pictures: newPictures(o), warned: map[string]bool{}, grads: map[*markup.Node]*gradientDef{}, fonts: map[design.FontUse]bool{}}
+		match: css.NewMatcher(nil,
+			o.Budget), pictures: newPictures(o), warned: map[string]bool{}, grads: map[*markup.Node]*gradientDef{}, fonts: map[design.FontUse]bool{}}
 	var sheets []*css.Sheet
 	fonts := o.Fonts
 	w, h, _ := b.size()
@@ -214,7 +215,8 @@ func (b *builder) loadFont(set *font.Set, f css.FontFace) {
 	if f.URL == "" || f.Family == "" {
 		return
 	}
-	if face, found := set.Match([]string{f.Family}, parseWeight(f.Weight, 400, 400), strings.Contains(f.Style, "italic")); found && face.Weight == parseWeight(f.Weight, 400, 400) {
+	if face, found := set.Match([]string{f.Family}, parseWeight(f.Weight, 400, 400),
+		strings.Contains(f.Style, "italic")); found && face.Weight == parseWeight(f.Weight, 400, 400) {
 		return // the workspace has this very face
 	}
 	data, err := b.imageBytes(f.URL)
@@ -334,7 +336,8 @@ func (b *builder) whole() {
 	root.Marks = design.ReadMarks(b.root, b.opts.Marks, b.match)
 	root.Name = design.ElementName(b.root, root.Marks.Label)
 	root.Paint = &design.PaintNode{Matrix: m, Opacity: 1, Element: root}
-	screen.Root, screen.Paint = root, &design.PaintNode{Matrix: geom.Identity, Opacity: 1, Children: []*design.PaintNode{root.Paint}}
+	screen.Root, screen.Paint = root, &design.PaintNode{Matrix: geom.Identity, Opacity: 1,
+		Children: []*design.PaintNode{root.Paint}}
 	st := b.style(b.root, nil)
 	b.styles[b.root] = st
 	c := context{style: st, ctm: m, port: geom.Point{X: vb.W, Y: vb.H}, parent: root, paint: root.Paint, screen: screen,

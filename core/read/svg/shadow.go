@@ -34,7 +34,8 @@ func (b *builder) recogniseFilter(e *design.Element, c context) {
 			if l.color.Alpha == 0 {
 				continue
 			}
-			shadows = append(shadows, design.Shadow{X: round6(l.dx * scale), Y: round6(l.dy * scale), Blur: round6(2 * l.sigma * scale),
+			shadows = append(shadows, design.Shadow{X: round6(l.dx * scale), Y: round6(l.dy * scale),
+				Blur:   round6(2 * l.sigma * scale),
 				Spread: round6(l.spread * scale), Color: l.color, Inset: l.inner})
 		default:
 			e.Blur = design.Fact[float64]{}
@@ -174,7 +175,8 @@ func followStep(p design.Primitive, in func(string) []layer) ([]layer, bool) {
 		return each(func(l *layer) bool { return recolour(l, p.Matrix) })
 	case "feComponentTransfer":
 		t := p.Transfer
-		if t[0].Type != "identity" || t[1].Type != "identity" || t[2].Type != "identity" || t[3].Type != "linear" || t[3].Intercept != 0 {
+		if t[0].Type != "identity" || t[1].Type != "identity" || t[2].Type != "identity" || t[3].Type != "linear" ||
+			t[3].Intercept != 0 {
 			return nil, false
 		}
 		return each(func(l *layer) bool {

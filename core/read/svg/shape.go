@@ -73,7 +73,8 @@ func strokedBox(e *design.Element, path *geom.Path, s *design.PaintStroke, width
 		box, _ := path.Bounds()
 		return ctm.Rect(box.Grow(width / 2)) // its corners are round or right angles: no miter reaches further
 	}
-	outline := geom.Stroke(path, geom.StrokeStyle{Width: width, Cap: s.Cap, Join: s.Join, Miter: s.Miter}, math.Max(ctm.MeanScale(), 1e-6))
+	outline := geom.Stroke(path, geom.StrokeStyle{Width: width, Cap: s.Cap, Join: s.Join, Miter: s.Miter},
+		math.Max(ctm.MeanScale(), 1e-6))
 	box, _ := outline.Transform(ctm).Bounds()
 	return box
 }

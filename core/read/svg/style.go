@@ -12,7 +12,8 @@ import (
 	"archetyp/core/markup"
 )
 
-// presentation are the attributes that are CSS properties. https://www.w3.org/TR/SVG2/styling.html#PresentationAttributes
+// presentation are the attributes that are CSS properties.
+// https://www.w3.org/TR/SVG2/styling.html#PresentationAttributes
 var presentation = func() map[string]bool {
 	m := map[string]bool{}
 	for _, p := range strings.Fields(`alignment-baseline baseline-shift clip-path clip-rule color color-interpolation

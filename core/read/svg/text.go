@@ -220,7 +220,8 @@ func (t *textLayout) chunk(chars []char, pen geom.Point) (*chunk, geom.Point) {
 	c := &chunk{style: chars[0].style, placed: !math.IsNaN(chars[0].x), start: pen.X + chars[0].dx}
 	for i := 0; i < len(chars); {
 		j := i + 1
-		for j < len(chars) && chars[j].style == chars[i].style && chars[j].track == chars[i].track && chars[j].dx == 0 && chars[j].dy == 0 {
+		for j < len(chars) && chars[j].style == chars[i].style && chars[j].track == chars[i].track && chars[j].dx == 0 &&
+			chars[j].dy == 0 {
 			j++
 		}
 		pen = pen.Add(geom.Point{X: chars[i].dx, Y: chars[i].dy})
@@ -256,7 +257,8 @@ func (t *textLayout) anchor(c *chunk, k float64) {
 		r.at.X += shift
 		words.WriteString(r.words)
 	}
-	line := design.Line{Width: width * t.c.ctm.MeanScale(), Words: words.String(), Baseline: t.c.ctm.Apply(c.runs[0].begin())}
+	line := design.Line{Width: width * t.c.ctm.MeanScale(), Words: words.String(),
+		Baseline: t.c.ctm.Apply(c.runs[0].begin())}
 	if rtl && c.runs[0].track == nil {
 		line.Baseline = t.c.ctm.Apply(c.runs[len(c.runs)-1].at)
 	}
@@ -271,7 +273,8 @@ func (t *textLayout) addLine(l design.Line) {
 	if k := len(t.lines) - 1; k >= 0 && math.Abs(t.lines[k].Baseline.Y-l.Baseline.Y) < 0.01 {
 		prev := &t.lines[k]
 		so := &t.words[k]
-		if gap := l.Baseline.X - prev.Baseline.X - prev.Width; gap > 0.2*t.c.style.fontSize && !strings.HasSuffix((*so)[len(*so)-1], " ") {
+		if gap := l.Baseline.X - prev.Baseline.X - prev.Width; gap > 0.2*t.c.style.fontSize &&
+			!strings.HasSuffix((*so)[len(*so)-1], " ") {
 			*so = append(*so, " ")
 		}
 		*so = append(*so, l.Words)

@@ -26,9 +26,12 @@ func TestTextLayout(t *testing.T) {
 		{"dx and dy", `<text id="x" x="10" y="20" dx="5" dy="6">one</text>`, "[one 15,26]"},
 		{"in em", `<text id="x" x="1em" y="2em" font-size="10">one</text>`, "[one 10,20]"},
 		{"in per cent", `<text id="x" x="50%" y="50%">one</text>`, "[one 200,150]"},
-		{"two lines", `<text id="x" y="20"><tspan x="10">one</tspan><tspan x="10" dy="24">two</tspan></text>`, "[one 10,20][two 10,44]"},
-		{"runs on one line", `<text id="x" x="10" y="20"><tspan>one</tspan> <tspan fill="red">two</tspan></text>`, "[one two 10,20]"},
-		{"far apart on one line", `<text id="x" y="20"><tspan x="10">one</tspan><tspan x="200">two</tspan></text>`, "[one two 10,20]"},
+		{"two lines", `<text id="x" y="20"><tspan x="10">one</tspan><tspan x="10" dy="24">two</tspan></text>`,
+			"[one 10,20][two 10,44]"},
+		{"runs on one line", `<text id="x" x="10" y="20"><tspan>one</tspan> <tspan fill="red">two</tspan></text>`,
+			"[one two 10,20]"},
+		{"far apart on one line", `<text id="x" y="20"><tspan x="10">one</tspan><tspan x="200">two</tspan></text>`,
+			"[one two 10,20]"},
 		{"moved by its group", `<g transform="translate(100 50)"><text id="x" x="10" y="20">one</text></g>`, "[one 110,70]"},
 		{"scaled", `<g transform="scale(2)"><text id="x" x="10" y="20">one</text></g>`, "[one 20,40]"},
 		{"empty", `<text id="x" x="10" y="20"></text>`, ""},
@@ -44,7 +47,8 @@ func TestTextLayout(t *testing.T) {
 }
 
 func TestTextRuns(t *testing.T) {
-	e := byID(t, draw(t, `<text id="x" y="20" font-family="Hanken Grotesk" font-size="16" fill="#10243a">Some <tspan font-weight="700" fill="red">bold</tspan> words</text>`), "x")
+	e := byID(t, draw(t,
+		`<text id="x" y="20" font-family="Hanken Grotesk" font-size="16" fill="#10243a">Some <tspan font-weight="700" fill="red">bold</tspan> words</text>`), "x")
 	if len(e.Words.Runs) != 3 {
 		t.Fatalf("%d runs", len(e.Words.Runs))
 	}
@@ -88,7 +92,8 @@ func TestTextBoxes(t *testing.T) {
 // Where letters stand for text-anchor, with textLength, dx and chunks: as SVG 2 adds them up.
 func TestAnchorsAddUp(t *testing.T) {
 	begin := func(text string) (x []float64) {
-		e := byID(t, draw(t, `<g font-family="Hanken Grotesk" font-size="20" letter-spacing="5" text-rendering="geometricPrecision">`+text+`</g>`), "x")
+		e := byID(t, draw(t,
+			`<g font-family="Hanken Grotesk" font-size="20" letter-spacing="5" text-rendering="geometricPrecision">`+text+`</g>`), "x")
 		e.Paint.Walk(geom.Identity, func(p *design.PaintNode, m geom.Matrix) {
 			for _, g := range p.Glyphs {
 				x = append(x, m.Apply(g.Origin).X)
@@ -97,7 +102,8 @@ func TestAnchorsAddUp(t *testing.T) {
 		return x
 	}
 	plain := begin(`<text id="x" y="20">Pier</text>`)
-	end := begin(`<text id="x" y="20" text-anchor="end">Pier</text>`)[0] // all of it, the spacing after the last letter too
+	// all of it, the spacing after the last letter too
+	end := begin(`<text id="x" y="20" text-anchor="end">Pier</text>`)[0]
 	for _, c := range []struct {
 		name, text string
 		letter     int
@@ -106,11 +112,15 @@ func TestAnchorsAddUp(t *testing.T) {
 		{"middle", `<text id="x" x="200" y="20" text-anchor="middle">Pier</text>`, 0, 200 + end/2},
 		{"textLength in the middle", `<text id="x" x="200" y="20" text-anchor="middle" textLength="180">Pier</text>`, 0, 110},
 		{"textLength at the end", `<text id="x" x="200" y="20" text-anchor="end" textLength="180">Pier</text>`, 0, 20},
-		{"squeezed at the end", `<text id="x" x="200" y="20" text-anchor="end" textLength="20" lengthAdjust="spacingAndGlyphs">Pier</text>`, 0, 180},
+		{"squeezed at the end",
+			`<text id="x" x="200" y="20" text-anchor="end" textLength="20" lengthAdjust="spacingAndGlyphs">Pier</text>`, 0, 180},
 		{"textLength begins anew at an x", `<text id="x" y="20" textLength="180">Pi<tspan x="90">er</tspan></text>`, 2, 90},
-		{"the first dx is no part of the width", `<text id="x" x="200" y="20" dx="30" text-anchor="end">Pier</text>`, 0, 230 + end},
+		{"the first dx is no part of the width", `<text id="x" x="200" y="20" dx="30" text-anchor="end">Pier</text>`, 0,
+			230 + end},
 		{"a later dx is", `<text id="x" x="200" y="20" text-anchor="end">Pi<tspan dx="30">er</tspan></text>`, 0, 170 + end},
-		{"a chunk goes on where the pen was", `<text id="x" x="200" y="20" text-anchor="end">Pi<tspan y="40">er</tspan></text>`, 2, 200 + plain[2] + (end + plain[2])},
+		{"a chunk goes on where the pen was",
+			`<text id="x" x="200" y="20" text-anchor="end">Pi<tspan y="40">er</tspan></text>`, 2, 200 + plain[2] +
+				(end + plain[2])},
 	} {
 		if got := begin(c.text)[c.letter]; math.Abs(got-c.want) > 0.05 {
 			t.Errorf("%s: letter %d at %.2f, want %.2f", c.name, c.letter, got, c.want)
@@ -125,7 +135,8 @@ func TestFontsAreTold(t *testing.T) {
 	for _, f := range d.Fonts {
 		got += fmt.Sprintf("%s %d %v %s|", f.Family, f.Weight, f.Found, f.File)
 	}
-	want := "Hanken Grotesk 400 true HankenGrotesk-Regular.ttf|Hanken Grotesk 600 true HankenGrotesk-SemiBold.ttf|Nowhere Sans 600 true Fraunces-SemiBold.ttf|serif 400 true |"
+	want := "Hanken Grotesk 400 true HankenGrotesk-Regular.ttf|Hanken Grotesk 600 true " +
+		"HankenGrotesk-SemiBold.ttf|Nowhere Sans 600 true Fraunces-SemiBold.ttf|serif 400 true |"
 	if got != want {
 		t.Errorf("%s\nwant %s", got, want)
 	}
@@ -151,7 +162,8 @@ func TestImages(t *testing.T) {
 			t.Errorf("%s: %s %+v", c.name, e.Kind, e.Bitmap.Value)
 		}
 	}
-	for _, href := range []string{"", "data:", "data:,x", "data:image/png;base64,!!!", "data:image/svg+xml,<page/>", "http://127.0.0.1/x.png", "/etc/passwd"} {
+	for _, href := range []string{"", "data:", "data:,x", "data:image/png;base64,!!!", "data:image/svg+xml,<page/>",
+		"http://127.0.0.1/x.png", "/etc/passwd"} {
 		d := draw(t, `<image id="x" width="9" height="9" href="`+escaped(href)+`"/>`)
 		if len(d.Warnings) != 1 || byID(t, d, "x").Geometry.Value.W != 9 {
 			t.Errorf("%q: warnings %v", href, d.Warnings)
@@ -184,7 +196,8 @@ func TestSwitch(t *testing.T) {
 }
 
 func TestStatedIntentIsKept(t *testing.T) {
-	e := byID(t, draw(t, `<g id="x" style="display:flex; gap:8px; --c:red; fill:var(--c); transition:all 1s; opacity:1; stroke:red"/>`), "x")
+	e := byID(t, draw(t,
+		`<g id="x" style="display:flex; gap:8px; --c:red; fill:var(--c); transition:all 1s; opacity:1; stroke:red"/>`), "x")
 	got := ""
 	for _, d := range e.Stated {
 		got += d.Prop + ":" + d.Value + ";"
@@ -228,7 +241,8 @@ func TestCaseIsChangedByLanguage(t *testing.T) {
 		{`style="text-transform:capitalize"`, "sail to éire", "Sail To Éire"},
 		{`style="text-transform:capitalize"`, "ǆep", "ǅep"},
 	} {
-		d, err := Read("a.svg", []byte(`<svg xmlns="http://www.w3.org/2000/svg"><text `+c.attrs+">"+c.in+"</text></svg>"), Options{})
+		d, err := Read("a.svg", []byte(`<svg xmlns="http://www.w3.org/2000/svg"><text `+c.attrs+">"+c.in+"</text></svg>"),
+			Options{})
 		if err != nil {
 			t.Fatal(err)
 		}

@@ -58,7 +58,8 @@ func (t *textLayout) facts(n *markup.Node) {
 		e.Fills = append(e.Fills, fact(st, node, "fill", p))
 	}
 	if s, ok := t.b.stroke(node, contextWith(c, st), box); ok {
-		e.Strokes = append(e.Strokes, fact(st, node, "stroke", design.Stroke{Paint: s.Paint, Width: s.Width * scale, Cap: s.Cap, Join: s.Join, Miter: st.num("stroke-miterlimit", 4), Align: design.Centred, Shown: s.Width * scale}))
+		e.Strokes = append(e.Strokes, fact(st, node, "stroke", design.Stroke{Paint: s.Paint, Width: s.Width * scale,
+			Cap: s.Cap, Join: s.Join, Miter: st.num("stroke-miterlimit", 4), Align: design.Centred, Shown: s.Width * scale}))
 	}
 }
 

@@ -23,7 +23,8 @@ type track struct {
 func (t *textLayout) textTrack(n *markup.Node, st *style) *track {
 	target := t.b.ids[strings.TrimPrefix(n.Href(), "#")]
 	if target == nil || !strings.HasPrefix(n.Href(), "#") || noElement[target.Local] {
-		t.b.warn(n, "<textPath> points to "+quoteRef(n.Href())+", which is no shape in the file; its words are left out, as a browser does")
+		t.b.warn(n, "<textPath> points to "+quoteRef(n.Href())+", which is no shape in the file; its words are left out, "+
+			"as a browser does")
 		return nil
 	}
 	scratch := &design.Element{Shape: target.Local}
@@ -79,7 +80,8 @@ func (b *builder) paintBent(e *design.Element, p *design.PaintNode, r *textRun) 
 		}
 		one := *p
 		one.Matrix = g.m
-		one.Glyphs = []design.Glyph{{Outline: o, Ink: ink, Size: r.style.fontSize, Origin: g.glyph.Origin, Letters: letters[g.index], Advance: g.glyph.Advance}}
+		one.Glyphs = []design.Glyph{{Outline: o, Ink: ink, Size: r.style.fontSize, Origin: g.glyph.Origin,
+			Letters: letters[g.index], Advance: g.glyph.Advance}}
 		e.Paint.Children = append(e.Paint.Children, &one)
 	}
 }
@@ -96,7 +98,8 @@ func (r *textRun) bend() []bent {
 		}
 		m := geom.Translate(p.X, p.Y).Mul(geom.Rotate(angle)).Mul(geom.Translate(-half-g.Origin.X, r.at.Y+r.baseline))
 		cell := r.straightCell()
-		out = append(out, bent{g, i, m, m.Rect(geom.Rect{X: g.Origin.X, Y: cell.Y - r.at.Y - r.baseline, W: g.Advance, H: cell.H})})
+		out = append(out, bent{g, i, m, m.Rect(geom.Rect{X: g.Origin.X, Y: cell.Y - r.at.Y - r.baseline, W: g.Advance,
+			H: cell.H})})
 	}
 	return out
 }

@@ -28,7 +28,8 @@ type textRun struct {
 }
 
 func (t *textLayout) fontStyle(st *style) font.Style {
-	f := font.Style{Size: st.fontSize, Weight: st.weight, Italic: strings.HasPrefix(st.str("font-style", "normal"), "italic") ||
+	f := font.Style{Size: st.fontSize, Weight: st.weight, Italic: strings.HasPrefix(st.str("font-style", "normal"),
+		"italic") ||
 		strings.HasPrefix(st.str("font-style", "normal"), "oblique"), NoKern: st.str("font-kerning", "auto") == "none"}
 	if v, _, ok := st.Get("font-family"); ok {
 		f.Families = font.Families(v)
@@ -54,7 +55,8 @@ func (t *textLayout) shape(chars []char) *textRun {
 	fs := t.fontStyle(st)
 	r.glyphs, r.width, r.face, r.found = t.b.shaper.Shape(r.words, fs)
 	r.width = math.Ceil(r.width*64-1e-6) / 64 // browsers count widths in 64ths of a pixel
-	r.missing = !r.found || len(fs.Families) > 0 && !font.Generic(fs.Families[0]) && !font.Same(r.face.Family, fs.Families[0])
+	r.missing = !r.found || len(fs.Families) > 0 && !font.Generic(fs.Families[0]) && !font.Same(r.face.Family,
+		fs.Families[0])
 	t.b.noteFont(r, fs)
 	em := st.fontSize
 	switch st.str("dominant-baseline", "auto") {
@@ -83,7 +85,8 @@ func (b *builder) noteFont(r *textRun, fs font.Style) {
 		return
 	}
 	if !found {
-		b.warn(r.node, fmt.Sprintf("the font family %q is missing; its text is measured with %s instead (font files go into a folder listed under \"fonts\" in archetyp.yaml)", family, r.face.Family))
+		b.warn(r.node, fmt.Sprintf("the font family %q is missing; its text is measured with %s instead (font files go "+
+			"into a folder listed under \"fonts\" in archetyp.yaml)", family, r.face.Family))
 	} else if r.found && !font.Generic(family) && !font.Same(r.face.Family, family) {
 		b.warn(r.node, fmt.Sprintf("the font family %q is missing; %s stands in", family, r.face.Family))
 	}
@@ -123,15 +126,17 @@ func (b *builder) paintRun(e *design.Element, r *textRun, c context, box geom.Re
 	for i, g := range r.glyphs {
 		o, ink := b.shaper.Outline(g, r.style.weight)
 		if !o.Empty() {
-			p.Glyphs = append(p.Glyphs, design.Glyph{Outline: o, Ink: ink, Size: r.style.fontSize, Letters: letters[i], Advance: g.Advance,
-				Origin: g.Origin.Add(r.at).Add(geom.Point{Y: r.baseline})})
+			p.Glyphs = append(p.Glyphs, design.Glyph{Outline: o, Ink: ink, Size: r.style.fontSize, Letters: letters[i],
+				Advance: g.Advance,
+				Origin:  g.Origin.Add(r.at).Add(geom.Point{Y: r.baseline})})
 		}
 	}
 	if len(p.Glyphs) > 0 {
 		e.Paint.Children = append(e.Paint.Children, p)
 	}
 	if line := r.decoration(); line != nil {
-		e.Paint.Children = append(e.Paint.Children, &design.PaintNode{Matrix: p.Matrix, Opacity: 1, Path: line, Fill: p.Fill, Element: e})
+		e.Paint.Children = append(e.Paint.Children, &design.PaintNode{Matrix: p.Matrix, Opacity: 1, Path: line, Fill: p.Fill,
+			Element: e})
 	}
 }
 

@@ -71,7 +71,8 @@ func TestFit(t *testing.T) {
 }
 
 func FuzzParseTransform(f *testing.F) {
-	for _, s := range []string{"matrix(1 0 0 1 7 8)", "rotate(90deg)translate(5px, 1em)", "scale(", "rotate(1e308)skewX(89.99999)"} {
+	for _, s := range []string{"matrix(1 0 0 1 7 8)", "rotate(90deg)translate(5px, 1em)", "scale(",
+		"rotate(1e308)skewX(89.99999)"} {
 		f.Add(s)
 	}
 	f.Fuzz(func(t *testing.T, s string) {

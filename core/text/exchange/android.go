@@ -58,7 +58,8 @@ func androidText(s string) string {
 	if s != "" && (s[0] == '@' || s[0] == '?') {
 		s = `\` + s
 	}
-	if !strings.HasPrefix(s, " ") && !strings.HasSuffix(s, " ") && !strings.Contains(s, "  ") && !strings.Contains(s, "> ") && !strings.Contains(s, " <") {
+	if !strings.HasPrefix(s, " ") && !strings.HasSuffix(s, " ") && !strings.Contains(s, "  ") &&
+		!strings.Contains(s, "> ") && !strings.Contains(s, " <") {
 		return s
 	}
 	var b strings.Builder
@@ -69,7 +70,8 @@ func androidText(s string) string {
 		case c == '<' || tag:
 			tag = c != '>'
 			b.WriteByte(c)
-		case c == ' ' && (space || strings.Trim(s[i:], " ") == "" || strings.HasPrefix(strings.TrimLeft(s[i:], " "), "<") && onlyTags(s[i:])):
+		case c == ' ' && (space || strings.Trim(s[i:], " ") == "" || strings.HasPrefix(strings.TrimLeft(s[i:], " "), "<") &&
+			onlyTags(s[i:])):
 			b.WriteString(`\u0020`)
 			space = true
 		default:

@@ -14,9 +14,11 @@ import (
 )
 
 // A table for a spreadsheet, after RFC 4180, with a head line. Columns may come in any order, and others are passed
-// over. Cells that a spreadsheet would take for a formula keep an apostrophe before them only if the program put it there.
+// over. Cells that a spreadsheet would take for a formula keep an apostrophe before them only if the program put it
+// there.
 
-var columns = []string{"key", "source", "target", "state", "note", "meaning", "screens", "room", "limit", "tags", "made-from", "exported", "places"}
+var columns = []string{"key", "source", "target", "state", "note", "meaning", "screens", "room", "limit", "tags",
+	"made-from", "exported", "places"}
 
 func writeCSV(d *Document, _ Options) ([]byte, []string) {
 	var b bytes.Buffer
@@ -42,7 +44,8 @@ func writeCSV(d *Document, _ Options) ([]byte, []string) {
 		if u.Base != nil {
 			base = *u.Base
 		}
-		w.Write([]string{cell(u.Key), cell(u.Source), cell(u.Target), string(u.State), cell(u.Note), cell(u.Given), cell(strings.Join(screens, ", ")),
+		w.Write([]string{cell(u.Key), cell(u.Source), cell(u.Target), string(u.State), cell(u.Note), cell(u.Given),
+			cell(strings.Join(screens, ", ")),
 			room, limit, cell(strings.Join(u.Tags, ", ")), cell(u.Of), cell(base), cell(strings.Join(places, "\n"))})
 	}
 	w.Flush()
@@ -101,12 +104,14 @@ func readCSV(data []byte, o Options) (*Document, error) {
 			}
 			return ""
 		}
-		u := text.Unit{Key: strings.TrimSpace(strings.ReplaceAll(get("key"), "\r", "")), Source: get("source"), Target: get("target"), State: text.State(get("state")), Note: get("note"), Given: get("meaning"), Of: get("made-from"), Line: line, Column: column}
+		u := text.Unit{Key: strings.TrimSpace(strings.ReplaceAll(get("key"), "\r", "")), Source: get("source"),
+			Target: get("target"), State: text.State(get("state")), Note: get("note"), Given: get("meaning"), Of: get("made-from"), Line: line, Column: column}
 		if u.Key == "" {
 			continue
 		}
 		if u.State != "" && !slices.Contains(text.States, u.State) {
-			return nil, fault(line, column, "%s: the state %q is not known; initial, translated, reviewed and final are", u.Key, u.State)
+			return nil, fault(line, column, "%s: the state %q is not known; initial, translated, reviewed and final are", u.Key,
+				u.State)
 		}
 		if w, n, ok := strings.Cut(get("room"), "x"); ok {
 			u.Room = &text.Room{}

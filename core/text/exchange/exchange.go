@@ -121,7 +121,8 @@ func olderXLIFF(head []byte) bool {
 
 // fault is an error at a place of the file.
 func fault(line, column int, format string, args ...any) error {
-	return &markup.Error{Position: markup.Position{Line: max(1, line), Column: max(1, column)}, Msg: fmt.Sprintf(format, args...)}
+	return &markup.Error{Position: markup.Position{Line: max(1, line), Column: max(1, column)},
+		Msg: fmt.Sprintf(format, args...)}
 }
 
 // twice refuses a key that stands twice.

@@ -14,7 +14,8 @@ import (
 )
 
 // scraps are what random texts are made of: many scripts, signs that formats escape, marks of direction, emoji.
-var scraps = []string{"a", "Pay", "für", "Łódź", "жук", "λέξη", "שלום", "مرحبا", "नमस्ते", "船", "ไทย", "é", "👍🏽", "👩‍👧", " ", "  ", "\n", "\t", "'", "''", `"`, `\`, `\n`,
+var scraps = []string{"a", "Pay", "für", "Łódź", "жук", "λέξη", "שלום", "مرحبا", "नमस्ते", "船", "ไทย", "é", "👍🏽", "👩‍👧",
+	" ", "  ", "\n", "\t", "'", "''", `"`, `\`, `\n`,
 	"%", "%%", "&", "&amp;", "<", ">", "</", "]]>", "{", "}", "#", "@", "?", "=", "+", "-", ";", ",", "/*", "*/", "//", "\u200f", "\u202e", "\u202c", "\u00a0", "\u2028", "0", "12", "|", "$", "~", "«", "”", "\u00ad"}
 
 type maker struct{ r *rand.Rand }
@@ -102,7 +103,8 @@ func (m *maker) document(plurals bool) *Document {
 			u.Limit = 1 + m.r.IntN(200)
 		}
 		for range m.r.IntN(3) {
-			u.Places = append(u.Places, text.Place{Source: "design/a b.svg", Screen: "Screen: " + "ü%#", Element: "Card/Pay “now” " + fmt.Sprint(m.r.IntN(9))})
+			u.Places = append(u.Places, text.Place{Source: "design/a b.svg", Screen: "Screen: " + "ü%#",
+				Element: "Card/Pay “now” " + fmt.Sprint(m.r.IntN(9))})
 		}
 		if m.r.IntN(3) == 0 {
 			u.Tags = []string{"june", "new texts"}
@@ -173,10 +175,12 @@ func compare(t *testing.T, f Format, h holds, d, back *Document, seed uint64, o 
 			key = names[u.Key]
 		}
 		_, _, plural := onePlural(u.Target)
-		if f.Name == "stringsdict" && !plural || f.Name == "strings" && plural || f.Code && u.Target == "" || f.Name == "tmx" && u.Target == "" {
+		if f.Name == "stringsdict" && !plural || f.Name == "strings" && plural || f.Code && u.Target == "" ||
+			f.Name == "tmx" && u.Target == "" {
 			continue
 		}
-		if !h.source && strings.ContainsAny(u.Target, "%") && len(arguments(u.Target)) == 0 && f.Name != "json" && f.Name != "json-nested" && f.Name != "android" {
+		if !h.source && strings.ContainsAny(u.Target, "%") && len(arguments(u.Target)) == 0 && f.Name != "json" &&
+			f.Name != "json-nested" && f.Name != "android" {
 			continue // a sign for an argument in words without any is one to these formats
 		}
 		g, ok := found[key]
@@ -232,7 +236,8 @@ func TestReadingFaults(t *testing.T) {
 		return s
 	}() + `]>`
 	x2 := func(body string) string {
-		return `<xliff xmlns="urn:oasis:names:tc:xliff:document:2.0" version="2.1" srcLang="en" trgLang="de"><file id="f">` + body + `</file></xliff>`
+		return `<xliff xmlns="urn:oasis:names:tc:xliff:document:2.0" version="2.1" srcLang="en" trgLang="de"><file id="f">` +
+			body + `</file></xliff>`
 	}
 	x1 := func(body string) string {
 		return `<xliff version="1.2"><file source-language="en" target-language="de"><body>` + body + `</body></file></xliff>`
@@ -244,14 +249,17 @@ func TestReadingFaults(t *testing.T) {
 		{"android", bomb + `<resources><string name="a">&l;</string></resources>`, "entit"},
 		{"xliff", "", "1:1"},
 		{"xliff", x2(`<unit id="a"><segment><source>A`), "1:"},
-		{"xliff", x2("\n" + `<unit id="a"><segment><source>A</source></segment></unit>` + "\n" + `<unit id="a"><segment><source>B</source></segment></unit>`), `3:1: the id "a" stands twice: in line 2 too`},
+		{"xliff", x2("\n" + `<unit id="a"><segment><source>A</source></segment></unit>` + "\n" +
+			`<unit id="a"><segment><source>B</source></segment></unit>`), `3:1: the id "a" stands twice: in line 2 too`},
 		{"xliff", x2("\n" + `<unit id="a"><segment><source>A</source><target>{n</target></segment></unit>`), "<ok>"},
 		{"xliff", x2("\n" + `<unit id="a"><originalData><data id="d">{n</data></originalData><segment><source>A</source><target><ph id="1" dataRef="d"/></target></segment></unit>`), "2:1: a: not a valid message"},
 		{"xliff", "<html/>", "begins with <html>"},
 		{"xliff", "<?xml version=\"1.0\" encoding=\"nonsense\"?><xliff/>", "encoding"},
 		{"xliff", "<xliff>\xff\xfe</xliff>", "UTF-8"},
-		{"xliff-1.2", x1("\n" + `<trans-unit id="a"><source>A</source></trans-unit><trans-unit id="a"><source>B</source></trans-unit>`), "2:51: the id"},
-		{"xliff-1.2", x1(`<trans-unit id="a"><source><ph id="1">{n, plural, one {</ph></source></trans-unit>`), "not a valid message"},
+		{"xliff-1.2", x1("\n" +
+			`<trans-unit id="a"><source>A</source></trans-unit><trans-unit id="a"><source>B</source></trans-unit>`), "2:51: the id"},
+		{"xliff-1.2", x1(`<trans-unit id="a"><source><ph id="1">{n, plural, one {</ph></source></trans-unit>`),
+			"not a valid message"},
 		{"tmx", `<tmx version="1.4"></tmx>`, "no <body>"},
 		{"tmx", `<tmx version="1.4"><body><tu><tuv><seg>a</seg></tuv></tu></body></tmx>`, "needs xml:lang"},
 		{"po", "msgid \"a\"\n", "no msgstr"},
@@ -262,7 +270,8 @@ func TestReadingFaults(t *testing.T) {
 		{"po", "msgstr \"b\"\n", "without a msgid"},
 		{"po", "\"b\"\n", "without msgid"},
 		{"po", "nonsense \"b\"\n", "nonsense"},
-		{"po", "msgid \"\"\nmsgstr \"Content-Type: text/plain; charset=UTF-8\\n\"\n\nmsgid \"a\"\nmsgstr \"\xff\"\n", "5:9: not valid UTF-8"},
+		{"po", "msgid \"\"\nmsgstr \"Content-Type: text/plain; charset=UTF-8\\n\"\n\nmsgid \"a\"\nmsgstr \"\xff\"\n",
+			"5:9: not valid UTF-8"},
 		{"po", "msgid \"a\"\nmsgstr \"\"\n\nmsgid \"b\"\nmsgstr \"\\331\"\n", "4:1: the escapes of"},
 		{"po", "msgctxt \"a\"\nmsgid \"{n, plural, one {x} other {\\xd8}}\"\nmsgstr \"\"\n", "1:1: the escapes of"},
 		{"po", "msgid \"\"\nmsgstr \"Content-Type: text/plain; charset=klingon\\n\"\n", "klingon"},
@@ -305,7 +314,8 @@ func TestReadingFaults(t *testing.T) {
 			continue
 		}
 		var me *markup.Error
-		if !errors.As(err, &me) || !strings.Contains(me.Error(), c.want) && !strings.Contains(fmt.Sprintf("%d:%d: %s", me.Line, me.Column, me.Msg), c.want) {
+		if !errors.As(err, &me) || !strings.Contains(me.Error(), c.want) &&
+			!strings.Contains(fmt.Sprintf("%d:%d: %s", me.Line, me.Column, me.Msg), c.want) {
 			t.Errorf("%s, %.60q: %v, want %s", c.format, c.data, err, c.want)
 		}
 	}
@@ -329,7 +339,8 @@ func TestLargeFilesAreReadInSections(t *testing.T) {
 		}
 		o := Options{PluralUnits: true}
 		data, _ := f.Write(d, o)
-		if _, cuts, _ := cut(data, map[string]string{"xliff": "unit", "xliff-1.2": "trans-unit", "tmx": "tu"}[name]); len(cuts) < 3 {
+		if _, cuts, _ := cut(data, map[string]string{"xliff": "unit", "xliff-1.2": "trans-unit",
+			"tmx": "tu"}[name]); len(cuts) < 3 {
 			t.Fatalf("%s: %d bytes are not cut", name, len(data))
 		}
 		whole := strings.Replace(string(data), "?>", "?><!-- in one piece -->", 1)
@@ -367,20 +378,30 @@ func TestLargeFilesAreReadInSections(t *testing.T) {
 func TestForeignFiles(t *testing.T) {
 	for _, c := range []struct{ name, data, want string }{
 		{"two segments", `<xliff xmlns="urn:oasis:names:tc:xliff:document:2.0" version="2.0" srcLang="en" trgLang="de"><file id="f"><group id="g"><unit id="u"><segment state="final"><source>One.</source><target>Eins.</target></segment><ignorable><source> </source></ignorable><segment state="translated"><source>Two</source><target><mrk id="m">Zwei</mrk></target></segment></unit></group></file></xliff>`, "u|One. Two|Eins. Zwei|translated"},
-		{"a state nobody knows", `<xliff version="2.1" srcLang="en" trgLang="de"><file id="f"><unit id="u"><segment state="final"><source>a</source><target>b</target></segment><segment state="perfect"><source>c</source><target>d</target></segment></unit></file></xliff>`, "u|ac|bd|initial"},
-		{"codes without data", `<xliff version="2.1" srcLang="en" trgLang="de"><file id="f"><unit id="u"><segment><source>a <pc id="1">b</pc> <ph id="2"/></source></segment></unit></file></xliff>`, "u|a <x1>b</x1> {x2}||initial"},
+		{"a state nobody knows",
+			`<xliff version="2.1" srcLang="en" trgLang="de"><file id="f"><unit id="u"><segment state="final"><source>a</source><target>b</target></segment><segment state="perfect"><source>c</source><target>d</target></segment></unit></file></xliff>`, "u|ac|bd|initial"},
+		{"codes without data",
+			`<xliff version="2.1" srcLang="en" trgLang="de"><file id="f"><unit id="u"><segment><source>a <pc id="1">b</pc> <ph id="2"/></source></segment></unit></file></xliff>`, "u|a <x1>b</x1> {x2}||initial"},
 		{"sc and ec", `<xliff version="2.1" srcLang="en"><file id="f"><unit id="u"><originalData><data id="a">&lt;b></data><data id="z">&lt;/b></data></originalData><segment><source>a <sc id="1" dataRef="a"/>b<ec startRef="1" dataRef="z"/></source></segment></unit></file></xliff>`, "u|a <b>b</b>||"},
-		{"1.2 without states", `<xliff version="1.2"><file source-language="en" target-language="de"><body><group><trans-unit id="7" approved="yes"><source>A <g id="1" ctype="bold">b</g> <x id="2"/></source><target>C</target><note>say so</note></trans-unit></group></body></file></xliff>`, "7|A <bold>b</bold> {x2}|C|reviewed"},
-		{"po by words", "msgid \"Pay\"\nmsgstr \"Zahlen\"\n\n#, fuzzy\nmsgid \"A\"\n\"B\"\nmsgstr \"\"\n\"C\"\n", "Pay|Pay|Zahlen|translated AB|AB|C|initial"},
-		{"po with plurals", "msgid \"\"\nmsgstr \"Language: pl\\n\"\n\nmsgid \"{count} boat\"\nmsgid_plural \"{count} boats\"\nmsgstr[0] \"łódź\"\nmsgstr[1] \"łodzie\"\nmsgstr[2] \"łodzi\"\n", "{count} boat|{count, plural, one {{count} boat} other {{count} boats}}|{count, plural, one {łódź} few {łodzie} many {łodzi} other {łodzi}}|translated"},
+		{"1.2 without states",
+			`<xliff version="1.2"><file source-language="en" target-language="de"><body><group><trans-unit id="7" approved="yes"><source>A <g id="1" ctype="bold">b</g> <x id="2"/></source><target>C</target><note>say so</note></trans-unit></group></body></file></xliff>`, "7|A <bold>b</bold> {x2}|C|reviewed"},
+		{"po by words", "msgid \"Pay\"\nmsgstr \"Zahlen\"\n\n#, fuzzy\nmsgid \"A\"\n\"B\"\nmsgstr \"\"\n\"C\"\n",
+			"Pay|Pay|Zahlen|translated AB|AB|C|initial"},
+		{"po with plurals", "msgid \"\"\nmsgstr \"Language: pl\\n\"\n\nmsgid \"{count} boat\"\nmsgid_plural \"{count} " +
+			"boats\"\nmsgstr[0] \"łódź\"\nmsgstr[1] \"łodzie\"\nmsgstr[2] \"łodzi\"\n", "{count} boat|{count, plural, one " +
+			"{{count} boat} other {{count} boats}}|{count, plural, one {łódź} few {łodzie} many {łodzi} other " +
+			"{łodzi}}|translated"},
 		{"csv with semicolons", "target;KEY\nx;a\n", "a||x|"},
 		{"android", `<resources xmlns:x="urn:x"><string name="a"> Hi   <x:g id="n">%1$s</x:g>, it\'s "  two  " \u00e9 <b>b</b>
  </string><string name="p">%s of %d</string><plurals name="q"><item quantity="one">%d boat</item><item quantity="other">%d boats</item></plurals></resources>`, "a||Hi {1}, it's   two   é <b>b</b>| p||{1} of {2, number}| q||{1, plural, one {# boat} other {# boats}}|"},
-		{"strings", "// one\nkey = value;\n/* two */ \"a b\" = \"%@ of %2$ld \\\"x\\\" \\U00e9\";", "key||value| a b||{1} of {2, number} \"x\" é|"},
+		{"strings", "// one\nkey = value;\n/* two */ \"a b\" = \"%@ of %2$ld \\\"x\\\" \\U00e9\";",
+			"key||value| a b||{1} of {2, number} \"x\" é|"},
 		{"strings in UTF-16", "\xff\xfe\"\x00a\x00\"\x00=\x00\"\x00b\x00\"\x00;\x00", "a||b|"},
-		{"tmx of another system", `<tmx version="1.4"><header srclang="en-GB"/><body><tu><tuv xml:lang="en-GB"><seg>Open <bpt i="1">{\b </bpt>file<ept i="1">}</ept></seg></tuv><tuv lang="de-DE"><seg>Datei <ph>%s</ph></seg></tuv></tu></body></tmx>`, "|Open '{'\\b file'}'|Datei %s|"},
+		{"tmx of another system",
+			`<tmx version="1.4"><header srclang="en-GB"/><body><tu><tuv xml:lang="en-GB"><seg>Open <bpt i="1">{\b </bpt>file<ept i="1">}</ept></seg></tuv><tuv lang="de-DE"><seg>Datei <ph>%s</ph></seg></tuv></tu></body></tmx>`, "|Open '{'\\b file'}'|Datei %s|"},
 	} {
-		f, ok := Recognise("x."+map[bool]string{true: "csv", false: "strings"}[strings.HasPrefix(c.name, "csv")], []byte(c.data))
+		f, ok := Recognise("x."+map[bool]string{true: "csv", false: "strings"}[strings.HasPrefix(c.name, "csv")],
+			[]byte(c.data))
 		if !ok {
 			t.Fatal(c.name)
 		}
@@ -400,8 +421,11 @@ func TestForeignFiles(t *testing.T) {
 }
 
 func TestLostInAFormatIsTold(t *testing.T) {
-	d := &Document{Source: "en", Target: "de", Units: []text.Unit{{Key: "a", Source: "{n, plural, =0 {none} one {#} other {#}}", Target: "{n, plural, =0 {keine} one {#} other {#}}"}, {Key: "b", Source: "{k, select, x {y} other {z}}", Target: "{k, select, x {u} other {v}}"}}}
-	for name, want := range map[string]int{"xliff": 0, "xliff-1.2": 0, "tmx": 0, "csv": 0, "json": 0, "po": 1, "android": 2, "strings": 2, "stringsdict": 0} {
+	d := &Document{Source: "en", Target: "de",
+		Units: []text.Unit{{Key: "a", Source: "{n, plural, =0 {none} one {#} other {#}}",
+			Target: "{n, plural, =0 {keine} one {#} other {#}}"}, {Key: "b", Source: "{k, select, x {y} other {z}}", Target: "{k, select, x {u} other {v}}"}}}
+	for name, want := range map[string]int{"xliff": 0, "xliff-1.2": 0, "tmx": 0, "csv": 0, "json": 0, "po": 1,
+		"android": 2, "strings": 2, "stringsdict": 0} {
 		f, _ := Of(name)
 		if _, warnings := f.Write(d, Options{}); len(warnings) != want {
 			t.Errorf("%s: %q", name, warnings)
@@ -410,7 +434,8 @@ func TestLostInAFormatIsTold(t *testing.T) {
 }
 
 func TestAndroidFolders(t *testing.T) {
-	for l, want := range map[string]string{"en": "values", "de": "values-de", "pt-BR": "values-pt-rBR", "sr-Latn": "values-b+sr+Latn", "en-x-pseudo": "values-en-rXA", "es-419": "values-b+es+419"} {
+	for l, want := range map[string]string{"en": "values", "de": "values-de", "pt-BR": "values-pt-rBR",
+		"sr-Latn": "values-b+sr+Latn", "en-x-pseudo": "values-en-rXA", "es-419": "values-b+es+419"} {
 		if got := AndroidFolder(l, "en"); got != want {
 			t.Errorf("%s: %s", l, got)
 		}
@@ -453,7 +478,8 @@ func FuzzCode(f *testing.F) { fuzz(f, "json", "android", "strings", "stringsdict
 func FuzzCSV(f *testing.F) { fuzz(f, "csv") }
 
 func FuzzParsePO(f *testing.F) {
-	f.Add([]byte("# c\nmsgctxt \"x\"\n#| msgid \"o\"\nmsgid \"a\"\nmsgid_plural \"b\"\nmsgstr[0] \"c\"\nmsgstr[1] \"d\\n\"\n#~ msgid \"e\"\n#~ msgstr \"\"\n"))
+	f.Add([]byte("# c\nmsgctxt \"x\"\n#| msgid \"o\"\nmsgid \"a\"\nmsgid_plural \"b\"\nmsgstr[0] \"c\"\nmsgstr[1] " +
+		"\"d\\n\"\n#~ msgid \"e\"\n#~ msgstr \"\"\n"))
 	f.Fuzz(func(t *testing.T, data []byte) {
 		p, err := ParsePO(data)
 		if err != nil {

@@ -280,7 +280,9 @@ func (r *stringsReader) value() (string, error) {
 func writeStringsdict(d *Document, _ Options) ([]byte, []string) {
 	var b strings.Builder
 	var warnings []string
-	b.WriteString(xmlHead + "<!DOCTYPE plist PUBLIC \"-//Apple//DTD PLIST 1.0//EN\" \"http://www.apple.com/DTDs/PropertyList-1.0.dtd\">\n<plist version=\"1.0\">\n<dict>\n")
+	b.WriteString(xmlHead +
+		"<!DOCTYPE plist PUBLIC \"-//Apple//DTD PLIST 1.0//EN\" " +
+		"\"http://www.apple.com/DTDs/PropertyList-1.0.dtd\">\n<plist version=\"1.0\">\n<dict>\n")
 	for i := range d.Units {
 		u := &d.Units[i]
 		words := d.words(u)

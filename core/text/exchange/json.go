@@ -114,7 +114,8 @@ const maxDepth = 64 // groups inside one another in JSON
 
 func readJSON(data []byte, o Options) (*Document, error) {
 	data = bytes.TrimPrefix(data, []byte("\xef\xbb\xbf"))
-	r := &jsonTexts{data: data, dec: jsontext.NewDecoder(bytes.NewBuffer(data)), lines: markup.Lines(data), d: &Document{Target: o.Locale}, seen: map[string]int{}}
+	r := &jsonTexts{data: data, dec: jsontext.NewDecoder(bytes.NewBuffer(data)), lines: markup.Lines(data),
+		d: &Document{Target: o.Locale}, seen: map[string]int{}}
 	if k := r.dec.PeekKind(); k != '{' && k != 0 {
 		return nil, fault(1, 1, "not a JSON object of texts by key")
 	}

@@ -63,7 +63,8 @@ func choiceOf(name string, forms []string, messages []text.Message) text.Message
 		}
 		choice.Cases = append(choice.Cases, text.Case{Selector: f, Message: m})
 	}
-	if len(choice.Cases) > 0 && choice.Case("other") == nil { // a form for fractions, which the language has no whole numbers in
+	// a form for fractions, which the language has no whole numbers in
+	if len(choice.Cases) > 0 && choice.Case("other") == nil {
 		choice.Cases = append(choice.Cases, text.Case{Selector: "other", Message: choice.Cases[len(choice.Cases)-1].Message})
 	}
 	return text.Message{choice}

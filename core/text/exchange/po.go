@@ -21,7 +21,8 @@ func writePOT(d *Document, o Options) ([]byte, []string) {
 func writePO(d *Document, _ Options) ([]byte, []string) {
 	rule, forms := text.PluralRule(d.Target)
 	// gettext wants to be told who and when; the same catalogue must give the same bytes
-	head := "Project-Id-Version: " + d.Name + "\nPO-Revision-Date: unknown\nLast-Translator: unknown\nLanguage-Team: unknown\n"
+	head := "Project-Id-Version: " + d.Name +
+		"\nPO-Revision-Date: unknown\nLast-Translator: unknown\nLanguage-Team: unknown\n"
 	if d.Target != "" {
 		head += "Language: " + strings.ReplaceAll(d.Target, "-", "_") + "\n"
 	}
@@ -170,7 +171,8 @@ func readPO(data []byte, o Options) (*Document, error) {
 	if err != nil {
 		return nil, err
 	}
-	d := &Document{Name: f.Header("Project-Id-Version"), Source: f.Header("X-Source-Language"), Target: strings.ReplaceAll(f.Header("Language"), "_", "-")}
+	d := &Document{Name: f.Header("Project-Id-Version"), Source: f.Header("X-Source-Language"),
+		Target: strings.ReplaceAll(f.Header("Language"), "_", "-")}
 	if o.Locale != "" {
 		d.Target = o.Locale
 	}
@@ -182,11 +184,13 @@ func readPO(data []byte, o Options) (*Document, error) {
 			continue
 		}
 		if err := twice(seen, e.Context+"\x04"+e.ID, e.Line, 1); err != nil {
-			return nil, fault(e.Line, 1, "%q stands twice: in line %d too; every message needs a context of its own", e.ID, seen[e.Context+"\x04"+e.ID])
+			return nil, fault(e.Line, 1, "%q stands twice: in line %d too; every message needs a context of its own", e.ID,
+				seen[e.Context+"\x04"+e.ID])
 		}
 		for _, t := range append([]string{e.Context, e.ID, e.Plural, e.PrevID}, e.Str...) {
 			if !utf8.ValidString(t) { // escapes can make any bytes
-				return nil, fault(e.Line, 1, "the escapes of %q are not UTF-8; write the letters themselves", short(strings.ToValidUTF8(t, "\uFFFD")))
+				return nil, fault(e.Line, 1, "the escapes of %q are not UTF-8; write the letters themselves",
+					short(strings.ToValidUTF8(t, "\uFFFD")))
 			}
 		}
 		u := poUnit(e, forms)

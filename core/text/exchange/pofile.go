@@ -67,7 +67,8 @@ func ParsePO(data []byte) (*POFile, error) {
 	out, ok := charset(data, set)
 	if !ok {
 		if at := notUTF8(data); at >= 0 && (set == "" || strings.EqualFold(set, "utf-8")) {
-			return nil, fault(bytes.Count(data[:at], []byte("\n"))+1, at-bytes.LastIndexByte(data[:at], '\n'), "not valid UTF-8; save the file as UTF-8, or name its character set in the header")
+			return nil, fault(bytes.Count(data[:at], []byte("\n"))+1, at-bytes.LastIndexByte(data[:at], '\n'),
+				"not valid UTF-8; save the file as UTF-8, or name its character set in the header")
 		}
 		return nil, fault(1, 1, "the file is not in the character set %q that its header names", set)
 	}
@@ -139,7 +140,8 @@ func (p *poParser) one(l string) error {
 		if t == "" {
 			return nil
 		}
-		if !p.e.Obsolete && len(p.e.Str) > 0 || (strings.HasPrefix(t, "msgid ") || strings.HasPrefix(t, "msgctxt ")) && len(p.e.Str) > 0 {
+		if !p.e.Obsolete && len(p.e.Str) > 0 || (strings.HasPrefix(t, "msgid ") || strings.HasPrefix(t, "msgctxt ")) &&
+			len(p.e.Str) > 0 {
 			if err := p.flush(); err != nil {
 				return err
 			}
@@ -341,7 +343,8 @@ func (p *poParser) quoted(s, l string) (string, error) {
 			b.WriteByte(byte(v))
 			i = j - 1
 		default:
-			return "", fault(p.line, column+1+utf8.RuneCountInString(in[:i]), "\\%c is no escape; write \\\\ for the sign itself", in[i])
+			return "", fault(p.line, column+1+utf8.RuneCountInString(in[:i]),
+				"\\%c is no escape; write \\\\ for the sign itself", in[i])
 		}
 	}
 	return b.String(), nil

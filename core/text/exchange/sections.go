@@ -23,7 +23,8 @@ type section struct {
 }
 
 // inSections parses a file and hands its sections to read, side by side; make is told first how many there are.
-func inSections(data []byte, root, element string, o Options, make func(n int), read func(i int, s section) error) error {
+func inSections(data []byte, root, element string, o Options, make func(n int),
+	read func(i int, s section) error) error {
 	if head, cuts, tail := cut(data, element); len(cuts) > 1 {
 		make(len(cuts))
 		if readSections(data, head, cuts, tail, root, o, read) == nil {
@@ -39,7 +40,8 @@ func inSections(data []byte, root, element string, o Options, make func(n int), 
 	return read(0, section{x.Root, x.Position})
 }
 
-func readSections(data []byte, head int, cuts [][2]int, tail int, root string, o Options, read func(i int, s section) error) error {
+func readSections(data []byte, head int, cuts [][2]int, tail int, root string, o Options,
+	read func(i int, s section) error) error {
 	lines := markup.Lines(data)
 	var g errgroup.Group
 	g.SetLimit(runtime.NumCPU())
@@ -86,7 +88,8 @@ func blank(part []byte, open, end string) {
 // cut finds where a file can be cut: after units that stand side by side. There are none in small files, in such as are
 // not plain UTF-8, and where anything else than elements could be cut through.
 func cut(data []byte, element string) (head int, cuts [][2]int, tail int) {
-	if len(data) < 2*sectionSize || bytes.Contains(data, []byte("<!")) || bytes.Contains(data, []byte("<group")) || data[0] >= 0x80 || data[0] == 0 {
+	if len(data) < 2*sectionSize || bytes.Contains(data, []byte("<!")) || bytes.Contains(data, []byte("<group")) ||
+		data[0] >= 0x80 || data[0] == 0 {
 		return 0, nil, 0
 	}
 	if decl := data[:min(len(data), 200)]; bytes.HasPrefix(decl, []byte("<?xml")) {
@@ -124,7 +127,8 @@ func join(parts []*Document, seen []map[string]int) (*Document, error) {
 		}
 		for id, line := range seen[i] {
 			if before, ok := all[id]; ok {
-				return nil, fault(max(line, before), 1, "the id %q stands twice: in line %d too; every text needs one of its own", strings.TrimPrefix(id, "name "), min(line, before))
+				return nil, fault(max(line, before), 1, "the id %q stands twice: in line %d too; every text needs one of its own",
+					strings.TrimPrefix(id, "name "), min(line, before))
 			}
 			all[id] = line
 		}

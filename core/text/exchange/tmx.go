@@ -41,7 +41,8 @@ type MemoryEntry struct {
 func WriteMemory(m *Memory) []byte {
 	var b strings.Builder
 	b.WriteString(xmlHead)
-	fmt.Fprintf(&b, "<tmx version=\"1.4\">\n <header creationtool=\"archetyp\" creationtoolversion=\"1\" segtype=\"block\" o-tmf=\"archetyp\" adminlang=\"en\" srclang=\"%s\" datatype=\"plaintext\"/>\n <body>\n", xmlAttr(m.Source))
+	fmt.Fprintf(&b, "<tmx version=\"1.4\">\n <header creationtool=\"archetyp\" creationtoolversion=\"1\" "+
+		"segtype=\"block\" o-tmf=\"archetyp\" adminlang=\"en\" srclang=\"%s\" datatype=\"plaintext\"/>\n <body>\n", xmlAttr(m.Source))
 	for _, e := range m.Entries {
 		b.WriteString("  <tu")
 		if e.Key != "" {
@@ -102,10 +103,11 @@ func segment(message string) string {
 // ReadMemory reads a TMX file. The error is a *markup.Error.
 func ReadMemory(data []byte) (*Memory, error) {
 	var parts []*Memory
-	err := inSections(data, "tmx", "tu", Options{}, func(n int) { parts = make([]*Memory, n) }, func(i int, s section) (err error) {
-		parts[i], err = readMemory(s)
-		return err
-	})
+	err := inSections(data, "tmx", "tu", Options{}, func(n int) { parts = make([]*Memory, n) },
+		func(i int, s section) (err error) {
+			parts[i], err = readMemory(s)
+			return err
+		})
 	if err != nil {
 		return nil, err
 	}

@@ -14,12 +14,14 @@ import (
 const nsXLIFF1 = "urn:oasis:names:tc:xliff:document:1.2"
 
 // states1 are the states of 1.2 that stand for ours.
-var states1 = map[text.State]string{text.Initial: "new", text.Outdated: "needs-adaptation", text.Translated: "translated", text.Reviewed: "signed-off", text.Final: "final"}
+var states1 = map[text.State]string{text.Initial: "new", text.Outdated: "needs-adaptation",
+	text.Translated: "translated", text.Reviewed: "signed-off", text.Final: "final"}
 
 func writeXLIFF1(d *Document, _ Options) ([]byte, []string) {
 	var b strings.Builder
 	b.WriteString(xmlHead)
-	fmt.Fprintf(&b, "<xliff xmlns=\"%s\" version=\"1.2\">\n <file original=\"%s\" datatype=\"plaintext\" source-language=\"%s\"", nsXLIFF1, xmlAttr(d.Name), xmlAttr(d.Source))
+	fmt.Fprintf(&b, "<xliff xmlns=\"%s\" version=\"1.2\">\n <file original=\"%s\" datatype=\"plaintext\" "+
+		"source-language=\"%s\"", nsXLIFF1, xmlAttr(d.Name), xmlAttr(d.Source))
 	if d.Target != "" {
 		fmt.Fprintf(&b, " target-language=\"%s\"", xmlAttr(d.Target))
 	}
@@ -43,7 +45,8 @@ func writeXLIFF1(d *Document, _ Options) ([]byte, []string) {
 		}
 		for n, p := range u.Places {
 			fmt.Fprintf(&b, "    <context-group name=\"place-%d\" purpose=\"location\">", n+1)
-			for _, c := range [][2]string{{"sourcefile", p.Source}, {"x-screen", p.Screen}, {"element", p.Element}, {"x-selector", p.Selector}, {"x-attribute", p.Attribute}, {"x-component", p.Component}} {
+			for _, c := range [][2]string{{"sourcefile", p.Source}, {"x-screen", p.Screen}, {"element", p.Element},
+				{"x-selector", p.Selector}, {"x-attribute", p.Attribute}, {"x-component", p.Component}} {
 				if c[1] != "" {
 					fmt.Fprintf(&b, "<context context-type=\"%s\">%s</context>", c[0], xmlText(c[1]))
 				}
@@ -99,11 +102,15 @@ func inline1(message string) string {
 func readXLIFF1(data []byte, o Options) (*Document, error) {
 	var docs []*Document
 	var seen []map[string]int
-	err := inSections(data, "xliff", "trans-unit", o, func(n int) { docs, seen = make([]*Document, n), make([]map[string]int, n) }, func(i int, s section) (err error) {
+	err := inSections(data, "xliff", "trans-unit", o, func(n int) {
+		docs, seen = make([]*Document, n),
+			make([]map[string]int, n)
+	}, func(i int, s section) (err error) {
 		docs[i], seen[i] = &Document{}, map[string]int{}
 		for k, f := range local(s.root, "file") {
 			if k == 0 {
-				docs[i].Name, docs[i].Source, docs[i].Target = f.AttrOr("original", ""), f.AttrOr("source-language", ""), f.AttrOr("target-language", "")
+				docs[i].Name, docs[i].Source, docs[i].Target = f.AttrOr("original", ""), f.AttrOr("source-language",
+					""), f.AttrOr("target-language", "")
 			}
 			f.Walk(func(n *markup.Node) bool {
 				if n.Kind == markup.Element && n.Local == "trans-unit" && err == nil {
@@ -133,7 +140,8 @@ func readUnit1(s section, n *markup.Node, d *Document, seen map[string]int, file
 	}
 	if name, ok := n.Attr("resname"); ok {
 		if err := twice(seen, "name "+name, at.Line, at.Column); err != nil {
-			return fault(at.Line, at.Column, "the name %q stands twice: in line %d too; every text needs one of its own", name, seen["name "+name])
+			return fault(at.Line, at.Column, "the name %q stands twice: in line %d too; every text needs one of its own", name,
+				seen["name "+name])
 		}
 	}
 	if s := child(n, "source"); s != nil {
@@ -161,7 +169,8 @@ func readUnit1(s section, n *markup.Node, d *Document, seen map[string]int, file
 			u.State = text.Translated
 		}
 	}
-	if w, err := strconv.ParseFloat(n.AttrOr("maxwidth", ""), 64); err == nil && n.AttrOr("size-unit", "pixel") == "pixel" {
+	if w, err := strconv.ParseFloat(n.AttrOr("maxwidth", ""), 64); err == nil &&
+		n.AttrOr("size-unit", "pixel") == "pixel" {
 		u.Room = &text.Room{Width: w, Lines: 1}
 	}
 	for _, g := range local(n, "context-group") {
@@ -253,11 +262,12 @@ func codes1(n *markup.Node) []piece {
 	return out
 }
 
-// isCode reports whether a native code is a part of a message: an argument, #, <br/>, or what stands around the words of a
-// choice.
+// isCode reports whether a native code is a part of a message: an argument, #, <br/>, or what stands around the words
+// of a choice.
 func isCode(s string) bool {
 	if s == "#" || s == "}}" || strings.HasPrefix(s, "<") && strings.HasSuffix(s, "/>") {
 		return true
 	}
-	return strings.HasPrefix(s, "{") && (strings.HasSuffix(s, "}") || strings.HasSuffix(s, "{")) || strings.HasPrefix(s, "} ") && strings.HasSuffix(s, " {")
+	return strings.HasPrefix(s, "{") && (strings.HasSuffix(s, "}") || strings.HasSuffix(s, "{")) ||
+		strings.HasPrefix(s, "} ") && strings.HasSuffix(s, " {")
 }

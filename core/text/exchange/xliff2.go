@@ -25,11 +25,13 @@ const (
 func writeXLIFF2(d *Document, o Options) ([]byte, []string) {
 	var b strings.Builder
 	b.WriteString(xmlHead)
-	fmt.Fprintf(&b, `<xliff xmlns="%s" xmlns:mda="%s" xmlns:slr="%s" version="2.1" srcLang="%s"`, nsXLIFF2, nsMeta, nsSize, xmlAttr(d.Source))
+	fmt.Fprintf(&b, `<xliff xmlns="%s" xmlns:mda="%s" xmlns:slr="%s" version="2.1" srcLang="%s"`, nsXLIFF2, nsMeta, nsSize,
+		xmlAttr(d.Source))
 	if d.Target != "" {
 		fmt.Fprintf(&b, ` trgLang="%s"`, xmlAttr(d.Target))
 	}
-	fmt.Fprintf(&b, ">\n <file id=\"texts\" original=\"%s\">\n  <slr:profiles generalProfile=\"%s\"/>\n", xmlAttr(d.Name), SizeProfile)
+	fmt.Fprintf(&b, ">\n <file id=\"texts\" original=\"%s\">\n  <slr:profiles generalProfile=\"%s\"/>\n", xmlAttr(d.Name),
+		SizeProfile)
 	for i := range d.Units {
 		u := &d.Units[i]
 		var forms []pluralForm
@@ -120,7 +122,8 @@ func writeMeta2(b *strings.Builder, u *text.Unit, form *pluralForm) {
 		group("made-from", "source", u.Of)
 	}
 	if u.Base != nil {
-		fmt.Fprintf(&groups, "<mda:metaGroup category=\"exported\"><mda:meta type=\"target\">%s</mda:meta></mda:metaGroup>", xmlText(*u.Base))
+		fmt.Fprintf(&groups, "<mda:metaGroup category=\"exported\"><mda:meta type=\"target\">%s</mda:meta></mda:metaGroup>",
+			xmlText(*u.Base))
 	}
 	if form != nil {
 		group("plural", "key", u.Key, "form", form.form, "source", form.source)
@@ -175,12 +178,14 @@ func (c *codes2) write(message string) string {
 			b.WriteString(data2(p.text))
 		case openPiece:
 			c.ids++
-			fmt.Fprintf(&b, `<pc id="%d" type="fmt" dataRefStart="%s" dataRefEnd="%s">`, c.ids, c.ref(p.text), c.ref("</"+p.name+">"))
+			fmt.Fprintf(&b, `<pc id="%d" type="fmt" dataRefStart="%s" dataRefEnd="%s">`, c.ids, c.ref(p.text),
+				c.ref("</"+p.name+">"))
 		case closePiece:
 			b.WriteString("</pc>")
 		default:
 			c.ids++
-			fmt.Fprintf(&b, `<ph id="%d" dataRef="%s" equiv="%s" disp="%s"/>`, c.ids, c.ref(p.text), xmlAttr(p.name), xmlAttr(p.text))
+			fmt.Fprintf(&b, `<ph id="%d" dataRef="%s" equiv="%s" disp="%s"/>`, c.ids, c.ref(p.text), xmlAttr(p.name),
+				xmlAttr(p.text))
 		}
 	}
 	return b.String()
@@ -205,7 +210,8 @@ func data2(s string) string {
 func readXLIFF2(data []byte, o Options) (*Document, error) {
 	var parts []*reader2
 	err := inSections(data, "xliff", "unit", o, func(n int) { parts = make([]*reader2, n) }, func(i int, s section) error {
-		r := &reader2{pos: s.pos, d: &Document{Source: s.root.AttrOr("srcLang", ""), Target: s.root.AttrOr("trgLang", "")}, seen: map[string]int{}}
+		r := &reader2{pos: s.pos, d: &Document{Source: s.root.AttrOr("srcLang", ""), Target: s.root.AttrOr("trgLang", "")},
+			seen: map[string]int{}}
 		parts[i] = r
 		for _, f := range local(s.root, "file") {
 			if r.d.Name == "" {
@@ -266,7 +272,8 @@ func (r *reader2) unit(n *markup.Node) error {
 	form := r.meta(n, &u)
 	if form == nil {
 		if err := twice(r.seen, "name "+u.Key, at.Line, at.Column); err != nil {
-			return fault(at.Line, at.Column, "the name %q stands twice: in line %d too; every text needs one of its own", u.Key, r.seen["name "+u.Key])
+			return fault(at.Line, at.Column, "the name %q stands twice: in line %d too; every text needs one of its own", u.Key,
+				r.seen["name "+u.Key])
 		}
 	}
 	if notes := child(n, "notes"); notes != nil {
@@ -373,7 +380,8 @@ func (r *reader2) meta(n *markup.Node, u *text.Unit) *pluralForm {
 		}
 		switch g.AttrOr("category", "") {
 		case "place":
-			u.Places = append(u.Places, text.Place{Source: values["source"], Screen: values["screen"], Element: values["element"], Attribute: values["attribute"]})
+			u.Places = append(u.Places, text.Place{Source: values["source"], Screen: values["screen"],
+				Element: values["element"], Attribute: values["attribute"]})
 		case "limit":
 			u.Limit, _ = strconv.Atoi(values["letters"])
 		case "made-from":

@@ -31,7 +31,8 @@ func xmlChars(s string) string {
 	}, s)
 }
 
-// notXML reports whether a character cannot stand in XML 1.0. A carriage return could, but readers turn it into a line end.
+// notXML reports whether a character cannot stand in XML 1.0. A carriage return could, but readers turn it into a line
+// end.
 func notXML(r rune) bool {
 	return r < 0x20 && r != '\n' && r != '\t' || r == 0xFFFE || r == 0xFFFF
 }
@@ -40,7 +41,8 @@ func notXML(r rune) bool {
 func nmtoken(key string) string {
 	var b strings.Builder
 	for _, r := range key {
-		if r < 0x80 && (unicode.IsLetter(r) || unicode.IsDigit(r)) || r == '.' || r == '-' || r >= 0xC0 && r < 0x2000 && unicode.IsLetter(r) {
+		if r < 0x80 && (unicode.IsLetter(r) || unicode.IsDigit(r)) || r == '.' || r == '-' || r >= 0xC0 && r < 0x2000 &&
+			unicode.IsLetter(r) {
 			b.WriteRune(r)
 		} else {
 			fmt.Fprintf(&b, "_%X_", r)

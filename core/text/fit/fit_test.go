@@ -85,7 +85,8 @@ func TestWrapKeepsRuns(t *testing.T) {
 	sh := font.NewShaper(demoFonts)
 	bold := hanken(16)
 	bold.Weight = 700
-	runs := []Run{{Words: "Windy ", Style: hanken(16)}, {Words: "on Saturday", Style: bold, Name: "b"}, {Words: " and late", Style: hanken(16)}}
+	runs := []Run{{Words: "Windy ", Style: hanken(16)}, {Words: "on Saturday", Style: bold, Name: "b"},
+		{Words: " and late", Style: hanken(16)}}
 	lines := Wrap(sh, runs, 75)
 	var got []string
 	for _, l := range lines {
@@ -143,7 +144,8 @@ func read(t testing.TB, content string) ([]byte, *design.Document) {
 
 func catalogue(t testing.TB, d *design.Document, locale string, words ...string) *text.Catalogue {
 	t.Helper()
-	got, err := text.Collect([]*design.Document{d}, nil, text.Options{Locale: "en", Locales: []string{locale}, Pattern: "{words}"})
+	got, err := text.Collect([]*design.Document{d}, nil, text.Options{Locale: "en", Locales: []string{locale},
+		Pattern: "{words}"})
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -166,7 +168,8 @@ func TestReview(t *testing.T) {
 	_, d := read(t, `<g><rect x="20" y="20" width="100" height="40" fill="#fff"/><text id="a" x="30" y="45" font-size="16">Pay</text></g>
 <g><rect x="20" y="100" width="100" height="40" fill="#fff"/><text id="b" x="30" y="125" font-size="16" style="text-transform:uppercase">Go</text></g>
 <text id="c" x="30" y="200" font-size="16">Sail <tspan font-weight="700">now</tspan></text><text id="d" x="20" y="250" font-size="16">Times</text>`)
-	c := catalogue(t, d, "he", "pay", "שלם עכשיו בבקשה מיד", "go", "Weiter hier", "sail-now", "להפליג <b>Ж</b>", "times", "זמנים")
+	c := catalogue(t, d, "he", "pay", "שלם עכשיו בבקשה מיד", "go", "Weiter hier", "sail-now", "להפליג <b>Ж</b>", "times",
+		"זמנים")
 	got := map[string]Judged{}
 	for _, j := range Review(c, []string{"he"}, measurer) {
 		got[j.Key] = j
@@ -213,24 +216,41 @@ func TestPlace(t *testing.T) {
 	for _, c := range []struct {
 		name, content, locale, words, want string // want: parts of the result
 	}{
-		{"one line", `<!-- kept --><text id="a" x="30" y="45" fill="#123456">Pay</text>`, "de", "Zahlen & gehen", `<!-- kept --><text id="a" fill="#123456"><tspan x="30" y="45">Zahlen &amp; gehen</tspan></text>`},
-		{"the place is on a tspan", `<text id="a"><tspan id="q" x="30" y="45">Pay</tspan></text>`, "de", "Zahlen", `<text id="a"><tspan x="30" y="45">Zahlen</tspan></text>`},
-		{"its look is on a tspan", `<text id="a"><tspan x="30" y="45" fill="red" style="font-weight:700">Pay</tspan></text>`, "de", "Zahlen", `<tspan x="30" y="45"><tspan fill="red" style="font-weight:700">Zahlen</tspan></tspan>`},
-		{"held in the middle", `<text id="a" x="100" y="45" text-anchor="middle">Pay</text>`, "de", "Jetzt zahlen", `text-anchor="middle"><tspan x="100" y="45">Jetzt zahlen</tspan>`},
-		{"held at the end", `<text id="a" x="300" y="45" text-anchor="end">Pay</text>`, "de", "Jetzt zahlen", `text-anchor="end"><tspan x="300" y="45">Jetzt zahlen</tspan>`},
-		{"in a moved group", `<g transform="translate(10 20) scale(2)"><text id="a" x="5" y="15">Pay</text></g>`, "de", "Zahlen", `<tspan x="5" y="15">Zahlen</tspan>`},
-		{"turned", `<text id="a" x="50" y="15" transform="rotate(30)">Pay</text>`, "de", "Zahlen", `<tspan x="50" y="15">Zahlen</tspan>`},
-		{"turned and held in the middle", `<text id="a" x="50" y="15" text-anchor="middle" transform="rotate(-90 20 20)">Pay</text>`, "de", "Zahlen", `<tspan x="50" y="15">Zahlen</tspan>`},
-		{"drawn wider than high", `<text id="a" x="5" y="15" text-anchor="end" transform="scale(2 2) rotate(10)">Pay</text>`, "de", "Zahlen", `<tspan x="5" y="15">Zahlen</tspan>`},
-		{"stretched letters go", `<text id="a" x="5 15 25" y="15" textLength="90" rotate="3">Pay</text>`, "de", "Zahlen", `<text id="a"><tspan x="5" y="15">Zahlen</tspan></text>`},
-		{"a bold word", `<text id="a" x="5" y="15">Pay <tspan font-weight="700" fill="red">now</tspan> please</text>`, "de", "Bitte <b>jetzt</b> zahlen", `<tspan x="5" y="15">Bitte <tspan font-weight="700" fill="red">jetzt</tspan> zahlen</tspan>`},
-		{"an element that the drawing lacks", `<text id="a" x="5" y="15">Pay</text>`, "de", "<i>Zahlen</i>", `<tspan x="5" y="15">Zahlen</tspan>`},
+		{"one line", `<!-- kept --><text id="a" x="30" y="45" fill="#123456">Pay</text>`, "de", "Zahlen & gehen",
+			`<!-- kept --><text id="a" fill="#123456"><tspan x="30" y="45">Zahlen &amp; gehen</tspan></text>`},
+		{"the place is on a tspan", `<text id="a"><tspan id="q" x="30" y="45">Pay</tspan></text>`, "de", "Zahlen",
+			`<text id="a"><tspan x="30" y="45">Zahlen</tspan></text>`},
+		{"its look is on a tspan", `<text id="a"><tspan x="30" y="45" fill="red" style="font-weight:700">Pay</tspan></text>`,
+			"de", "Zahlen", `<tspan x="30" y="45"><tspan fill="red" style="font-weight:700">Zahlen</tspan></tspan>`},
+		{"held in the middle", `<text id="a" x="100" y="45" text-anchor="middle">Pay</text>`, "de", "Jetzt zahlen",
+			`text-anchor="middle"><tspan x="100" y="45">Jetzt zahlen</tspan>`},
+		{"held at the end", `<text id="a" x="300" y="45" text-anchor="end">Pay</text>`, "de", "Jetzt zahlen",
+			`text-anchor="end"><tspan x="300" y="45">Jetzt zahlen</tspan>`},
+		{"in a moved group", `<g transform="translate(10 20) scale(2)"><text id="a" x="5" y="15">Pay</text></g>`, "de",
+			"Zahlen", `<tspan x="5" y="15">Zahlen</tspan>`},
+		{"turned", `<text id="a" x="50" y="15" transform="rotate(30)">Pay</text>`, "de", "Zahlen",
+			`<tspan x="50" y="15">Zahlen</tspan>`},
+		{"turned and held in the middle",
+			`<text id="a" x="50" y="15" text-anchor="middle" transform="rotate(-90 20 20)">Pay</text>`, "de", "Zahlen", `<tspan x="50" y="15">Zahlen</tspan>`},
+		{"drawn wider than high", `<text id="a" x="5" y="15" text-anchor="end" transform="scale(2 2) rotate(10)">Pay</text>`,
+			"de", "Zahlen", `<tspan x="5" y="15">Zahlen</tspan>`},
+		{"stretched letters go", `<text id="a" x="5 15 25" y="15" textLength="90" rotate="3">Pay</text>`, "de", "Zahlen",
+			`<text id="a"><tspan x="5" y="15">Zahlen</tspan></text>`},
+		{"a bold word", `<text id="a" x="5" y="15">Pay <tspan font-weight="700" fill="red">now</tspan> please</text>`, "de",
+			"Bitte <b>jetzt</b> zahlen", `<tspan x="5" y="15">Bitte <tspan font-weight="700" fill="red">jetzt</tspan> zahlen</tspan>`},
+		{"an element that the drawing lacks", `<text id="a" x="5" y="15">Pay</text>`, "de", "<i>Zahlen</i>",
+			`<tspan x="5" y="15">Zahlen</tspan>`},
 		{"from the right", `<g><rect x="20" y="20" width="200" height="40" fill="#fff"/><text id="a" x="30" y="45">Pay</text></g>`, "he", "שלם", `style="direction: rtl; font-family: 'Hanken Grotesk', 'Noto Sans Hebrew'; text-anchor: start"><tspan x="210" y="45">שלם</tspan>`},
-		{"from the right, beside another", `<text id="a" x="30" y="45">Pay</text><circle cx="200" cy="40" r="9" fill="red"/>`, "he", "שלם", `text-anchor: end"><tspan x="30" y="45">`},
-		{"from the right, in the middle", `<text id="a" x="100" y="45" style="text-anchor:middle;fill:red">Pay</text>`, "he", "שלם", `style="text-anchor:middle; fill:red; direction: rtl; font-family: 'Hanken Grotesk', 'Noto Sans Hebrew'"><tspan x="100" y="45">`},
-		{"arguments", `<text id="a" x="5" y="15" data-message="Pay {price}">Pay € 5</text>`, "de", "{price} zahlen", `<tspan x="5" y="15">€ 5 zahlen</tspan>`},
-		{"an alternative text", `<image id="a" width="9" height="9" aria-label='A "ferry"' href="x.png"/>`, "de", "Eine „Fähre“ <&>", `aria-label="Eine „Fähre“ &lt;&amp;>" href="x.png"/>`},
-		{"a title", `<g role="img" id="a"><title>A ferry</title><rect width="9" height="9"/></g>`, "de", "Fähre", `<title>Fähre</title>`},
+		{"from the right, beside another", `<text id="a" x="30" y="45">Pay</text><circle cx="200" cy="40" r="9" fill="red"/>`,
+			"he", "שלם", `text-anchor: end"><tspan x="30" y="45">`},
+		{"from the right, in the middle", `<text id="a" x="100" y="45" style="text-anchor:middle;fill:red">Pay</text>`, "he",
+			"שלם", `style="text-anchor:middle; fill:red; direction: rtl; font-family: 'Hanken Grotesk', 'Noto Sans Hebrew'"><tspan x="100" y="45">`},
+		{"arguments", `<text id="a" x="5" y="15" data-message="Pay {price}">Pay € 5</text>`, "de", "{price} zahlen",
+			`<tspan x="5" y="15">€ 5 zahlen</tspan>`},
+		{"an alternative text", `<image id="a" width="9" height="9" aria-label='A "ferry"' href="x.png"/>`, "de",
+			"Eine „Fähre“ <&>", `aria-label="Eine „Fähre“ &lt;&amp;>" href="x.png"/>`},
+		{"a title", `<g role="img" id="a"><title>A ferry</title><rect width="9" height="9"/></g>`, "de", "Fähre",
+			`<title>Fähre</title>`},
 	} {
 		src, d := read(t, c.content)
 		cat := catalogue(t, d, c.locale)
@@ -285,10 +305,12 @@ func TestPlaceLinesApart(t *testing.T) {
 	src, d := read(t, `<g id="g"><text id="l1" x="10" y="20" font-size="16" fill="#123456">Free to change until one hour</text><text id="l2" x="10" y="44" font-size="16" fill="#123456">before you sail with us</text><text id="l3" x="10" y="68" font-size="16" fill="#123456">in the morning</text></g><text id="z" x="10" y="140">Else</text>`)
 	cat := catalogue(t, d, "de")
 	e := cat.Get("free-to-change-until")
-	if e == nil || len(e.Places) != 1 || len(e.Places[0].More) != 2 || e.Places[0].Room.Lines < 3 || e.Places[0].Box.H < 60 {
+	if e == nil || len(e.Places) != 1 || len(e.Places[0].More) != 2 || e.Places[0].Room.Lines < 3 ||
+		e.Places[0].Box.H < 60 {
 		t.Fatalf("%+v", cat.Entries)
 	}
-	cat.Set(e, "de", "Kostenlos umbuchbar bis eine Stunde bevor Sie mit uns fahren, morgens und abends, bei jedem Wetter", "")
+	cat.Set(e, "de", "Kostenlos umbuchbar bis eine Stunde bevor Sie mit uns fahren, morgens und abends, bei jedem Wetter",
+		"")
 	got, err := Place(src, d, cat, "de", measurer)
 	if err != nil || got.Count != 1 || len(got.Skipped) != 0 {
 		t.Fatal(err, got)
@@ -345,7 +367,8 @@ func TestPictures(t *testing.T) {
 		t.Fatal(err, img.Bounds())
 	}
 	box := geom.Rect{X: 100, Y: 100, W: 100, H: 50}
-	framed, err := Point(img, geom.Rect{W: 400, H: 300}, []Frame{{Box: box, Label: "12"}, {Box: geom.Rect{X: 300, Y: 200, W: 20, H: 20}, Bad: true}}, demoFonts)
+	framed, err := Point(img, geom.Rect{W: 400, H: 300}, []Frame{{Box: box, Label: "12"},
+		{Box: geom.Rect{X: 300, Y: 200, W: 20, H: 20}, Bad: true}}, demoFonts)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -374,7 +397,8 @@ func TestPictures(t *testing.T) {
 // TestCaseOfATranslation has translations in the case their place asks for, by their own rules.
 func TestCaseOfATranslation(t *testing.T) {
 	for _, c := range []struct{ words, transform, locale, want string }{
-		{"Straße", "uppercase", "de", "STRASSE"}, {"istanbul", "uppercase", "tr", "İSTANBUL"}, {"istanbul", "uppercase", "de", "ISTANBUL"},
+		{"Straße", "uppercase", "de", "STRASSE"}, {"istanbul", "uppercase", "tr", "İSTANBUL"}, {"istanbul", "uppercase", "de",
+			"ISTANBUL"},
 		{"wyspa łódź", "capitalize", "pl", "Wyspa Łódź"}, {"As It Is", "none", "en", "As It Is"},
 	} {
 		if got := css.TextTransform(c.words, c.transform, c.locale); got != c.want {

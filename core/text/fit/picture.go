@@ -50,7 +50,8 @@ func Point(img *image.RGBA, screen geom.Rect, frames []Frame, fonts *font.Set) (
 		if f.Bad {
 			color = "#ff4d5e"
 		}
-		fmt.Fprintf(&b, `<rect x="%s" y="%s" width="%s" height="%s" rx="4" fill="none" stroke="%s" stroke-width="2"/>`, n(r.X), n(r.Y), n(r.W), n(r.H), color)
+		fmt.Fprintf(&b, `<rect x="%s" y="%s" width="%s" height="%s" rx="4" fill="none" stroke="%s" stroke-width="2"/>`,
+			n(r.X), n(r.Y), n(r.W), n(r.H), color)
 		if f.Label != "" {
 			w := 8 + 7*float64(len(f.Label))
 			x := min(max(0, r.X-w/2), screen.W-w)
@@ -69,7 +70,8 @@ func over(img *image.RGBA, drawing string, screen geom.Rect, fonts *font.Set) (*
 	if err != nil {
 		return nil, err
 	}
-	top, err := raster.Render(doc.Screens[0].Paint, raster.Options{View: screen, Density: float64(img.Bounds().Dx()) / screen.W})
+	top, err := raster.Render(doc.Screens[0].Paint, raster.Options{View: screen,
+		Density: float64(img.Bounds().Dx()) / screen.W})
 	if err != nil {
 		return nil, err
 	}

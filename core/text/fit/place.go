@@ -24,9 +24,11 @@ type Placed struct {
 
 // Place puts the words of a locale into a drawing: texts stay texts, with the anchor and the look they have. A text of
 // several lines wraps again in its room, one of a single line stays one; in a language from right to left, texts that
-// begin at the left begin at the right of their room. All else stays byte for byte. src is the drawing doc was read from.
+// begin at the left begin at the right of their room. All else stays byte for byte. src is the drawing doc was read
+// from.
 func Place(src []byte, doc *design.Document, c *text.Catalogue, locale string, m *Measurer) (*Placed, error) {
-	p := &placer{src: src, c: c, locale: locale, m: m, sh: font.NewShaper(m.Fonts), out: &Placed{}, done: map[*markup.Node]bool{}}
+	p := &placer{src: src, c: c, locale: locale, m: m, sh: font.NewShaper(m.Fonts), out: &Placed{},
+		done: map[*markup.Node]bool{}}
 	elements := map[string]*design.Element{}
 	for _, s := range doc.Screens {
 		for _, e := range s.Elements {
@@ -148,7 +150,8 @@ func (p *placer) text(el *design.Element, drawn *design.TextFacts, place text.Pl
 	if flip == "" && drawn.Align.Origin == design.Derived { // the drawing places by x what is aligned otherwise
 		flip = map[string]string{"center": "middle", "right": "end"}[place.Room.Align]
 	}
-	b.WriteString(p.startTag(el.Node, map[string]string{"direction": p.direction(), "text-anchor": flip, "font-family": p.families(el.Node, place)}))
+	b.WriteString(p.startTag(el.Node, map[string]string{"direction": p.direction(), "text-anchor": flip,
+		"font-family": p.families(el.Node, place)}))
 	for i, l := range lines {
 		at := p.begin(el, drawn, inv, place, i, anchor)
 		fmt.Fprintf(&b, `<tspan x="%s" y="%s">`, css.Num(at.X, 3), css.Num(at.Y, 3))
@@ -198,7 +201,8 @@ func (p *placer) chain(el *design.Element, n *markup.Node) []*markup.Node {
 }
 
 // placing are the attributes that say where letters stand.
-var placing = map[string]bool{"x": true, "y": true, "dx": true, "dy": true, "rotate": true, "textLength": true, "lengthAdjust": true}
+var placing = map[string]bool{"x": true, "y": true, "dx": true, "dy": true, "rotate": true, "textLength": true,
+	"lengthAdjust": true}
 
 // startTag writes a start tag without its place. Declarations that are given (those not "") go into its style, where
 // they win over rules and attributes.
@@ -267,7 +271,8 @@ func (p *placer) families(n *markup.Node, place text.Place) string {
 
 // begin is where a line is held, in the space of its element: where the drawn line of that number is held, further ones
 // below the last. flipped is a place on the screen for lines that are held elsewhere than they were, NaN for none.
-func (p *placer) begin(el *design.Element, w *design.TextFacts, inv geom.Matrix, place text.Place, i int, flipped float64) geom.Point {
+func (p *placer) begin(el *design.Element, w *design.TextFacts, inv geom.Matrix, place text.Place, i int,
+	flipped float64) geom.Point {
 	scale := el.Matrix.MeanScale()
 	k := min(i, len(w.Lines)-1)
 	line := w.Lines[k]
@@ -291,8 +296,8 @@ func (p *placer) begin(el *design.Element, w *design.TextFacts, inv geom.Matrix,
 	return at
 }
 
-// anchor reports whether the lines are held elsewhere in a language from right to left: where, in px of the screen, and by
-// which text-anchor; start is at the right there. x is NaN where they stay, flip "" where it is as it was.
+// anchor reports whether the lines are held elsewhere in a language from right to left: where, in px of the screen, and
+// by which text-anchor; start is at the right there. x is NaN where they stay, flip "" where it is as it was.
 func (p *placer) anchor(el *design.Element, place text.Place) (x float64, flip string) {
 	r := place.Room
 	if !text.RightToLeft(p.locale) || r.Align == "center" {
@@ -330,7 +335,8 @@ func (p *placer) attribute(e *text.Entry, place text.Place, el *design.Element, 
 		}
 		if v, ok := n.Attr(place.Attribute); ok && strings.Join(strings.Fields(v), " ") == said {
 			tag := p.src[n.Offset:startEnd(p.src, n)]
-			at := regexp.MustCompile(`\s` + regexp.QuoteMeta(place.Attribute) + `\s*=\s*("[^"]*"|'[^']*')`).FindSubmatchIndex(tag)
+			at := regexp.MustCompile(`\s` + regexp.QuoteMeta(place.Attribute) +
+				`\s*=\s*("[^"]*"|'[^']*')`).FindSubmatchIndex(tag)
 			if at != nil {
 				p.edits = append(p.edits, edit{n.Offset + at[2], n.Offset + at[3], `"` + markup.EscapeAttr(words) + `"`})
 				done = true

@@ -204,7 +204,8 @@ func (m *Measurer) Runs(p text.Place, spans []text.Span, locale string) []Run {
 }
 
 func (m *Measurer) style(f text.Font, locale string) font.Style {
-	return font.Style{Families: m.families(f.Family, locale), Size: f.Size, Weight: f.Weight, Italic: f.Italic, Spacing: f.Spacing, RTL: text.RightToLeft(locale)}
+	return font.Style{Families: m.families(f.Family, locale), Size: f.Size, Weight: f.Weight, Italic: f.Italic,
+		Spacing: f.Spacing, RTL: text.RightToLeft(locale)}
 }
 
 // families is a family list with those for letters that it lacks, before the generic ones.

@@ -128,7 +128,8 @@ func spaceFor(r rune) rune {
 
 // trim is where the words before end stop, without white space.
 func (p *paragraph) trim(from, end int) int {
-	for end > from && (unicode.IsSpace(p.runes[end-1]) && p.runes[end-1] != '\u00a0' && p.runes[end-1] != '\u202f' && p.runes[end-1] != '\u2007') {
+	for end > from && (unicode.IsSpace(p.runes[end-1]) && p.runes[end-1] != '\u00a0' && p.runes[end-1] != '\u202f' &&
+		p.runes[end-1] != '\u2007') {
 		end--
 	}
 	return end

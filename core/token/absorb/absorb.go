@@ -1,5 +1,5 @@
-// Package absorb takes edits of generated files back into tokens. In go what an output said when it was written, what it
-// says now and the tokens as they are; out come the edits of tokens that would make it say so, and where both sides
+// Package absorb takes edits of generated files back into tokens. In go what an output said when it was written, what
+// it says now and the tokens as they are; out come the edits of tokens that would make it say so, and where both sides
 // changed, conflicts.
 package absorb
 
@@ -329,8 +329,8 @@ func keep(to *token.Own, from token.Own, part string) {
 	}
 }
 
-// keepAliases leaves references in a composite value alone where the output writes out what they come to: some languages
-// know no references, and no output refers to tokens it does not hold.
+// keepAliases leaves references in a composite value alone where the output writes out what they come to: some
+// languages know no references, and no output refers to tokens it does not hold.
 func (p *planner) keepAliases(set *token.Set, now, was token.Value) token.Value {
 	if was.Alias != "" && now.Alias == "" {
 		if (p.in.Language.literal || !p.in.Options.Wants(was.Alias)) && set.ResolvePart(was).JSON() == now.JSON() {
@@ -350,7 +350,8 @@ func (p *planner) keepAliases(set *token.Set, now, was token.Value) token.Value 
 func (p *planner) spacing(r *values, e *Edit, t *token.Token, text string) error {
 	base := e.Value
 	if base.Alias != "" {
-		if name, ok := p.in.Language.refs(strings.Replace(text, "-letter-spacing", "", 1)); ok && p.paths[name].path == base.Alias {
+		if name, ok := p.in.Language.refs(strings.Replace(text, "-letter-spacing", "", 1)); ok &&
+			p.paths[name].path == base.Alias {
 			return nil // it goes along with the alias
 		}
 		base = r.set.ResolvePart(base)
@@ -437,7 +438,8 @@ func (p *planner) added(d *Declaration) bool {
 	if got.Type == token.Typography {
 		p.paths[d.Name+"-letter-spacing"] = target{path, true}
 	}
-	e := &Edit{Kind: "added", Path: path, Context: context, Name: d.Name, New: d.Text, Type: got.Type, Value: got.Value, Own: got.Own, Position: d.Position}
+	e := &Edit{Kind: "added", Path: path, Context: context, Name: d.Name, New: d.Text, Type: got.Type, Value: got.Value,
+		Own: got.Own, Position: d.Position}
 	p.put(context, e, d)
 	if p.announced == nil {
 		p.announced, p.begun = map[string]bool{}, map[string]bool{}
@@ -462,7 +464,8 @@ func (p *planner) removed(written, fresh *Declaration) {
 	if p.done[context+"\x00"+to.path] != nil {
 		return
 	}
-	e := &Edit{Kind: "removed", Path: to.path, Context: context, Name: written.Name, Old: written.Text, Position: written.Position}
+	e := &Edit{Kind: "removed", Path: to.path, Context: context, Name: written.Name, Old: written.Text,
+		Position: written.Position}
 	if !p.same(fresh.Text, written.Text) {
 		e.Tokens = fresh.Text
 	}

@@ -57,7 +57,8 @@ func plan(t testing.TB, as string, base, dark, since, old, now string) *absorb.P
 		since = base
 	}
 	lib := library(t, since, dark)
-	return absorb.Make(&absorb.Input{Language: absorb.Languages[as], Options: o, Written: write(was), Now: read, Fresh: write(lib), Library: lib, File: "f"})
+	return absorb.Make(&absorb.Input{Language: absorb.Languages[as], Options: o, Written: write(was), Now: read,
+		Fresh: write(lib), Library: lib, File: "f"})
 }
 
 func describe(p *absorb.Plan) string {
@@ -90,30 +91,52 @@ func TestEditsOfCSS(t *testing.T) {
 	for _, c := range []struct{ name, since, old, now, want string }{
 		{"nothing", "", "#0000ff;", "#0000FF;", ""},
 		{"a value", "", "--color-sea-700: #0000cc", "--color-sea-700: red", "changed color.sea.700 " + red},
-		{"an alias to another", "", "--color-action: var(--color-sea-600)", "--color-action: var(--color-sea-700)", `changed color.action "{color.sea.700}"`},
-		{"an alias to a value", "", "--color-action: var(--color-sea-600)", "--color-action: red", "changed color.action " + red},
-		{"a value to an alias", "", "--color-sea-700: #0000cc", "--color-sea-700: var(--color-sea-600)", `changed color.sea.700 "{color.sea.600}"`},
+		{"an alias to another", "", "--color-action: var(--color-sea-600)", "--color-action: var(--color-sea-700)",
+			`changed color.action "{color.sea.700}"`},
+		{"an alias to a value", "", "--color-action: var(--color-sea-600)", "--color-action: red", "changed color.action " +
+			red},
+		{"a value to an alias", "", "--color-sea-700: #0000cc", "--color-sea-700: var(--color-sea-600)",
+			`changed color.sea.700 "{color.sea.600}"`},
 		{"rem of a px token", "", "--space-m: 1rem", "--space-m: 1.25rem", `changed space.m {"value": 20, "unit": "px"}`},
 		{"px", "", "--space-m: 1rem", "--space-m: 18px", `changed space.m {"value": 18, "unit": "px"}`},
-		{"a unit the format lacks", "", "--space-m: 1rem", "--space-m: 5vw", `left --space-m: "5vw" is no length in px or rem, the units the token format has`},
-		{"no value at all", "", "--space-m: 1rem", "--space-m: lots", `left --space-m: "lots" is no length in px or rem, the units the token format has`},
-		{"a shadow", "", "0 0.25rem 0.5rem var(--color-sea-600)", "0 0.25rem 0.75rem var(--color-sea-700)", `changed shadow.card {"color": "{color.sea.700}", "offsetX": {"value": 0, "unit": "px"}, "offsetY": {"value": 4, "unit": "px"}, "blur": {"value": 12, "unit": "px"}, "spread": {"value": 0, "unit": "px"}}`},
-		{"a reference to the same value", "", "0.5rem var(--color-sea-600)", "0.5rem #0000ff", `changed shadow.card {"color": {"colorSpace": "srgb", "components": [0, 0, 1], "hex": "#0000ff"}, "offsetX": {"value": 0, "unit": "px"}, "offsetY": {"value": 4, "unit": "px"}, "blur": {"value": 8, "unit": "px"}, "spread": {"value": 0, "unit": "px"}}`},
-		{"a font", "", "400 1rem/1.5 Go, serif", "600 1.25rem/1.4 Go, serif", `changed type.body {"fontFamily": ["Go", "serif"], "fontSize": {"value": 20, "unit": "px"}, "fontWeight": 600, "letterSpacing": {"value": 0, "unit": "px"}, "lineHeight": 1.4}`},
-		{"a line height in px", "", "400 1rem/1.5 Go", "400 1rem/22px Go", `changed type.body {"fontFamily": ["Go", "serif"], "fontSize": {"value": 16, "unit": "px"}, "fontWeight": 400, "letterSpacing": {"value": 0, "unit": "px"}, "lineHeight": 1.375}`},
-		{"one that is not exact", "", "400 1rem/1.5 Go", "400 1rem/23.3px Go", `changed type.body {"fontFamily": ["Go", "serif"], "fontSize": {"value": 16, "unit": "px"}, "fontWeight": 400, "letterSpacing": {"value": 0, "unit": "px"}, "lineHeight": 1.4563} written lineHeight 23.3px`},
-		{"letter spacing in em", "", "--type-body-letter-spacing: 0", "--type-body-letter-spacing: 0.02em", `changed type.body {"fontFamily": ["Go", "serif"], "fontSize": {"value": 16, "unit": "px"}, "fontWeight": 400, "letterSpacing": {"value": 0.32, "unit": "px"}, "lineHeight": 1.5}`},
-		{"in the dark", "", "--color-sea-600: #ffff00", "--color-sea-600: red", "changed color.sea.600 in scheme.dark " + red},
-		{"an alias in the dark", "", "}\n\n[data-scheme=\"light\"]", "  :root { --color-action: red } }\n\n[data-scheme=\"light\"]", "changed color.action in scheme.dark " + red},
-		{"a new name in a group", "", "  --color-sea-700", "  --color-sea-650: red;\n  --color-sea-700", "added color.sea.650 " + red},
-		{"a new name that points on", "", "  --color-sea-700", "  --glow: var(--halo);\n  --halo: 0 0 4px red;\n  --color-sea-700",
-			`added halo {"color": ` + red + `, "offsetX": {"value": 0, "unit": "px"}, "offsetY": {"value": 0, "unit": "px"}, "blur": {"value": 4, "unit": "px"}, "spread": {"value": 0, "unit": "px"}}; added glow "{halo}"`},
-		{"a per cent width", "", "  --color-sea-700", "  --width-half: 50%;\n  --color-sea-700", "added width.half 0.5 written  50%"},
+		{"a unit the format lacks", "", "--space-m: 1rem", "--space-m: 5vw",
+			`left --space-m: "5vw" is no length in px or rem, the units the token format has`},
+		{"no value at all", "", "--space-m: 1rem", "--space-m: lots",
+			`left --space-m: "lots" is no length in px or rem, the units the token format has`},
+		{"a shadow", "", "0 0.25rem 0.5rem var(--color-sea-600)", "0 0.25rem 0.75rem var(--color-sea-700)",
+			`changed shadow.card {"color": "{color.sea.700}", "offsetX": {"value": 0, "unit": "px"}, "offsetY": {"value": 4, "unit": "px"}, "blur": {"value": 12, "unit": "px"}, "spread": {"value": 0, "unit": "px"}}`},
+		{"a reference to the same value", "", "0.5rem var(--color-sea-600)", "0.5rem #0000ff",
+			`changed shadow.card {"color": {"colorSpace": "srgb", "components": [0, 0, 1], "hex": "#0000ff"}, "offsetX": {"value": 0, "unit": "px"}, "offsetY": {"value": 4, "unit": "px"}, "blur": {"value": 8, "unit": "px"}, "spread": {"value": 0, "unit": "px"}}`},
+		{"a font", "", "400 1rem/1.5 Go, serif", "600 1.25rem/1.4 Go, serif",
+			`changed type.body {"fontFamily": ["Go", "serif"], "fontSize": {"value": 20, "unit": "px"}, "fontWeight": 600, "letterSpacing": {"value": 0, "unit": "px"}, "lineHeight": 1.4}`},
+		{"a line height in px", "", "400 1rem/1.5 Go", "400 1rem/22px Go",
+			`changed type.body {"fontFamily": ["Go", "serif"], "fontSize": {"value": 16, "unit": "px"}, "fontWeight": 400, "letterSpacing": {"value": 0, "unit": "px"}, "lineHeight": 1.375}`},
+		{"one that is not exact", "", "400 1rem/1.5 Go", "400 1rem/23.3px Go",
+			`changed type.body {"fontFamily": ["Go", "serif"], "fontSize": {"value": 16, "unit": "px"}, "fontWeight": 400, "letterSpacing": {"value": 0, "unit": "px"}, "lineHeight": 1.4563} written lineHeight 23.3px`},
+		{"letter spacing in em", "", "--type-body-letter-spacing: 0", "--type-body-letter-spacing: 0.02em",
+			`changed type.body {"fontFamily": ["Go", "serif"], "fontSize": {"value": 16, "unit": "px"}, "fontWeight": 400, "letterSpacing": {"value": 0.32, "unit": "px"}, "lineHeight": 1.5}`},
+		{"in the dark", "", "--color-sea-600: #ffff00", "--color-sea-600: red", "changed color.sea.600 in scheme.dark " +
+			red},
+		{"an alias in the dark", "", "}\n\n[data-scheme=\"light\"]",
+			"  :root { --color-action: red } }\n\n[data-scheme=\"light\"]", "changed color.action in scheme.dark " + red},
+		{"a new name in a group", "", "  --color-sea-700", "  --color-sea-650: red;\n  --color-sea-700",
+			"added color.sea.650 " + red},
+		{"a new name that points on", "", "  --color-sea-700",
+			"  --glow: var(--halo);\n  --halo: 0 0 4px red;\n  --color-sea-700",
+			`added halo {"color": ` + red +
+				`, "offsetX": {"value": 0, "unit": "px"}, "offsetY": {"value": 0, "unit": "px"}, "blur": {"value": 4, "unit": "px"}, "spread": {"value": 0, "unit": "px"}}; added glow "{halo}"`},
+		{"a per cent width", "", "  --color-sea-700", "  --width-half: 50%;\n  --color-sea-700",
+			"added width.half 0.5 written  50%"},
 		{"gone", "", "  --color-sea-700: #0000cc;\n", "", "removed color.sea.700"},
-		{"the tokens changed, too", strings.Replace(palette, "0, 0, 0.8", "0, 1, 0", 1), "--color-sea-700: #0000cc", "--color-sea-700: red", "changed color.sea.700 " + red + " against #00ff00"},
-		{"the tokens changed to the same", strings.Replace(palette, "0, 0, 0.8", "1, 0, 0", 1), "--color-sea-700: #0000cc", "--color-sea-700: #f00", ""},
-		{"the tokens changed elsewhere", strings.Replace(palette, `"value": 16, "unit": "px"}}}`, `"value": 20, "unit": "px"}}}`, 1), "--color-sea-700: #0000cc", "--color-sea-700: red", "changed color.sea.700 " + red},
-		{"where no context holds", "", "\n@media", "\n@media print { :root { --color-sea-700: red } }\n@media", "left --color-sea-700: it stands where no single context holds; make the edit in the token file"},
+		{"the tokens changed, too", strings.Replace(palette, "0, 0, 0.8", "0, 1, 0", 1), "--color-sea-700: #0000cc",
+			"--color-sea-700: red", "changed color.sea.700 " + red + " against #00ff00"},
+		{"the tokens changed to the same", strings.Replace(palette, "0, 0, 0.8", "1, 0, 0", 1), "--color-sea-700: #0000cc",
+			"--color-sea-700: #f00", ""},
+		{"the tokens changed elsewhere", strings.Replace(palette, `"value": 16, "unit": "px"}}}`,
+			`"value": 20, "unit": "px"}}}`, 1), "--color-sea-700: #0000cc", "--color-sea-700: red", "changed color.sea.700 " +
+			red},
+		{"where no context holds", "", "\n@media", "\n@media print { :root { --color-sea-700: red } }\n@media",
+			"left --color-sea-700: it stands where no single context holds; make the edit in the token file"},
 	} {
 		if got := describe(plan(t, "css", palette, dark, c.since, c.old, c.now)); got != c.want {
 			t.Errorf("%s: %s\nwant %s", c.name, got, c.want)
@@ -127,12 +150,16 @@ func TestEditsOfSCSSAndJSON(t *testing.T) {
 	for _, c := range []struct{ as, old, now, want string }{
 		{"scss", "$color-sea-700: #0000cc", "$color-sea-700: red", "changed color.sea.700 " + red},
 		{"scss", "$color-action: $color-sea-600", "$color-action: $color-sea-700", `changed color.action "{color.sea.700}"`},
-		{"scss", `#{1rem}#{"/"}#{1.5}`, `#{1rem}#{"/"}#{1.4}`, `changed type.body {"fontFamily": ["Go", "serif"], "fontSize": {"value": 16, "unit": "px"}, "fontWeight": 400, "letterSpacing": {"value": 0, "unit": "px"}, "lineHeight": 1.4}`},
+		{"scss", `#{1rem}#{"/"}#{1.5}`, `#{1rem}#{"/"}#{1.4}`,
+			`changed type.body {"fontFamily": ["Go", "serif"], "fontSize": {"value": 16, "unit": "px"}, "fontWeight": 400, "letterSpacing": {"value": 0, "unit": "px"}, "lineHeight": 1.4}`},
 		{"scss", `"color-sea-600": #ffff00`, `"color-sea-600": red`, "changed color.sea.600 in scheme.dark " + red},
 		{"json", `"700": "#0000cc"`, `"700": "red"`, "changed color.sea.700 " + red},
-		{"json", `"lineHeight": 1.5`, `"lineHeight": 1.4`, `changed type.body {"fontFamily": ["Go", "serif"], "fontSize": {"value": 16, "unit": "px"}, "fontWeight": 400, "letterSpacing": {"value": 0, "unit": "px"}, "lineHeight": 1.4}`},
-		{"json", "0 0.25rem 0.5rem #0000ff", "0 0.25rem 0.75rem #0000ff", `changed shadow.card {"color": "{color.sea.600}", "offsetX": {"value": 0, "unit": "px"}, "offsetY": {"value": 4, "unit": "px"}, "blur": {"value": 12, "unit": "px"}, "spread": {"value": 0, "unit": "px"}}`},
-		{"json", `"Go, serif"`, `"go, serif"`, `changed type.body {"fontFamily": ["go", "serif"], "fontSize": {"value": 16, "unit": "px"}, "fontWeight": 400, "letterSpacing": {"value": 0, "unit": "px"}, "lineHeight": 1.5}`},
+		{"json", `"lineHeight": 1.5`, `"lineHeight": 1.4`,
+			`changed type.body {"fontFamily": ["Go", "serif"], "fontSize": {"value": 16, "unit": "px"}, "fontWeight": 400, "letterSpacing": {"value": 0, "unit": "px"}, "lineHeight": 1.4}`},
+		{"json", "0 0.25rem 0.5rem #0000ff", "0 0.25rem 0.75rem #0000ff",
+			`changed shadow.card {"color": "{color.sea.600}", "offsetX": {"value": 0, "unit": "px"}, "offsetY": {"value": 4, "unit": "px"}, "blur": {"value": 12, "unit": "px"}, "spread": {"value": 0, "unit": "px"}}`},
+		{"json", `"Go, serif"`, `"go, serif"`,
+			`changed type.body {"fontFamily": ["go", "serif"], "fontSize": {"value": 16, "unit": "px"}, "fontWeight": 400, "letterSpacing": {"value": 0, "unit": "px"}, "lineHeight": 1.5}`},
 		{"json", `"600": "#ffff00"`, `"600": "red"`, "changed color.sea.600 in scheme.dark " + red},
 	} {
 		if got := describe(plan(t, c.as, palette, dark, "", c.old, c.now)); got != c.want {
@@ -209,7 +236,8 @@ func FuzzCSS(f *testing.F) {
 		if err != nil {
 			return
 		}
-		p := absorb.Make(&absorb.Input{Language: absorb.Languages["css"], Now: decls, Library: library(t, palette, ""), File: "f.css"})
+		p := absorb.Make(&absorb.Input{Language: absorb.Languages["css"], Now: decls, Library: library(t, palette, ""),
+			File: "f.css"})
 		for _, e := range p.Edits {
 			data, err := added(nil, "t.json", []*token.Token{{Path: "x", Type: e.Type, Value: e.Value, Own: e.Own}})
 			if err != nil {

@@ -76,7 +76,8 @@ func condition(s css.Scoped) (where string, full bool) {
 // everywhere reports whether a selector is met where nothing is chosen: one of its parts is the root.
 func everywhere(selector string) bool {
 	for _, s := range css.SplitTop(selector, ',') {
-		if s = strings.TrimSpace(css.WithoutComments(s)); s == ":root" || s == "html" || s == ":host" || s == ":where(html)" || s == ":where(:root)" {
+		if s = strings.TrimSpace(css.WithoutComments(s)); s == ":root" || s == "html" || s == ":host" ||
+			s == ":where(html)" || s == ":where(:root)" {
 			return true
 		}
 	}

@@ -14,7 +14,8 @@ func (r *values) infer(name, text string) (parsed, bool) {
 			return parsed{Type: t.Type, Value: token.Value{Alias: path}}, true
 		}
 	}
-	order := []token.Type{token.Color, token.Dimension, token.Duration, token.Number, token.CubicBezier, token.StrokeStyle, token.Gradient,
+	order := []token.Type{token.Color, token.Dimension, token.Duration, token.Number, token.CubicBezier, token.StrokeStyle,
+		token.Gradient,
 		token.Typography, token.Shadow, token.Border, token.Transition, token.FontFamily}
 	if words := "-" + strings.ToLower(name) + "-"; strings.Contains(words, "weight") {
 		order = append([]token.Type{token.FontWeight}, order...)

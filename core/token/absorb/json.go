@@ -70,7 +70,8 @@ func (r *jsonReader) walk(obj *hujson.Object, path, where string) {
 		switch v := m.Value.Value.(type) {
 		case *hujson.Object:
 			if font, ok := typography(v); ok {
-				r.out = append(r.out, Declaration{where, p, font["fontWeight"] + " " + font["fontSize"] + "/" + font["lineHeight"] + " " + font["fontFamily"], at},
+				r.out = append(r.out, Declaration{where, p, font["fontWeight"] + " " + font["fontSize"] + "/" + font["lineHeight"] +
+					" " + font["fontFamily"], at},
 					Declaration{where, p + "-letter-spacing", font["letterSpacing"], at})
 				continue
 			}

@@ -55,7 +55,8 @@ func (r *values) read(text string, typ token.Type, like token.Value) (parsed, er
 	}
 	var err error
 	switch typ {
-	case token.Color, token.Dimension, token.Duration, token.Number, token.FontWeight, token.FontFamily, token.CubicBezier, token.StrokeStyle:
+	case token.Color, token.Dimension, token.Duration, token.Number, token.FontWeight, token.FontFamily, token.CubicBezier,
+		token.StrokeStyle:
 		out.Value, err = r.single(text, typ, like)
 		if typ == token.Number && err != nil { // kept as it is written, for a unit the format lacks
 			if l, lerr := css.ParseLength(text); lerr == nil && l.Unit != "" {
@@ -204,7 +205,8 @@ func plainName(s string) bool {
 	return true
 }
 
-var keywords = map[string][4]float64{"linear": {0, 0, 1, 1}, "ease": {0.25, 0.1, 0.25, 1}, "ease-in": {0.42, 0, 1, 1}, "ease-out": {0, 0, 0.58, 1}, "ease-in-out": {0.42, 0, 0.58, 1}}
+var keywords = map[string][4]float64{"linear": {0, 0, 1, 1}, "ease": {0.25, 0.1, 0.25, 1}, "ease-in": {0.42, 0, 1, 1},
+	"ease-out": {0, 0, 0.58, 1}, "ease-in-out": {0.42, 0, 0.58, 1}}
 
 func curve(text string) (token.Value, error) {
 	if b, ok := keywords[text]; ok {
@@ -357,7 +359,8 @@ func (r *values) font(text string, like token.Value) (token.Value, token.Own, er
 	for i, f := range list {
 		halves := css.SplitTop(f, '/')
 		size, err := r.part(halves[0], token.Dimension, like.Parts["fontSize"])
-		if err == nil && (size.Alias == "" || r.isType(size.Alias, token.Dimension)) && !(i == 0 && len(list) > 1 && isWeight(halves[0])) {
+		if err == nil && (size.Alias == "" || r.isType(size.Alias, token.Dimension)) && !(i == 0 && len(list) > 1 &&
+			isWeight(halves[0])) {
 			out.Parts["fontSize"] = size
 			if len(halves) != 2 || i == len(list)-1 {
 				return fail()
@@ -443,9 +446,10 @@ func (r *values) spacing(out token.Value, own *token.Own, text string, like toke
 	return nil
 }
 
-// Text reads a value as people type it: {another.token}, CSS, or the JSON of the format. typ may be "", which takes what
-// the value looks like under the name of its path; like is the value the token has now.
-func Text(set *token.Set, path, text string, typ token.Type, like token.Value, root float64) (token.Type, token.Value, token.Own, error) {
+// Text reads a value as people type it: {another.token}, CSS, or the JSON of the format. typ may be "", which takes
+// what the value looks like under the name of its path; like is the value the token has now.
+func Text(set *token.Set, path, text string, typ token.Type, like token.Value, root float64) (token.Type, token.Value,
+	token.Own, error) {
 	text = strings.TrimSpace(text)
 	if inner, ok := strings.CutPrefix(text, "{"); ok && !strings.HasPrefix(strings.TrimSpace(inner), `"`) {
 		to := strings.TrimSpace(strings.TrimSuffix(inner, "}"))

@@ -69,17 +69,30 @@ func TestTextsAsPeopleTypeThem(t *testing.T) {
 		{"a", `"Hanken Grotesk", sans-serif`, `fontFamily ["Hanken Grotesk", "sans-serif"]`},
 		{"a", "1px solid red", `border {"color": ` + red + `, "width": ` + px("1") + `, "style": "solid"}`},
 		{"a", "dashed red 2px", `border {"color": ` + red + `, "width": ` + px("2") + `, "style": "dashed"}`},
-		{"a", "200ms ease-in", `transition {"duration": {"value": 200, "unit": "ms"}, "delay": {"value": 0, "unit": "ms"}, "timingFunction": [0.42, 0, 1, 1]}`},
-		{"a", "0 2px 4px red", `shadow {"color": ` + red + `, "offsetX": ` + px("0") + `, "offsetY": ` + px("2") + `, "blur": ` + px("4") + `, "spread": ` + px("0") + `}`},
-		{"a", "inset 0 0 0 2px red", `shadow {"color": ` + red + `, "offsetX": ` + px("0") + `, "offsetY": ` + px("0") + `, "blur": ` + px("0") + `, "spread": ` + px("2") + `, "inset": true}`},
-		{"a", "linear-gradient(red, blue)", `gradient [{"color": ` + red + `, "position": 0}, {"color": ` + blue + `, "position": 1}]`},
-		{"a", "linear-gradient(to right, red 10%, blue)", `gradient [{"color": ` + red + `, "position": 0.1}, {"color": ` + blue + `, "position": 1}] at 90`},
-		{"a", "linear-gradient(.25turn, red, blue, red)", `gradient [{"color": ` + red + `, "position": 0}, {"color": ` + blue + `, "position": 0.5}, {"color": ` + red + `, "position": 1}] at 90`},
-		{"a", "linear-gradient(red 0% 50%, blue 50%)", `gradient [{"color": ` + red + `, "position": 0}, {"color": ` + red + `, "position": 0.5}, {"color": ` + blue + `, "position": 0.5}]`},
-		{"a", "radial-gradient(circle at 20% 30%, red, blue)", `gradient [{"color": ` + red + `, "position": 0}, {"color": ` + blue + `, "position": 1}] radial circle at 20% 30%`},
-		{"a", "conic-gradient(from 45deg, red, blue)", `gradient [{"color": ` + red + `, "position": 0}, {"color": ` + blue + `, "position": 1}] conic at 45`},
-		{"a", `500 14px/20px "Hanken Grotesk", serif`, `typography {"fontFamily": ["Hanken Grotesk", "serif"], "fontSize": ` + px("14") + `, "fontWeight": 500, "letterSpacing": ` + px("0") + `, "lineHeight": 1.4286} written "lineHeight" as 20px`},
-		{"a", `bold 1rem/1.5 Go`, `typography {"fontFamily": "Go", "fontSize": {"value": 1, "unit": "rem"}, "fontWeight": 700, "letterSpacing": ` + px("0") + `, "lineHeight": 1.5}`},
+		{"a", "200ms ease-in",
+			`transition {"duration": {"value": 200, "unit": "ms"}, "delay": {"value": 0, "unit": "ms"}, "timingFunction": [0.42, 0, 1, 1]}`},
+		{"a", "0 2px 4px red", `shadow {"color": ` + red + `, "offsetX": ` + px("0") + `, "offsetY": ` + px("2") +
+			`, "blur": ` + px("4") + `, "spread": ` + px("0") + `}`},
+		{"a", "inset 0 0 0 2px red", `shadow {"color": ` + red + `, "offsetX": ` + px("0") + `, "offsetY": ` + px("0") +
+			`, "blur": ` + px("0") + `, "spread": ` + px("2") + `, "inset": true}`},
+		{"a", "linear-gradient(red, blue)", `gradient [{"color": ` + red + `, "position": 0}, {"color": ` + blue +
+			`, "position": 1}]`},
+		{"a", "linear-gradient(to right, red 10%, blue)", `gradient [{"color": ` + red + `, "position": 0.1}, {"color": ` +
+			blue + `, "position": 1}] at 90`},
+		{"a", "linear-gradient(.25turn, red, blue, red)", `gradient [{"color": ` + red + `, "position": 0}, {"color": ` +
+			blue + `, "position": 0.5}, {"color": ` + red + `, "position": 1}] at 90`},
+		{"a", "linear-gradient(red 0% 50%, blue 50%)", `gradient [{"color": ` + red + `, "position": 0}, {"color": ` + red +
+			`, "position": 0.5}, {"color": ` + blue + `, "position": 0.5}]`},
+		{"a", "radial-gradient(circle at 20% 30%, red, blue)", `gradient [{"color": ` + red + `, "position": 0}, {"color": ` +
+			blue + `, "position": 1}] radial circle at 20% 30%`},
+		{"a", "conic-gradient(from 45deg, red, blue)", `gradient [{"color": ` + red + `, "position": 0}, {"color": ` + blue +
+			`, "position": 1}] conic at 45`},
+		{"a", `500 14px/20px "Hanken Grotesk", serif`, `typography {"fontFamily": ["Hanken Grotesk", "serif"], "fontSize": ` +
+			px("14") + `, "fontWeight": 500, "letterSpacing": ` + px("0") +
+			`, "lineHeight": 1.4286} written "lineHeight" as 20px`},
+		{"a", `bold 1rem/1.5 Go`,
+			`typography {"fontFamily": "Go", "fontSize": {"value": 1, "unit": "rem"}, "fontWeight": 700, "letterSpacing": ` +
+				px("0") + `, "lineHeight": 1.5}`},
 		{"a", `{"value": 4, "unit": "px"}`, "error the token has no $type, and no group around it gives one"},
 		{"a", "", `error the type of the value "" is not clear`},
 		{"a", "some((thing", `error the type of the value "some((thing" is not clear`},
@@ -103,7 +116,8 @@ func TestTextsOfAType(t *testing.T) {
 		{token.Dimension, "4vw", `error "4vw" is no length in px or rem, the units the token format has`},
 		{token.Dimension, "0", "dimension " + px("0")},
 		{token.Dimension, `{"value": 4, "unit": "px"}`, "dimension " + px("4")},
-		{token.Dimension, `{"value": 4, "unit": "em"}`, `error {"value": 4, "unit": "em"} is no dimension: an object with value and unit (px or rem) is wanted`},
+		{token.Dimension, `{"value": 4, "unit": "em"}`,
+			`error {"value": 4, "unit": "em"} is no dimension: an object with value and unit (px or rem) is wanted`},
 		{token.Duration, "4", `error "4" is no duration in ms or s`},
 		{token.FontWeight, "1001", `error "1001" is no number`},
 		{token.Number, "four", `error "four" is no number`},
@@ -115,9 +129,11 @@ func TestTextsOfAType(t *testing.T) {
 		{token.Transition, "ease", `error "ease" is no transition`},
 		{token.Shadow, "0 red", `error "0 red" is no shadow with a colour`},
 		{token.Shadow, "0 0 4px", `error "0 0 4px" is no shadow with a colour`},
-		{token.Gradient, "repeating-linear-gradient(red, blue)", `error "repeating-linear-gradient(red, blue)" is no gradient that the token format has a place for`},
+		{token.Gradient, "repeating-linear-gradient(red, blue)",
+			`error "repeating-linear-gradient(red, blue)" is no gradient that the token format has a place for`},
 		{token.Gradient, "linear-gradient(red 4px, blue)", `error "red 4px": the position of a stop is given in %`},
-		{token.Gradient, "linear-gradient(red -10%, blue)", `error "linear-gradient(red -10%, blue)" has stops outside of 0% to 100%, which the token format has no place for`},
+		{token.Gradient, "linear-gradient(red -10%, blue)",
+			`error "linear-gradient(red -10%, blue)" has stops outside of 0% to 100%, which the token format has no place for`},
 		{token.Gradient, "linear-gradient()", `error "linear-gradient()" is no gradient with stops`},
 		{token.Typography, "16px Go", `error "16px Go" is no font shorthand`},
 		{token.Typography, "400 16px/1.5", `error "400 16px/1.5" is no font shorthand`},
@@ -141,14 +157,20 @@ func TestWhatOtherPeoplesStylesheetsSay(t *testing.T) {
 		{"html", "html { --a: 1px }", nil, "added a " + px("1")},
 		{"a layer", "@layer base { :root { --a: 1px } }", nil, "added a " + px("1")},
 		{"a theme, told to be everywhere", ".theme { --a: 1px }", []string{".theme"}, "added a " + px("1")},
-		{"a theme", ".theme { --a: 1px }", nil, "left --a: edits within .theme belong to no context; --where treats them as if they stood everywhere"},
-		{"the dark", ":root { --a: 1px } [data-scheme=\"dark\"] { --a: 2px }", nil, "added a " + px("1") + "; added a in scheme.dark " + px("2")},
+		{"a theme", ".theme { --a: 1px }", nil,
+			"left --a: edits within .theme belong to no context; --where treats them as if they stood everywhere"},
+		{"the dark", ":root { --a: 1px } [data-scheme=\"dark\"] { --a: 2px }", nil, "added a " + px("1") +
+			"; added a in scheme.dark " + px("2")},
 		{"said twice", ":root { --a: 1px; --a: 2px }", nil, "added a " + px("2")},
-		{"sums", ":root { --a: calc(1px + 2px) }", nil, "left --a: calc() is worked out by browsers; the token format has no place for it"},
+		{"sums", ":root { --a: calc(1px + 2px) }", nil,
+			"left --a: calc() is worked out by browsers; the token format has no place for it"},
 		{"nowhere to lead", ":root { --a: var(--b) }", nil, "left --a: it refers to --b, which is no token"},
-		{"a circle", ":root { --a: var(--b); --b: var(--a) }", nil, "left --a: it refers to --b, which is no token; left --b: it refers to --a, which is no token"},
-		{"groups by their first word", ":root { --a-b-c: 1px; --a: 2px }", nil, "added a.b-c " + px("1") + "; added a-2 " + px("2")},
-		{"comments and odd layout", ":root{/* x */--a:1px/* y */;\n\n--b :2px}", nil, "added a " + px("1") + "; added b " + px("2")},
+		{"a circle", ":root { --a: var(--b); --b: var(--a) }", nil,
+			"left --a: it refers to --b, which is no token; left --b: it refers to --a, which is no token"},
+		{"groups by their first word", ":root { --a-b-c: 1px; --a: 2px }", nil, "added a.b-c " + px("1") + "; added a-2 " +
+			px("2")},
+		{"comments and odd layout", ":root{/* x */--a:1px/* y */;\n\n--b :2px}", nil, "added a " + px("1") + "; added b " +
+			px("2")},
 		{"no custom properties", ":root { color: red }", nil, ""},
 		{"broken", ":root { --a: 1px", nil, "added a " + px("1")},
 	} {
@@ -156,7 +178,8 @@ func TestWhatOtherPeoplesStylesheetsSay(t *testing.T) {
 		if err != nil {
 			t.Fatal(err)
 		}
-		p := absorb.Make(&absorb.Input{Language: absorb.Languages["css"], Now: decls, Library: library(t, "", ""), Base: c.base, File: "f.css"})
+		p := absorb.Make(&absorb.Input{Language: absorb.Languages["css"], Now: decls, Library: library(t, "", ""),
+			Base: c.base, File: "f.css"})
 		if got := describe(p); got != c.want {
 			t.Errorf("%s: %s\nwant %s", c.name, got, c.want)
 		}

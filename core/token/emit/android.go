@@ -83,7 +83,8 @@ func fontSizes(s *token.Set) map[string]bool {
 		if t.Type != token.Dimension {
 			continue
 		}
-		if w := " " + strings.Join(words(t.Path), " ") + " "; strings.Contains(w, " font size ") || strings.Contains(w, " type size ") {
+		if w := " " + strings.Join(words(t.Path), " ") + " "; strings.Contains(w, " font size ") ||
+			strings.Contains(w, " type size ") {
 			out[t.Path] = true
 		}
 	}
@@ -123,7 +124,8 @@ func (p *androidFile) resources(set *token.Set, tokens []*token.Token) string {
 	p.set = set
 	var b strings.Builder
 	b.Grow(80 * len(tokens))
-	b.WriteString("<?xml version=\"1.0\" encoding=\"utf-8\"?>\n<!-- " + escapeXML(escape.In("xml", escape.BlockComment, p.o.head())) + " -->\n<resources>\n")
+	b.WriteString("<?xml version=\"1.0\" encoding=\"utf-8\"?>\n<!-- " + escapeXML(escape.In("xml", escape.BlockComment,
+		p.o.head())) + " -->\n<resources>\n")
 	for _, t := range tokens {
 		if p.o.Wants(t.Path) {
 			b.WriteString(p.resource(t))
@@ -246,7 +248,8 @@ func (p *androidFile) curves(set *token.Set) []File {
 			continue
 		}
 		out = append(out, File{"interpolator/" + p.name(t.Path) + ".xml", "<?xml version=\"1.0\" encoding=\"utf-8\"?>\n" +
-			fmt.Sprintf("<pathInterpolator xmlns:android=\"http://schemas.android.com/apk/res/android\"\n    android:controlX1=\"%s\" android:controlY1=\"%s\" android:controlX2=\"%s\" android:controlY2=\"%s\" />\n",
+			fmt.Sprintf("<pathInterpolator xmlns:android=\"http://schemas.android.com/apk/res/android\"\n    "+
+				"android:controlX1=\"%s\" android:controlY1=\"%s\" android:controlX2=\"%s\" android:controlY2=\"%s\" />\n",
 				css.Num(c[0], 6), css.Num(c[1], 6), css.Num(c[2], 6), css.Num(c[3], 6))})
 	}
 	return out

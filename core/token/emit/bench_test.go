@@ -39,7 +39,8 @@ func manyTokens(n int) (resolver string, files map[string]string) {
 	}
 	color := func(seed int) func(i int) string {
 		return func(i int) string {
-			return fmt.Sprintf(`{"colorSpace": "srgb", "components": [%.6f, %.6f, %.6f]}`, float64((i+seed)%256)/255, float64(i*7%256)/255, float64(i/3%256)/255)
+			return fmt.Sprintf(`{"colorSpace": "srgb", "components": [%.6f, %.6f, %.6f]}`, float64((i+seed)%256)/255,
+				float64(i*7%256)/255, float64(i/3%256)/255)
 		}
 	}
 	files = map[string]string{"base.json": file(func(b *strings.Builder) {
@@ -64,7 +65,10 @@ func readMany(b *testing.B, n int) *token.Library {
 }
 
 func readFiles(b *testing.B, n int, res string, files map[string]string) *token.Library {
-	lib := token.ParseResolver([]byte(res), "r.json", func(p string) ([]byte, error) { return []byte(files[p]), nil }).Library()
+	lib := token.ParseResolver([]byte(res), "r.json", func(p string) ([]byte, error) {
+		return []byte(files[p]),
+			nil
+	}).Library()
 	if err := lib.Err(); err != nil {
 		b.Fatal(err)
 	}
@@ -92,7 +96,8 @@ func BenchmarkLanguages(b *testing.B) {
 		b.Run(l.Name, func(b *testing.B) {
 			b.ReportAllocs()
 			for b.Loop() {
-				if _, _, err := l.Write(lib, emit.Options{Name: "Many", Unit: "rem", Template: "{{range .Tokens}}{{.Path}} {{.Value}}\n{{end}}"}); err != nil {
+				if _, _, err := l.Write(lib, emit.Options{Name: "Many", Unit: "rem",
+					Template: "{{range .Tokens}}{{.Path}} {{.Value}}\n{{end}}"}); err != nil {
 					b.Fatal(err)
 				}
 			}

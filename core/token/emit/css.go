@@ -15,7 +15,8 @@ func CSS(lib *token.Library, o Options) (string, []Warning, error) {
 		return "", nil, err
 	}
 	p := &cssFile{lib: lib, o: o, names: names, widened: map[string]bool{}}
-	p.w = cssWriter{set: lib.Base, unit: o.Unit, root: o.root(), wants: o.Wants, ref: func(path string) string { return "var(" + p.name(path) + ")" }}
+	p.w = cssWriter{set: lib.Base, unit: o.Unit, root: o.root(), wants: o.Wants,
+		ref: func(path string) string { return "var(" + p.name(path) + ")" }}
 	p.b.Grow(128 * len(lib.Base.Tokens))
 	p.b.WriteString("/* " + escape.In("css", escape.BlockComment, o.head()) + " */\n")
 	p.block(place{nil, ":root"}, lib.Base, lib.Base.Tokens, true)
@@ -164,7 +165,8 @@ func (p *cssFile) block(at place, set *token.Set, tokens []*token.Token, grouped
 			name := p.name(t.Path) + d.suffix
 			b.WriteString(in + name + ": " + d.text + ";")
 			if t.Deprecated != "" && grouped {
-				b.WriteString(" /* deprecated" + escape.In("css", escape.BlockComment, strings.TrimSuffix(": "+t.Deprecated, ": deprecated")) + " */")
+				b.WriteString(" /* deprecated" + escape.In("css", escape.BlockComment, strings.TrimSuffix(": "+t.Deprecated,
+					": deprecated")) + " */")
 			}
 			b.WriteString("\n")
 			if d.wide == "" && p.widened[name] { // a block above says it for wide screens, where this one has to hold, too

@@ -50,7 +50,8 @@ func (p *cssWriter) declarations(t *token.Token) []declaration {
 			return []declaration{{text: text}}
 		}
 		if a := t.Value.Alias; a != "" && p.refers(a) {
-			return []declaration{{text: p.ref(a)}, {suffix: "-letter-spacing", text: strings.TrimSuffix(p.ref(a), ")") + "-letter-spacing" + closing(p.ref(a))}}
+			return []declaration{{text: p.ref(a)}, {suffix: "-letter-spacing", text: strings.TrimSuffix(p.ref(a), ")") +
+				"-letter-spacing" + closing(p.ref(a))}}
 		}
 		font, spacing := p.font(p.set.Resolve(t))
 		return []declaration{{text: font}, {suffix: "-letter-spacing", text: spacing}}
@@ -239,7 +240,8 @@ func (p *cssWriter) value(v token.Value) string {
 		return css.Num(*v.Number, 6)
 	case v.Bezier != nil:
 		b := v.Bezier
-		return "cubic-bezier(" + css.Num(b[0], 6) + ", " + css.Num(b[1], 6) + ", " + css.Num(b[2], 6) + ", " + css.Num(b[3], 6) + ")"
+		return "cubic-bezier(" + css.Num(b[0], 6) + ", " + css.Num(b[1], 6) + ", " + css.Num(b[2], 6) + ", " + css.Num(b[3],
+			6) + ")"
 	case v.Words != nil:
 		var out []string
 		for _, w := range v.Words {

@@ -79,7 +79,8 @@ func Names() []string {
 }
 
 // single makes a language of a function that writes one file.
-func single(write func(*token.Library, Options) (string, []Warning, error)) func(*token.Library, Options) ([]File, []Warning, error) {
+func single(write func(*token.Library, Options) (string, []Warning, error)) func(*token.Library, Options) ([]File,
+	[]Warning, error) {
 	return func(lib *token.Library, o Options) ([]File, []Warning, error) {
 		text, warnings, err := write(lib, o)
 		return []File{{"", text}}, warnings, err
@@ -115,7 +116,8 @@ func (o Options) named(set *token.Set, in string, name func(path string) string)
 		n := name(t.Path)
 		if other := paths[n]; other != nil {
 			return nil, &token.Error{File: t.File, Position: t.Position(), Path: t.Path,
-				Msg: fmt.Sprintf("becomes %s in %s, as %s (%s:%d) does; rename one", n, in, other.Path, other.File, other.Position().Line)}
+				Msg: fmt.Sprintf("becomes %s in %s, as %s (%s:%d) does; rename one", n, in, other.Path, other.File,
+					other.Position().Line)}
 		}
 		paths[n], out[t.Path] = t, n
 	}

@@ -88,7 +88,8 @@ func (f *Finder) of(path, kind string) bool {
 	}
 	have := drawnKind(t)
 	kind, _, _ = strings.Cut(kind, ":")
-	return have == kind || t.Type == token.Dimension && have != "radius" && have != "space" && (kind == "radius" || kind == "space")
+	return have == kind || t.Type == token.Dimension && have != "radius" && have != "space" &&
+		(kind == "radius" || kind == "space")
 }
 
 func drawnKind(t *token.Token) string {

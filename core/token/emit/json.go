@@ -22,9 +22,12 @@ func TypeScript(lib *token.Library, o Options) (string, []Warning, error) {
 	return p.write(lib, func(tokens, contexts string) string {
 		var b strings.Builder
 		b.Grow(2 * len(tokens))
-		b.WriteString("// " + escape.In("ts", escape.LineComment, o.head()) + "\n\nexport const tokens = " + strings.ReplaceAll(tokens, "\n  ", "\n") + " as const;\n\n")
-		b.WriteString("/** What is another value in a context. */\nexport const contexts = " + strings.ReplaceAll(contexts, "\n  ", "\n") + " as const;\n\n")
-		b.WriteString("export type Tokens = typeof tokens;\nexport type Context = keyof typeof contexts;\nexport type TokenPath =")
+		b.WriteString("// " + escape.In("ts", escape.LineComment, o.head()) + "\n\nexport const tokens = " +
+			strings.ReplaceAll(tokens, "\n  ", "\n") + " as const;\n\n")
+		b.WriteString("/** What is another value in a context. */\nexport const contexts = " + strings.ReplaceAll(contexts,
+			"\n  ", "\n") + " as const;\n\n")
+		b.WriteString("export type Tokens = typeof tokens;\nexport type Context = keyof typeof contexts;\nexport type " +
+			"TokenPath =")
 		none := true
 		for _, t := range lib.Base.Tokens {
 			if o.Wants(t.Path) {

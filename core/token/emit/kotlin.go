@@ -15,7 +15,10 @@ var kotlinWords = set(`as break class continue do else false for fun if in inter
 
 // Kotlin writes an object of values for Compose. What is another in the dark follows the system's scheme.
 func Kotlin(lib *token.Library, o Options) (string, []Warning, error) {
-	name, err := o.namer(lib.Base, "Kotlin", func(path string) string { return identifier(camel(path, o.Prefix), kotlinWords) })
+	name, err := o.namer(lib.Base, "Kotlin", func(path string) string {
+		return identifier(camel(path, o.Prefix),
+			kotlinWords)
+	})
 	if err != nil {
 		return "", nil, err
 	}
@@ -24,12 +27,14 @@ func Kotlin(lib *token.Library, o Options) (string, []Warning, error) {
 		pkg = "tokens"
 	}
 	if !KotlinPackage(pkg) {
-		return "", nil, fmt.Errorf("%q is no package of Kotlin; write words joined with dots, such as com.example.tokens", pkg)
+		return "", nil, fmt.Errorf("%q is no package of Kotlin; write words joined with dots, such as com.example.tokens",
+			pkg)
 	}
 	p := &native{o: o, out: "Kotlin", syntax: kotlin{}}
 	var b strings.Builder
 	b.Grow(128 * len(lib.Base.Tokens))
-	b.WriteString("// " + escape.In("kotlin", escape.LineComment, o.head()) + "\n\npackage " + pkg + "\n" + kotlinTypes + "\nobject Tokens {\n")
+	b.WriteString("// " + escape.In("kotlin", escape.LineComment, o.head()) + "\n\npackage " + pkg + "\n" + kotlinTypes +
+		"\nobject Tokens {\n")
 	put := func(in string) func(t *token.Token, value, dark string) {
 		return func(t *token.Token, value, dark string) {
 			if t.Description != "" && in == "    " {
@@ -47,7 +52,8 @@ func Kotlin(lib *token.Library, o Options) (string, []Warning, error) {
 				b.WriteString(in + "    get() = " + value + "\n")
 				return
 			}
-			b.WriteString(in + "    @Composable @ReadOnlyComposable\n" + in + "    get() = if (isSystemInDarkTheme()) " + dark + " else " + value + "\n")
+			b.WriteString(in + "    @Composable @ReadOnlyComposable\n" + in + "    get() = if (isSystemInDarkTheme()) " + dark +
+				" else " + value + "\n")
 		}
 	}
 	p.constants(lib, put("    "))
@@ -57,8 +63,9 @@ func Kotlin(lib *token.Library, o Options) (string, []Warning, error) {
 	return b.String(), sortWarnings(p.warnings), nil
 }
 
-var kotlinType = map[token.Type]string{token.Color: "Color", token.Dimension: "Dp", token.FontFamily: "List<String>", token.FontWeight: "Int",
-	token.Number: "Double", token.Duration: "Long", token.CubicBezier: "CubicBezierEasing", token.StrokeStyle: "Dashes", token.Border: "BorderStyle",
+var kotlinType = map[token.Type]string{token.Color: "Color", token.Dimension: "Dp", token.FontFamily: "List<String>",
+	token.FontWeight: "Int",
+	token.Number:     "Double", token.Duration: "Long", token.CubicBezier: "CubicBezierEasing", token.StrokeStyle: "Dashes", token.Border: "BorderStyle",
 	token.Transition: "Transition", token.Shadow: "List<ShadowLayer>", token.Gradient: "GradientStyle", token.Typography: "TypeStyle"}
 
 const kotlinTypes = `
@@ -118,7 +125,8 @@ func sp(px float64) string { return "(" + decimals(px) + ").sp" }
 
 func (kotlin) typeStyle(family string, size, weight, spacing, line float64) string {
 	first, _, _ := strings.Cut(family, ", ")
-	return fmt.Sprintf("TypeStyle(%s, %s, %d, %s, %s)", kotlinString(first), sp(size), int(math.Round(weight)), sp(spacing), sp(size*line))
+	return fmt.Sprintf("TypeStyle(%s, %s, %d, %s, %s)", kotlinString(first), sp(size), int(math.Round(weight)),
+		sp(spacing), sp(size*line))
 }
 
 func (kotlin) shadow(layers []shadowLayer) string {
@@ -135,7 +143,8 @@ func (kotlin) gradient(stops []string, kind string, angle float64) string {
 		c, at := splitStop(s)
 		out = append(out, at+"f to "+c)
 	}
-	return fmt.Sprintf("GradientStyle(%s, %s.toDouble(), listOf(%s))", kotlinString(kind), decimals(angle), strings.Join(out, ", "))
+	return fmt.Sprintf("GradientStyle(%s, %s.toDouble(), listOf(%s))", kotlinString(kind), decimals(angle),
+		strings.Join(out, ", "))
 }
 
 func (kotlin) border(color, width, style string) string {

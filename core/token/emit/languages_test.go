@@ -11,7 +11,8 @@ import (
 // quay is a library with a token of most kinds, a dark scheme and a wide form.
 func quay(t testing.TB) *token.Library {
 	t.Helper()
-	files := map[string]string{"base.json": quayBase, "dark.json": `{"color": {"sea": {"$type": "color", "$value": {"colorSpace": "srgb", "components": [0.4, 0.8, 1]}}}}`,
+	files := map[string]string{"base.json": quayBase,
+		"dark.json": `{"color": {"sea": {"$type": "color", "$value": {"colorSpace": "srgb", "components": [0.4, 0.8, 1]}}}}`,
 		"wide.json": `{"space": {"m": {"$type": "dimension", "$value": {"value": 24, "unit": "px"}}}}`}
 	lib := token.ParseResolver([]byte(quayResolver), "r.json", func(p string) ([]byte, error) {
 		if s, ok := files[p]; ok {

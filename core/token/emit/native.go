@@ -132,9 +132,11 @@ func (p *native) value(t *token.Token, sizes map[string]bool) (string, bool) {
 	case token.StrokeStyle:
 		return p.strokeStyle(v), true
 	case token.Border:
-		return p.syntax.border(p.color(t, p.part(v, "color")), p.len(p.part(v, "width")), p.strokeStyle(p.part(v, "style"))), true
+		return p.syntax.border(p.color(t, p.part(v, "color")), p.len(p.part(v, "width")),
+			p.strokeStyle(p.part(v, "style"))), true
 	case token.Transition:
-		return p.syntax.transition(p.part(v, "duration").Length.Px(1), p.part(v, "delay").Length.Px(1), *p.part(v, "timingFunction").Bezier), true
+		return p.syntax.transition(p.part(v, "duration").Length.Px(1), p.part(v, "delay").Length.Px(1),
+			*p.part(v, "timingFunction").Bezier), true
 	case token.Shadow:
 		return p.syntax.shadow(p.layers(t, v)), true
 	case token.Gradient:
@@ -178,7 +180,8 @@ func (p *native) layers(t *token.Token, v token.Value) []shadowLayer {
 			continue
 		}
 		inset := l.Parts["inset"].Boolean
-		out = append(out, shadowLayer{p.color(t, p.part(l, "color")), p.len(p.part(l, "offsetX")), p.len(p.part(l, "offsetY")),
+		out = append(out, shadowLayer{p.color(t, p.part(l, "color")), p.len(p.part(l, "offsetX")),
+			p.len(p.part(l, "offsetY")),
 			p.len(p.part(l, "blur")), p.len(p.part(l, "spread")), inset != nil && *inset})
 	}
 	return out
@@ -224,7 +227,8 @@ func (p *native) constants(lib *token.Library, put func(t *token.Token, value, d
 }
 
 // others calls open, put and close for each context that is not the dark scheme.
-func (p *native) others(lib *token.Library, open func(name string), put func(t *token.Token, value string), close func()) {
+func (p *native) others(lib *token.Library, open func(name string), put func(t *token.Token, value string),
+	close func()) {
 	for _, s := range scopes(lib, p.o.Wants) {
 		if s.context.Name == "dark" {
 			continue

@@ -9,7 +9,8 @@ import (
 )
 
 func TestAndroid(t *testing.T) {
-	files, warnings, err := emit.Android(quay(t), emit.Options{Name: "Quay", Contexts: map[string][]string{"width.wide": {"@media (min-width: 48rem)"}}})
+	files, warnings, err := emit.Android(quay(t),
+		emit.Options{Name: "Quay", Contexts: map[string][]string{"width.wide": {"@media (min-width: 48rem)"}}})
 	if err != nil {
 		t.Fatal(err)
 	}

@@ -14,7 +14,8 @@ func SCSS(lib *token.Library, o Options) (string, []Warning, error) {
 	if err != nil {
 		return "", nil, err
 	}
-	w := cssWriter{set: lib.Base, unit: o.Unit, root: o.root(), wants: o.Wants, full: true, quote: sassString, ref: func(path string) string { return "$" + name(path) }}
+	w := cssWriter{set: lib.Base, unit: o.Unit, root: o.root(), wants: o.Wants, full: true, quote: sassString,
+		ref: func(path string) string { return "$" + name(path) }}
 	var b, all strings.Builder
 	b.Grow(128 * len(lib.Base.Tokens))
 	all.Grow(64 * len(lib.Base.Tokens))
@@ -57,7 +58,8 @@ func clashes(lib *token.Library) []Warning {
 	var out []Warning
 	for _, m := range list {
 		for path := range m.tokens {
-			out = append(out, Warning{path, "changes with " + strings.Join(m.keys, " and ") + "; what it is where they meet is not written"})
+			out = append(out, Warning{path, "changes with " + strings.Join(m.keys, " and ") +
+				"; what it is where they meet is not written"})
 		}
 	}
 	return sortWarnings(out)
@@ -79,7 +81,8 @@ func (p *cssWriter) sass(t *token.Token) []declaration {
 	weight, rest, _ := strings.Cut(font, " ")
 	size, rest, _ := strings.Cut(rest, "/")
 	line, family, _ := strings.Cut(rest, " ")
-	return []declaration{{text: weight + " #{" + size + "}#{\"/\"}#{" + line + "} " + family}, {suffix: "-letter-spacing", text: spacing}}
+	return []declaration{{text: weight + " #{" + size + "}#{\"/\"}#{" + line + "} " + family}, {suffix: "-letter-spacing",
+		text: spacing}}
 }
 
 func sassString(s string) string { return escape.In("scss", escape.String, s) }

@@ -15,14 +15,18 @@ var swiftWords = set(`associatedtype class deinit enum extension fileprivate fun
 
 // Swift writes constants for SwiftUI. Lengths are points.
 func Swift(lib *token.Library, o Options) (string, []Warning, error) {
-	name, err := o.namer(lib.Base, "Swift", func(path string) string { return identifier(camel(path, o.Prefix), swiftWords) })
+	name, err := o.namer(lib.Base, "Swift", func(path string) string {
+		return identifier(camel(path, o.Prefix),
+			swiftWords)
+	})
 	if err != nil {
 		return "", nil, err
 	}
 	p := &native{o: o, out: "Swift", syntax: swift{}}
 	var b strings.Builder
 	b.Grow(160 * len(lib.Base.Tokens))
-	b.WriteString("// " + escape.In("swift", escape.LineComment, o.head()) + "\n\nimport SwiftUI\n" + swiftTypes + "\npublic enum Tokens {\n")
+	b.WriteString("// " + escape.In("swift", escape.LineComment, o.head()) + "\n\nimport SwiftUI\n" + swiftTypes +
+		"\npublic enum Tokens {\n")
 	put := func(in string) func(t *token.Token, value, dark string) {
 		return func(t *token.Token, value, dark string) {
 			if t.Description != "" && in == "    " {
@@ -35,7 +39,8 @@ func Swift(lib *token.Library, o Options) (string, []Warning, error) {
 			case dark == "":
 				b.WriteString(in + "public static let " + name(t.Path) + " = " + value + "\n")
 			case t.Type == token.Color:
-				b.WriteString(in + "public static let " + name(t.Path) + " = Color.scheme(light: " + value + ", dark: " + dark + ")\n")
+				b.WriteString(in + "public static let " + name(t.Path) + " = Color.scheme(light: " + value + ", dark: " + dark +
+					")\n")
 			default:
 				b.WriteString(in + "public static let " + name(t.Path) + " = " + value + "\n")
 				b.WriteString(in + "public static let " + name(t.Path) + "Dark = " + dark + "\n")
@@ -119,13 +124,15 @@ func (swift) weight(v float64) string { return "CGFloat(" + decimals(v) + ")" }
 
 func (swift) typeStyle(family string, size, weight, spacing, line float64) string {
 	first, _, _ := strings.Cut(family, ", ")
-	return fmt.Sprintf("TypeStyle(family: %s, size: %s, weight: %s, tracking: %s, lineHeight: %s)", swiftString(first), decimals(size), decimals(weight), decimals(spacing), decimals(line))
+	return fmt.Sprintf("TypeStyle(family: %s, size: %s, weight: %s, tracking: %s, lineHeight: %s)", swiftString(first),
+		decimals(size), decimals(weight), decimals(spacing), decimals(line))
 }
 
 func (swift) shadow(layers []shadowLayer) string {
 	var out []string
 	for _, l := range layers {
-		out = append(out, fmt.Sprintf("ShadowLayer(color: %s, x: %s, y: %s, blur: %s, spread: %s, inset: %t)", l.color, l.x, l.y, l.blur, l.spread, l.inset))
+		out = append(out, fmt.Sprintf("ShadowLayer(color: %s, x: %s, y: %s, blur: %s, spread: %s, inset: %t)", l.color, l.x,
+			l.y, l.blur, l.spread, l.inset))
 	}
 	return "[" + strings.Join(out, ", ") + "]"
 }
@@ -136,7 +143,8 @@ func (swift) gradient(stops []string, kind string, angle float64) string {
 		c, at := splitStop(s)
 		out = append(out, "Gradient.Stop(color: "+c+", location: "+at+")")
 	}
-	return fmt.Sprintf("GradientStyle(kind: %s, degrees: %s, stops: [%s])", swiftString(kind), decimals(angle), strings.Join(out, ", "))
+	return fmt.Sprintf("GradientStyle(kind: %s, degrees: %s, stops: [%s])", swiftString(kind), decimals(angle),
+		strings.Join(out, ", "))
 }
 
 func (swift) border(color, width, style string) string {
@@ -152,7 +160,8 @@ func swiftText(style string) string {
 }
 
 func (s swift) transition(ms, delay float64, curve [4]float64) string {
-	return fmt.Sprintf("TransitionStyle(seconds: %s, delay: %s, curve: %s)", decimals(ms/1000), decimals(delay/1000), s.curve(curve))
+	return fmt.Sprintf("TransitionStyle(seconds: %s, delay: %s, curve: %s)", decimals(ms/1000), decimals(delay/1000),
+		s.curve(curve))
 }
 
 func (swift) curve(c [4]float64) string { return rgbaCurve("Curve(x1: %s, y1: %s, x2: %s, y2: %s)", c) }

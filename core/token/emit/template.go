@@ -92,7 +92,8 @@ func templateTokens(w *cssWriter, tokens []*token.Token, o Options) []TemplateTo
 			continue
 		}
 		end := w.set.Resolve(t)
-		tt := TemplateToken{Path: t.Path, Type: string(t.Type), Alias: t.Value.Alias, Description: t.Description, Deprecated: t.Deprecated}
+		tt := TemplateToken{Path: t.Path, Type: string(t.Type), Alias: t.Value.Alias, Description: t.Description,
+			Deprecated: t.Deprecated}
 		tt.Group, _, _ = strings.Cut(t.Path, ".")
 		v := end.Value
 		switch {
