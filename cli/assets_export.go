@@ -2,15 +2,13 @@ package cli
 
 import (
 	"fmt"
-	"path"
-	"path/filepath"
-	"strconv"
 	"strings"
 
 	"archetyp/core/ask"
 	"archetyp/core/asset"
 	"archetyp/core/color"
 	"archetyp/core/design"
+	"archetyp/core/hint"
 	"archetyp/job"
 	"archetyp/workspace"
 
@@ -41,7 +39,7 @@ elements of a SELECTOR (or those marked in it) are exported once, to -o.`),
 			if len(args) == 0 && f.set == "" && f.out == "" {
 				if f.join || f.strip || f.at != "" || f.format != "" || f.trim || f.square || f.pad != 0 || f.background != "" ||
 					!f.effects || f.quality != 0 {
-					return hint("flags that describe a picture need a SOURCE",
+					return hint.New("flags that describe a picture need a SOURCE",
 						"The sets under assets: in "+workspace.ConfigName+" say what marked elements become.")
 				}
 				return a.exportWorkspace(f)
@@ -122,62 +120,37 @@ func (a *app) exportOnce(f *exportFlags, args []string) error {
 	if err != nil {
 		return err
 	}
-	set, folder, err := f.target(ws, len(cuts))
+	sets, err := assetSets(ws)
+	if err != nil {
+		return err
+	}
+	form := f.form()
+	form.Elements = len(cuts)
+	set, folder, err := form.Target(sets)
 	if err != nil {
 		return err
 	}
 	if ws != nil {
 		look.Density = ws.Config.Assets.Density
 	}
-	var names []string
-	for _, c := range cuts {
-		names = append(names, c.name)
+	x := &job.Export{Set: set, Folder: folder, Look: look, Strip: f.strip, Progress: a.progress()}
+	if len(args) > 0 {
+		x.Of = args[0]
 	}
-	fitted, changed := set.Fit(names)
-	files := map[string][]byte{}
-	var list []exportedJSON
-	notes := changed
-	made, repeats := make([]*asset.Made, len(cuts)), make([]func(string) string, len(cuts))
 	over := func() {}
 	if len(cuts) < fewJobs { // a bar would say nothing
 		over = a.busy("painting " + plural(len(cuts), "picture", "pictures"))
 	}
-	err = job.Progress(a.progress(), "exporting", len(cuts), func(i int) (err error) {
-		cut := cuts[i].cut(look)
-		if f.strip {
-			var ok bool
-			if repeats[i], ok, err = cut.Strip(); err != nil {
-				return err
-			} else if !ok {
-				return hint(fmt.Sprintf("%s%s is no strip: neither its columns nor its rows are all alike", named(args),
-					cuts[i].name), "\"archetyp assets advise\" lists what is.")
-			}
-		}
-		if made[i], err = asset.MakeCut(&cut, set, fitted[cuts[i].name]); err != nil {
-			err = fmt.Errorf("%s%s: %w", named(args), cuts[i].name, err)
-		}
-		return err
-	})
+	list, notes, err := x.Files(cuts)
 	over()
 	if err != nil {
 		return err
 	}
-	for i, c := range cuts {
-		notes = append(notes, made[i].Notes...)
-		for _, file := range made[i].Files {
-			p := path.Join(folder, file.Path)
-			files[p] = file.Data
-			done := exportedJSON{p, c.name, file.Format, file.Width, file.Height, file.Density, len(file.Data), ""}
-			if f.strip {
-				done.CSS = repeats[i](path.Base(p))
-			}
-			list = append(list, done)
-		}
-	}
-	if len(list) == 0 {
-		return hint(named(args)+"no file can be made of it: "+strings.Join(notes, "; "), "Choose another --format.")
-	}
 	if !f.dry {
+		files := map[string][]byte{}
+		for _, l := range list {
+			files[l.File] = l.Data
+		}
 		if err := a.writeAll(files, args); err != nil {
 			return err
 		}
@@ -201,8 +174,20 @@ func (a *app) exportOnce(f *exportFlags, args []string) error {
 	return nil
 }
 
+// form is what the flags ask for.
+func (f *exportFlags) form() *job.ExportForm {
+	list := func(s string) []string {
+		if s == "" {
+			return nil
+		}
+		return strings.Split(s, ",")
+	}
+	return &job.ExportForm{Set: f.set, At: list(f.at), Formats: list(f.format), Quality: f.quality, Current: f.current,
+		Out: f.out}
+}
+
 // printExported lists files; many are summed up by folder.
-func (a *app) printExported(list []exportedJSON) {
+func (a *app) printExported(list []job.Exported) {
 	if len(list) > most && !a.verbose {
 		var files []string
 		bytes := 0
@@ -227,17 +212,6 @@ func (a *app) printExported(list []exportedJSON) {
 	a.print("%s", a.term.table(nil, rows, 1, 2, 3))
 }
 
-type exportedJSON struct {
-	File    string  `json:"file"`
-	Asset   string  `json:"asset"`
-	Format  string  `json:"format"`
-	Width   int     `json:"width"`
-	Height  int     `json:"height"`
-	Density float64 `json:"density,omitempty"`
-	Bytes   int     `json:"bytes"`
-	CSS     string  `json:"css,omitempty"` // that repeats a strip
-}
-
 func (f *exportFlags) look() (asset.Look, error) {
 	l := asset.Look{NoEffects: !f.effects, Trim: f.trim, Pad: f.pad, Square: f.square}
 	if f.pad < 0 || f.pad > 4096 {
@@ -253,91 +227,8 @@ func (f *exportFlags) look() (asset.Look, error) {
 	return l, nil
 }
 
-// target is the set that the flags describe, and the folder its files go to.
-func (f *exportFlags) target(ws *workspace.Workspace, elements int) (*asset.Set, string, error) {
-	set := asset.Set{Name: "export", At: []float64{1}, Formats: []string{"png"}, Files: "{name}{x}.{format}", Quality: 85}
-	if f.set != "" {
-		sets, err := assetSets(ws)
-		if err != nil {
-			return nil, "", err
-		}
-		found := false
-		var names []string
-		for _, s := range sets {
-			names = append(names, s.Name)
-			if s.Name == f.set {
-				set, found = s, true
-			}
-		}
-		if !found {
-			return nil, "", hint(fmt.Sprintf("--set %s: there is no such set", f.set), "There are "+strings.Join(names,
-				", ")+".")
-		}
-		set.To = ""
-	}
-	if f.at != "" {
-		set.At = nil
-		for _, w := range strings.Split(f.at, ",") {
-			d, err := strconv.ParseFloat(strings.TrimSuffix(strings.TrimSpace(w), "x"), 64)
-			if err != nil {
-				return nil, "", hint(fmt.Sprintf("--at %s: %q is no density", f.at, w), "For example: --at 1,1.5,2")
-			}
-			set.At = append(set.At, d)
-		}
-	}
-	if f.format != "" {
-		set.Formats = nil
-		for _, w := range strings.Split(f.format, ",") {
-			name := strings.ToLower(strings.TrimSpace(w))
-			if n, ok := asset.FormatOf(name); ok && n != "vector" {
-				name = n
-			}
-			set.Formats = append(set.Formats, name)
-		}
-	}
-	if f.quality != 0 {
-		set.Quality = f.quality
-	}
-	set.Current = set.Current || f.current
-	folder := f.out
-	if ext := path.Ext(f.out); ext != "" && !strings.HasSuffix(f.out, "/") {
-		format, ok := asset.FormatOf(ext)
-		if !ok {
-			return nil, "", hint(fmt.Sprintf("-o %s: %s is no format that is written", f.out, ext),
-				"There are "+strings.Join(asset.FormatNames(), ", ")+"; a folder's name ends in /.")
-		}
-		if elements > 1 {
-			return nil, "", hint(fmt.Sprintf("-o %s: %d elements cannot go into one file", f.out, elements),
-				"--join makes one picture of them; -o FOLDER/ gives each its own.")
-		}
-		if format == "ico" {
-			return nil, "", hint("-o "+f.out+": an icon file is made by the set favicon",
-				"For example: archetyp assets export SOURCE SELECTOR --set favicon -o "+path.Dir(f.out)+"/")
-		}
-		folder = path.Dir(filepath.ToSlash(f.out))
-		set.Formats = []string{format}
-		set.Files = strings.TrimSuffix(path.Base(filepath.ToSlash(f.out)), ext) + "{x}" + ext
-		if set.Kind != "favicon" {
-			set.Kind = ""
-		}
-		if strings.ContainsAny(strings.TrimSuffix(set.Files, "{x}"+ext), "{}") {
-			return nil, "", fmt.Errorf("-o %s: a file's name has no braces", f.out)
-		}
-		check := set
-		check.Files = "{name}{x}" + ext
-		return &set, folder, check.Check()
-	}
-	return &set, folder, set.Check()
-}
-
-// namedCut is an element, or several as one, and what the picture is called.
-type namedCut struct {
-	name string
-	cut  func(asset.Look) asset.Cut
-}
-
 // cuts finds what is to be exported.
-func (a *app) cuts(args []string, f *exportFlags) ([]namedCut, *workspace.Workspace, error) {
+func (a *app) cuts(args []string, f *exportFlags) ([]job.Cut, *workspace.Workspace, error) {
 	if len(args) == 0 {
 		r, ws, err := a.reading(nil)
 		if err != nil {
@@ -357,7 +248,7 @@ func (a *app) cuts(args []string, f *exportFlags) ([]namedCut, *workspace.Worksp
 	if len(args) == 1 {
 		cuts, err := markedCuts(one(doc), ws)
 		if err == nil && len(cuts) == 0 {
-			err = hint(args[0]+": no element is marked as an asset", "Name a SELECTOR, such as :root for the whole drawing.")
+			err = hint.New(args[0]+": no element is marked as an asset", "Name a SELECTOR, such as :root for the whole drawing.")
 		}
 		return cuts, ws, err
 	}
@@ -369,34 +260,12 @@ func (a *app) cuts(args []string, f *exportFlags) ([]namedCut, *workspace.Worksp
 		}
 		found = append(found, list...)
 	}
-	base := strings.TrimSuffix(filepath.Base(args[0]), filepath.Ext(args[0]))
 	if f.join {
-		for _, e := range found {
-			if e.Screen != found[0].Screen {
-				return nil, nil, hint("--join: the elements stand on different screens",
-					"One picture is made of elements of one screen.")
-			}
-		}
-		return []namedCut{{base, func(l asset.Look) asset.Cut { return asset.Join(found, l) }}}, ws, nil
+		cuts, err := job.JoinedCut(found, base(args[0]))
+		return cuts, ws, err
 	}
-	var out []namedCut
-	seen := map[*design.Element]bool{}
-	taken := map[string]int{}
-	for _, e := range found {
-		if seen[e] {
-			continue
-		}
-		seen[e] = true
-		as := &asset.Asset{Name: nameOf(e, base), Element: e, Source: doc.Name, Box: asset.Frame(e)}
-		if taken[as.Name]++; taken[as.Name] > 1 {
-			as.Name += "-" + strconv.Itoa(taken[as.Name])
-		}
-		if as.Box.W <= 0 || as.Box.H <= 0 {
-			return nil, nil, fmt.Errorf("%s:%d:%d: %s paints nothing", doc.Name, e.Position.Line, e.Position.Column, e.Title())
-		}
-		out = append(out, namedCut{as.Name, as.Out})
-	}
-	return out, ws, nil
+	cuts, err := job.CutsOf(doc, found, base(args[0]))
+	return cuts, ws, err
 }
 
 // chosen are the elements of a selector, or the whole screens it means.
@@ -415,49 +284,19 @@ func (a *app) chosen(doc *design.Document, text string) ([]*design.Element, erro
 	return a.query(doc, text)
 }
 
-// nameOf is what the picture of an element is called: as marked, by its name, or by its drawing's.
-func nameOf(e *design.Element, base string) string {
-	if n := e.Marks.Asset; n != "" && asset.ValidName(n) {
-		return n
-	}
-	if e.Parent == nil {
-		return base
-	}
-	if s := design.Slug(e.Title()); s != "" {
-		return s
-	}
-	return base
-}
-
-// named is the SOURCE among the arguments, for a message.
-func named(args []string) string {
-	if len(args) == 0 {
-		return ""
-	}
-	return args[0] + ": "
-}
-
-func markedCuts(docs []*design.Document, ws *workspace.Workspace) ([]namedCut, error) {
+func markedCuts(docs []*design.Document, ws *workspace.Workspace) ([]job.Cut, error) {
 	sets, err := assetSets(ws)
 	if err != nil {
 		return nil, err
 	}
-	list, faults := asset.Collect(docs, sets)
-	if len(list) == 0 && len(faults) > 0 {
-		return nil, fmt.Errorf("%s", faults[0])
-	}
-	var out []namedCut
-	for _, as := range list {
-		out = append(out, namedCut{as.Name, as.Out})
-	}
-	return out, nil
+	return job.MarkedCuts(docs, sets)
 }
 
 // writeAll writes files, by path from where the command was given; none over the drawing they come from.
 func (a *app) writeAll(files map[string][]byte, args []string) error {
 	for p := range files {
 		if len(args) > 0 && a.sameFile(p, args[0]) {
-			return hint(p+": that is the drawing itself; nothing was written", "Choose another place with -o.")
+			return hint.New(p+": that is the drawing itself; nothing was written", "Choose another place with -o.")
 		}
 	}
 	return a.save(files)

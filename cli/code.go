@@ -4,6 +4,7 @@ import (
 	"fmt"
 
 	"archetyp/core/code"
+	"archetyp/core/hint"
 
 	"github.com/spf13/cobra"
 )
@@ -20,7 +21,7 @@ func (a *app) codeCmd() *cobra.Command {
 		Args: exactly("a SOURCE", "a SELECTOR"),
 		RunE: func(_ *cobra.Command, args []string) error {
 			if as != "css" {
-				return hint(fmt.Sprintf("--as %q is not known", as), "css is.")
+				return hint.New(fmt.Sprintf("--as %q is not known", as), "css is.")
 			}
 			doc, found, names, err := a.find(args[0], args[1])
 			if err != nil {

@@ -9,6 +9,7 @@ import (
 	"sort"
 	"strings"
 
+	"archetyp/core/hint"
 	"archetyp/demo"
 	"archetyp/job"
 	"archetyp/workspace"
@@ -124,7 +125,7 @@ func onlyDemo(dir, shown string, files map[string][]byte) error {
 		return nil
 	}
 	if err != nil || !info.IsDir() {
-		return hint(shown+" is no folder", "Name one that is empty or does not exist yet.")
+		return hint.New(shown+" is no folder", "Name one that is empty or does not exist yet.")
 	}
 	made := map[string]bool{workspace.LockName: true}
 	if bare, err := workspace.Bare(dir); err == nil {
@@ -163,7 +164,7 @@ func onlyDemo(dir, shown string, files map[string][]byte) error {
 	}
 	if len(strange) > 0 {
 		sort.Strings(strange)
-		return hint(fmt.Sprintf("%s holds more than a demo (%s); nothing was written", shown,
+		return hint.New(fmt.Sprintf("%s holds more than a demo (%s); nothing was written", shown,
 			strings.Join(strange[:min(3, len(strange))], ", ")),
 			"Name a folder that is empty or does not exist yet.")
 	}

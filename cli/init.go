@@ -8,6 +8,7 @@ import (
 	"sort"
 	"strings"
 
+	"archetyp/core/hint"
 	"archetyp/job"
 	"archetyp/workspace"
 
@@ -53,13 +54,13 @@ func (a *app) init(dir string, harvest, git bool) error {
 		if git {
 			return a.initGit(abs, dir)
 		}
-		return hint(config+" is there already: this is a workspace",
+		return hint.New(config+" is there already: this is a workspace",
 			"\"archetyp sync\" brings it in step; \"archetyp tokens harvest --write\" adds tokens; \"archetyp init --git\" "+
 				"sets up git to merge its files.")
 	}
 	drawings, fontDirs, count := survey(abs)
 	if len(drawings) == 0 {
-		return hint(dir+": no SVG drawings in this folder or below it", "Put them there first, or go where they are.")
+		return hint.New(dir+": no SVG drawings in this folder or below it", "Put them there first, or go where they are.")
 	}
 	ws, err := workspace.Bare(abs)
 	if err != nil {
@@ -116,7 +117,7 @@ func (a *app) initGit(abs, dir string) error {
 		return err
 	}
 	if !ws.InGit() {
-		return hint(dir+" is in no repository of git", "\"git init\" begins one.")
+		return hint.New(dir+" is in no repository of git", "\"git init\" begins one.")
 	}
 	change := &workspace.Change{}
 	changed := putAttributes(ws, change)

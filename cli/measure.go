@@ -6,6 +6,7 @@ import (
 
 	"archetyp/core/ask"
 	"archetyp/core/design"
+	"archetyp/core/hint"
 
 	"github.com/spf13/cobra"
 )
@@ -27,10 +28,10 @@ container.`),
 		Args: between(1, 3, "a SOURCE and one or two selectors"),
 		RunE: func(_ *cobra.Command, args []string) error {
 			if (area == "") == (len(args) == 1) {
-				return hint("measure needs a selector or --area", "For example: archetyp measure "+args[0]+" '#pay'")
+				return hint.New("measure needs a selector or --area", "For example: archetyp measure "+args[0]+" '#pay'")
 			}
 			if to != "" && to != "screen" && to != "container" {
-				return hint(fmt.Sprintf("--to %q is not known", to), "Choose container or screen.")
+				return hint.New(fmt.Sprintf("--to %q is not known", to), "Choose container or screen.")
 			}
 			doc, ws, err := a.source(args[0])
 			if err != nil {
@@ -42,7 +43,7 @@ container.`),
 			}
 			box, ok := ask.BoxOf(which)
 			if !ok {
-				return hint(fmt.Sprintf("--box %q is not known", which), "Choose layout, geometry or painted.")
+				return hint.New(fmt.Sprintf("--box %q is not known", which), "Choose layout, geometry or painted.")
 			}
 			m := &measurer{a, &ask.Measurer{Source: doc.Name, Unit: u, Box: box, ToScreen: to == "screen"}, &bare}
 			if area != "" {
@@ -179,7 +180,7 @@ func (m *measurer) several(found []*design.Element) error {
 
 func (m *measurer) between(a, b *design.Element) error {
 	if a.Screen != b.Screen {
-		return hint(fmt.Sprintf("%s and %s are on different screens: %s, %s", a.Selector(), b.Selector(), a.Screen.Name,
+		return hint.New(fmt.Sprintf("%s and %s are on different screens: %s, %s", a.Selector(), b.Selector(), a.Screen.Name,
 			b.Screen.Name), "Distances are measured on one screen.")
 	}
 	d := m.Between(a, b)
@@ -224,7 +225,7 @@ func (m *measurer) gap(way string, l ask.Length) []string {
 func (m *measurer) area(s *design.Screen, arg string) error {
 	r, ok := ask.ParseArea(arg)
 	if !ok {
-		return hint(fmt.Sprintf("--area %q: X,Y,W,H in px is wanted, such as 0,0,390,120", arg), "W and H are more than 0.")
+		return hint.New(fmt.Sprintf("--area %q: X,Y,W,H in px is wanted, such as 0,0,390,120", arg), "W and H are more than 0.")
 	}
 	a := m.Area(s, r)
 	if m.json {

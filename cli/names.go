@@ -5,6 +5,7 @@ import (
 	"os"
 	"strings"
 
+	"archetyp/core/hint"
 	"archetyp/workspace"
 
 	"github.com/spf13/cobra"
@@ -30,7 +31,7 @@ func nameCommands(c *cobra.Command) {
 		if near := workspace.Nearest(args[0], names); near != "" {
 			what = fmt.Sprintf("Did you mean %q? %q lists all.", near, c.CommandPath()+" --help")
 		}
-		return hint(fmt.Sprintf("%q is no command of %s", args[0], c.CommandPath()), what)
+		return hint.New(fmt.Sprintf("%q is no command of %s", args[0], c.CommandPath()), what)
 	}
 	for _, sub := range c.Commands() {
 		nameCommands(sub)
@@ -52,7 +53,7 @@ func nearestFlag(c *cobra.Command, err error) string {
 func (a *app) codeFolder(flag, dir string) (string, error) {
 	path := a.path(dir)
 	if info, err := os.Stat(path); err != nil || !info.IsDir() {
-		return "", hint(fmt.Sprintf("%s %s: there is no such folder", flag, dir), "Name the folder that the code lies in.")
+		return "", hint.New(fmt.Sprintf("%s %s: there is no such folder", flag, dir), "Name the folder that the code lies in.")
 	}
 	return path, nil
 }

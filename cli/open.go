@@ -6,6 +6,7 @@ import (
 	"path/filepath"
 	"time"
 
+	"archetyp/core/hint"
 	"archetyp/workspace"
 )
 
@@ -77,7 +78,7 @@ func (a *app) workspaceHere() (*workspace.Workspace, error) {
 		return nil, err
 	}
 	if !ok {
-		return nil, hint("there is no workspace here: no "+workspace.ConfigName+" in this folder or above it",
+		return nil, hint.New("there is no workspace here: no "+workspace.ConfigName+" in this folder or above it",
 			"\"archetyp init\" begins one; \"archetyp demo\" shows one.")
 	}
 	return ws, nil

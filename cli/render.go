@@ -10,6 +10,7 @@ import (
 	"archetyp/core/ask"
 	"archetyp/core/color"
 	"archetyp/core/design"
+	"archetyp/core/hint"
 
 	"github.com/spf13/cobra"
 )
@@ -29,7 +30,7 @@ func (a *app) renderCmd() *cobra.Command {
 		Args: between(1, 2, "a SOURCE and perhaps a SELECTOR"),
 		RunE: func(_ *cobra.Command, args []string) error {
 			if out == "" {
-				return hint("render needs -o FILE, the picture to write", "For example: archetyp render "+args[0]+" -o picture.png")
+				return hint.New("render needs -o FILE, the picture to write", "For example: archetyp render "+args[0]+" -o picture.png")
 			}
 			if err := pngName(out); err != nil {
 				return err
@@ -148,7 +149,7 @@ func (a *app) sift(doc *design.Document, paint *design.PaintNode, hide, only []s
 // pngName reports whether a picture may be written there, before it is painted.
 func pngName(out string) error {
 	if ext := strings.ToLower(filepath.Ext(out)); out != "-" && ext != ".png" {
-		return hint(fmt.Sprintf("-o %s: only PNG pictures are written", out), "Let the name end in .png.")
+		return hint.New(fmt.Sprintf("-o %s: only PNG pictures are written", out), "Let the name end in .png.")
 	}
 	return nil
 }

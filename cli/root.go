@@ -11,6 +11,7 @@ import (
 	"time"
 
 	"archetyp/core/guard"
+	"archetyp/core/hint"
 	"archetyp/workspace"
 
 	"github.com/spf13/cobra"
@@ -113,9 +114,9 @@ func (a *app) printError(err error) {
 		if errors.As(e, &busy) {
 			fmt.Fprintln(a.err, "      "+busy.Hint())
 		}
-		var he *hintError
+		var he *hint.Error
 		if errors.As(e, &he) {
-			fmt.Fprintln(a.err, "      "+visible(he.hint, true))
+			fmt.Fprintln(a.err, "      "+visible(he.Hint, true))
 		}
 	}
 }
@@ -127,15 +128,6 @@ func flatten(err error) []error {
 	}
 	return []error{err}
 }
-
-// hintError is an error with a line on what to do.
-type hintError struct {
-	msg, hint string
-}
-
-func (e *hintError) Error() string { return e.msg }
-
-func hint(msg, what string) error { return &hintError{msg, what} }
 
 func (a *app) setTerm() {
 	if a.term == nil {
@@ -162,12 +154,12 @@ Begin with "archetyp demo", or with "archetyp init --harvest" and "archetyp sync
 		PersistentPreRunE: func(c *cobra.Command, _ []string) error {
 			a.command = c.CommandPath()
 			if a.wait < 0 || a.wait > mostWait {
-				return hint(fmt.Sprintf("--wait %s is no time to wait", a.wait), "Such as 5s or 2m; 0 for not at all.")
+				return hint.New(fmt.Sprintf("--wait %s is no time to wait", a.wait), "Such as 5s or 2m; 0 for not at all.")
 			}
 			switch a.color {
 			case "auto", "always", "never":
 			default:
-				return hint(fmt.Sprintf("--color %q is not known", a.color), "Choose auto, always or never.")
+				return hint.New(fmt.Sprintf("--color %q is not known", a.color), "Choose auto, always or never.")
 			}
 			if a.dir != "" {
 				info, err := os.Stat(a.dir)
@@ -194,7 +186,7 @@ Begin with "archetyp demo", or with "archetyp init --harvest" and "archetyp sync
 		if near := nearestFlag(c, err); near != "" {
 			what = fmt.Sprintf("Did you mean --%s? ", near) + what
 		}
-		return hint(err.Error(), what)
+		return hint.New(err.Error(), what)
 	})
 	root.AddCommand(a.initCmd(), a.demoCmd(), a.syncCmd(), a.statusCmd(), a.outlineCmd(), a.specCmd(), a.measureCmd(),
 		a.sampleCmd(), a.codeCmd(), a.renderCmd(),
@@ -219,7 +211,7 @@ func exactly(names ...string) cobra.PositionalArgs {
 		if len(args) > len(names) {
 			msg += fmt.Sprintf("; %q is one argument too many", args[len(names)])
 		}
-		return hint(msg, "For example: "+strings.TrimSpace(strings.SplitN(c.Example, "\n", 2)[0]))
+		return hint.New(msg, "For example: "+strings.TrimSpace(strings.SplitN(c.Example, "\n", 2)[0]))
 	}
 }
 
@@ -229,7 +221,7 @@ func between(min, max int, what string) cobra.PositionalArgs {
 		if len(args) >= min && len(args) <= max {
 			return nil
 		}
-		return hint(fmt.Sprintf("%s needs %s", c.CommandPath(), what),
+		return hint.New(fmt.Sprintf("%s needs %s", c.CommandPath(), what),
 			"For example: "+strings.TrimSpace(strings.SplitN(c.Example, "\n", 2)[0]))
 	}
 }

@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"archetyp/core/ask"
+	"archetyp/core/hint"
 
 	"github.com/spf13/cobra"
 )
@@ -66,9 +67,9 @@ func pointError(source string, err error) error {
 	var bad *ask.PointError
 	switch {
 	case errors.As(err, &bad):
-		return hint(err.Error(), "X,Y in px is wanted, such as 195,776.")
+		return hint.New(err.Error(), "X,Y in px is wanted, such as 195,776.")
 	case errors.As(err, &off):
-		return hint(source+": "+err.Error(), fmt.Sprintf("%s is %s × %s px.", off.Screen.Name, num(off.Screen.Box.W),
+		return hint.New(source+": "+err.Error(), fmt.Sprintf("%s is %s × %s px.", off.Screen.Name, num(off.Screen.Box.W),
 			num(off.Screen.Box.H)))
 	}
 	return fmt.Errorf("%s: %w", source, err)

@@ -10,6 +10,7 @@ import (
 	"archetyp/core/ask"
 	"archetyp/core/design"
 	"archetyp/core/font"
+	"archetyp/core/hint"
 	"archetyp/core/limit"
 	"archetyp/fonts"
 	"archetyp/workspace"
@@ -102,7 +103,7 @@ func (a *app) sourcePath(ws *workspace.Workspace, arg, path string) (string, err
 	if len(names) == 0 {
 		return "", errors.New(msg)
 	}
-	return "", hint(msg, "Sources here: "+strings.Join(names, ", ")+".")
+	return "", hint.New(msg, "Sources here: "+strings.Join(names, ", ")+".")
 }
 
 // screen finds a screen by its name; the first where none is given.
@@ -117,7 +118,7 @@ func (a *app) screen(doc *design.Document, name string) (*design.Screen, error) 
 		}
 		names = append(names, s.Name)
 	}
-	return nil, hint(fmt.Sprintf("%s has no screen %q", doc.Name, name), "Screens here: "+strings.Join(names, ", ")+".")
+	return nil, hint.New(fmt.Sprintf("%s has no screen %q", doc.Name, name), "Screens here: "+strings.Join(names, ", ")+".")
 }
 
 func (a *app) warnings(doc *design.Document) {
@@ -132,7 +133,7 @@ func (a *app) warnings(doc *design.Document) {
 func selectorError(err error) error {
 	var se *ask.SelectorError
 	if errors.As(err, &se) {
-		return hint(se.Error(), se.Selector+"\n      "+strings.Repeat(" ", len([]rune(se.Selector[:se.Offset])))+"^")
+		return hint.New(se.Error(), se.Selector+"\n      "+strings.Repeat(" ", len([]rune(se.Selector[:se.Offset])))+"^")
 	}
 	return err
 }
@@ -145,7 +146,7 @@ func (a *app) query(doc *design.Document, arg string) ([]*design.Element, error)
 	case err != nil:
 		return nil, selectorError(err)
 	case len(found) == 0:
-		return nil, hint(fmt.Sprintf("%s: nothing matches the selector %s, and no element has that name", doc.Name, arg),
+		return nil, hint.New(fmt.Sprintf("%s: nothing matches the selector %s, and no element has that name", doc.Name, arg),
 			a.suggest(doc, arg))
 	case !named:
 		return found, nil
@@ -161,7 +162,7 @@ func (a *app) query(doc *design.Document, arg string) ([]*design.Element, error)
 		}
 		list = append(list, "'"+e.Selector()+"'")
 	}
-	return nil, hint(fmt.Sprintf("%s: %d elements are called %q", doc.Name, len(found), arg),
+	return nil, hint.New(fmt.Sprintf("%s: %d elements are called %q", doc.Name, len(found), arg),
 		"Choose one: "+strings.Join(list, ", ")+".")
 }
 

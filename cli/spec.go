@@ -6,6 +6,7 @@ import (
 
 	"archetyp/core/ask"
 	"archetyp/core/design"
+	"archetyp/core/hint"
 
 	"github.com/spf13/cobra"
 )
@@ -39,7 +40,7 @@ radii, assets, components.`),
 			}
 			if len(args) == 1 {
 				if bare.name != "" {
-					return hint("--value needs a SELECTOR", "For example: archetyp spec "+args[0]+" '#pay' --value width")
+					return hint.New("--value needs a SELECTOR", "For example: archetyp spec "+args[0]+" '#pay' --value width")
 				}
 				return a.answer(&bare, func() error { return a.printSummaries(doc, names) })
 			}

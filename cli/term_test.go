@@ -9,6 +9,7 @@ import (
 	"archetyp/core/ask"
 	"archetyp/core/color"
 	"archetyp/core/design"
+	"archetyp/core/hint"
 	"archetyp/core/markup"
 	"archetyp/workspace"
 )
@@ -55,7 +56,7 @@ func TestErrorsArePrintedWithHints(t *testing.T) {
 	var out bytes.Buffer
 	a := &app{err: &out, color: "never"}
 	a.printError(errors.Join(&workspace.FileError{File: "a.svg", Position: markup.Position{Line: 2, Column: 3},
-		Msg: "broken", Hint: "Mend it."}, hint("odd", "Do this.")))
+		Msg: "broken", Hint: "Mend it."}, hint.New("odd", "Do this.")))
 	if want := "error a.svg:2:3: broken\n      Mend it.\nerror odd\n      Do this.\n"; out.String() != want {
 		t.Errorf("%q\nwant %q", out.String(), want)
 	}
@@ -83,8 +84,8 @@ func TestWords(t *testing.T) {
 func TestSelectorErrorsPoint(t *testing.T) {
 	_, _, err := ask.Elements(&design.Document{}, "rect >")
 	err = selectorError(err)
-	var he *hintError
-	if !errors.As(err, &he) || !strings.HasPrefix(he.msg, "selector:1:7: ") || !strings.HasSuffix(he.hint,
+	var he *hint.Error
+	if !errors.As(err, &he) || !strings.HasPrefix(he.Msg, "selector:1:7: ") || !strings.HasSuffix(he.Hint,
 		"rect >\n            ^") {
 		t.Errorf("%v %q", err, he)
 	}

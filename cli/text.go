@@ -7,6 +7,7 @@ import (
 	"sort"
 	"strings"
 
+	"archetyp/core/hint"
 	"archetyp/core/text"
 	"archetyp/job"
 	"archetyp/workspace"
@@ -47,7 +48,7 @@ func (a *app) textsBy(read func(*workspace.Workspace) (*text.Catalogue, bool, er
 		return nil, nil, err
 	}
 	if !ok {
-		return nil, nil, hint("no texts have been collected yet",
+		return nil, nil, hint.New("no texts have been collected yet",
 			"\"archetyp text collect\" does it, and so does \"archetyp sync\".")
 	}
 	return ws, c, nil
@@ -67,9 +68,9 @@ func (a *app) textEntry(key string) (*workspace.Workspace, *text.Catalogue, *tex
 func (a *app) locale(c *text.Catalogue, locale string, must bool) error {
 	switch {
 	case locale == "" && must:
-		return hint("no locale is given", "Name one with --locale"+localesHint(c)+".")
+		return hint.New("no locale is given", "Name one with --locale"+localesHint(c)+".")
 	case locale != "" && !text.CheckLocale(locale):
-		return hint(fmt.Sprintf("%q is no locale", locale), "Write a language tag such as de or pt-BR"+localesHint(c)+".")
+		return hint.New(fmt.Sprintf("%q is no locale", locale), "Write a language tag such as de or pt-BR"+localesHint(c)+".")
 	}
 	return nil
 }
@@ -110,7 +111,7 @@ func (f *textFilter) filter(c *text.Catalogue, locale string) (text.Filter, erro
 	out := text.Filter{Screen: f.screen, Tag: f.tag, Locale: locale}
 	for _, s := range f.states {
 		if !slices.Contains(text.States, text.State(s)) {
-			return out, hint(fmt.Sprintf("the state %q is not known", s),
+			return out, hint.New(fmt.Sprintf("the state %q is not known", s),
 				"The states are initial, outdated, translated, reviewed, final.")
 		}
 		out.States = append(out.States, text.State(s))
@@ -130,7 +131,7 @@ func (f *textFilter) filter(c *text.Catalogue, locale string) (text.Filter, erro
 		}
 		if !found {
 			sort.Strings(names)
-			return out, hint(fmt.Sprintf("no text stands on a screen %q", f.screen), "Screens with texts: "+strings.Join(names,
+			return out, hint.New(fmt.Sprintf("no text stands on a screen %q", f.screen), "Screens with texts: "+strings.Join(names,
 				", ")+".")
 		}
 	}
@@ -140,7 +141,7 @@ func (f *textFilter) filter(c *text.Catalogue, locale string) (text.Filter, erro
 // textError is an edit that was refused, with what to do.
 func textError(err error) error {
 	if e, ok := err.(*text.EditError); ok {
-		return hint(e.Msg, e.Hint)
+		return hint.New(e.Msg, e.Hint)
 	}
 	return err
 }

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"strings"
 
+	"archetyp/core/hint"
 	"archetyp/core/text"
 	"archetyp/job"
 	"archetyp/workspace"
@@ -49,7 +50,7 @@ of {all}".`),
 			e.Tag(tags, untags)
 			if len(args) == 1 && state == "" && !cmd.Flags().Changed("note") && !cmd.Flags().Changed("meaning") &&
 				len(tags)+len(untags) == 0 {
-				return hint("nothing to set is given", "Give WORDS, --state, --note, --meaning, --tag or --untag.")
+				return hint.New("nothing to set is given", "Give WORDS, --state, --note, --meaning, --tag or --untag.")
 			}
 			written, err := a.writeTexts(ws, c)
 			if err != nil {
@@ -86,7 +87,7 @@ of {all}".`),
 func (a *app) setText(c *text.Catalogue, e *text.Entry, args []string, locale, state string) error {
 	s := text.State(state)
 	if state != "" && s != text.Initial && s != text.Translated && s != text.Reviewed && s != text.Final {
-		return hint(fmt.Sprintf("the state %q cannot be set", state),
+		return hint.New(fmt.Sprintf("the state %q cannot be set", state),
 			"The states are initial, translated, reviewed, final; outdated is what the program says.")
 	}
 	if len(args) == 2 {
@@ -96,7 +97,7 @@ func (a *app) setText(c *text.Catalogue, e *text.Entry, args []string, locale, s
 		return nil
 	}
 	if locale == c.Locale {
-		return hint("the source language has no state", "Name a locale with --locale"+localesHint(c)+".")
+		return hint.New("the source language has no state", "Name a locale with --locale"+localesHint(c)+".")
 	}
 	return textError(c.SetState(e, locale, s))
 }
@@ -263,7 +264,7 @@ func (a *app) textCheckCmd() *cobra.Command {
 					known = known || k[0] == r
 				}
 				if !known {
-					return hint(fmt.Sprintf("there is no rule %q", r), "\"archetyp text check --help\" lists them.")
+					return hint.New(fmt.Sprintf("there is no rule %q", r), "\"archetyp text check --help\" lists them.")
 				}
 			}
 			found := c.Check(text.CheckOptions{Locales: locales, Pattern: ws.Config.Text.Keys, Case: ws.Config.Text.Case,

@@ -5,6 +5,7 @@ import (
 	"path/filepath"
 	"strings"
 
+	"archetyp/core/hint"
 	"archetyp/core/text"
 	"archetyp/core/text/exchange"
 	"archetyp/job"
@@ -32,11 +33,11 @@ With several locales, -o is a folder, or a name with {locale}. The forms:
 		RunE: func(*cobra.Command, []string) error {
 			form, ok := exchange.Of(as)
 			if !ok && as != "html" {
-				return hint(fmt.Sprintf("--as %q is not known", as), "Choose one of "+strings.Join(exchange.Names(),
+				return hint.New(fmt.Sprintf("--as %q is not known", as), "Choose one of "+strings.Join(exchange.Names(),
 					", ")+", html.")
 			}
 			if plurals != "protected" && plurals != "units" {
-				return hint(fmt.Sprintf("--plurals %q is not known", plurals), "Choose protected or units.")
+				return hint.New(fmt.Sprintf("--plurals %q is not known", plurals), "Choose protected or units.")
 			}
 			ws, c, err := a.texts()
 			if err != nil {
@@ -78,7 +79,7 @@ func (a *app) export(ws *workspace.Workspace, c *text.Catalogue, f *textFilter, 
 		locales = []string{""}
 	}
 	if len(locales) > 1 && (out == "" || out == "-") {
-		return hint("several locales do not go to stdout", "Name a folder with -o, or a file with {locale}.")
+		return hint.New("several locales do not go to stdout", "Name a folder with -o, or a file with {locale}.")
 	}
 	if form.Name == "tmx" && out != "" && len(locales) > 1 && filepath.Ext(out) == ".tmx" && !strings.Contains(out, "{") {
 		return a.exportMemory(ws, c, f, locales, out)
@@ -145,22 +146,11 @@ func outputName(out, locale, source string, form exchange.Format, several bool) 
 // exportMemory writes all locales into one translation memory.
 func (a *app) exportMemory(ws *workspace.Workspace, c *text.Catalogue, f *textFilter, locales []string,
 	out string) error {
-	m := &exchange.Memory{Source: c.Locale}
 	filter, err := f.filter(c, "")
 	if err != nil {
 		return err
 	}
-	for _, e := range c.Pick(filter) {
-		one := exchange.MemoryEntry{Key: e.Key, Note: e.Note, Words: map[string]string{c.Locale: e.Words}}
-		for _, l := range locales {
-			if t := e.In[l]; t != nil && t.Words != "" && t.Of == "" {
-				one.Words[l] = t.Words
-			}
-		}
-		if len(one.Words) > 1 {
-			m.Entries = append(m.Entries, one)
-		}
-	}
+	m := exchange.MemoryOf(c, c.Pick(filter), locales)
 	data := exchange.WriteMemory(m)
 	if err := a.save(map[string][]byte{out: data}); err != nil {
 		return err
@@ -189,10 +179,10 @@ proposed.`),
 				return err
 			}
 			if len(memories) == 0 {
-				return hint("no memory is given", "Name a TMX file with --memory.")
+				return hint.New("no memory is given", "Name a TMX file with --memory.")
 			}
 			if atLeast < text.Least || atLeast > 100 {
-				return hint(fmt.Sprintf("--at-least %d is no score", atLeast), fmt.Sprintf("Scores go from %d to 100.", text.Least))
+				return hint.New(fmt.Sprintf("--at-least %d is no score", atLeast), fmt.Sprintf("Scores go from %d to 100.", text.Least))
 			}
 			if locales, err = a.someLocales(c, locales); err != nil {
 				return err

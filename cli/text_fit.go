@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"archetyp/core/font"
+	"archetyp/core/hint"
 	"archetyp/core/text"
 	"archetyp/core/text/fit"
 	"archetyp/fonts"
@@ -76,11 +77,11 @@ ar-x-pseudo (from right to left).`),
 func (f *placeFlags) check() error {
 	switch {
 	case f.out == "":
-		return hint("-o is missing: where to write", "Name a folder, or a file that ends in .svg or .png.")
+		return hint.New("-o is missing: where to write", "Name a folder, or a file that ends in .svg or .png.")
 	case f.as != "" && f.as != "svg" && f.as != "png":
-		return hint(fmt.Sprintf("--as %q is not known", f.as), "Choose svg or png.")
+		return hint.New(fmt.Sprintf("--as %q is not known", f.as), "Choose svg or png.")
 	case f.at <= 0 || f.at > 8:
-		return hint(fmt.Sprintf("--at %g is no density", f.at), "Choose one between 0 and 8.")
+		return hint.New(fmt.Sprintf("--at %g is no density", f.at), "Choose one between 0 and 8.")
 	case f.sheet:
 		return pngName(f.out)
 	}
@@ -124,7 +125,7 @@ func (a *app) writePlaced(placed []*job.PlacedSource, f *placeFlags) error {
 	ext := strings.ToLower(filepath.Ext(f.out))
 	single := ext == ".svg" || ext == ".png" || f.out == "-"
 	if single && len(placed) != 1 {
-		return hint("one file holds one drawing in one locale", "Name a SCREEN and one --locale, or a folder with -o.")
+		return hint.New("one file holds one drawing in one locale", "Name a SCREEN and one --locale, or a folder with -o.")
 	}
 	form := job.PlacedForm{Screen: f.screen, Density: f.at, SVG: f.as != "png" && ext != ".png",
 		PNG: f.as == "png" || f.as == "" && ext != ".svg" && f.out != "-"}
@@ -238,7 +239,7 @@ func (a *app) reviewPages(ws *workspace.Workspace, c *text.Catalogue, found []fi
 func (a *app) exportPages(ws *workspace.Workspace, c *text.Catalogue, f *textFilter, locales []string,
 	out string) error {
 	if out == "" || out == "-" {
-		return hint("pages go into a folder", "Name one with -o.")
+		return hint.New("pages go into a folder", "Name one with -o.")
 	}
 	filter, err := f.filter(c, "")
 	if err != nil {

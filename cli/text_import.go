@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"archetyp/core/guard"
+	"archetyp/core/hint"
 	"archetyp/core/markup"
 	"archetyp/core/text"
 	"archetyp/core/text/exchange"
@@ -110,7 +111,7 @@ func (a *app) readExchange(p, as, locale string) (f exchangeFile, err error) {
 	ok := false
 	if f.form, ok = exchange.Recognise(p, data); as != "" {
 		if f.form, ok = exchange.Of(as); !ok {
-			return f, hint(fmt.Sprintf("--as %q is not known", as), "Choose one of "+strings.Join(exchange.Names(), ", ")+".")
+			return f, hint.New(fmt.Sprintf("--as %q is not known", as), "Choose one of "+strings.Join(exchange.Names(), ", ")+".")
 		}
 	}
 	if !ok {
@@ -139,32 +140,11 @@ func (a *app) importFile(c *text.Catalogue, f *exchangeFile, locale string, over
 		return nil, err
 	}
 	out := &importedFile{File: p, Form: form.Name, Locale: locale, Counts: map[string]int{}}
-	out.Texts = c.Import(d.Units, text.ImportOptions{Locale: locale, Over: over, Key: keyFinder(c, form)})
+	out.Texts = c.Import(d.Units, text.ImportOptions{Locale: locale, Over: over, Key: form.Finder(c)})
 	for _, t := range out.Texts {
 		out.Counts[string(t.What)]++
 	}
 	return out, nil
-}
-
-// keyFinder finds entries by key, and for code that cannot spell keys by the name they have there.
-func keyFinder(c *text.Catalogue, form exchange.Format) func(string) *text.Entry {
-	if form.Name != "android" {
-		return nil
-	}
-	var keys []string
-	for _, e := range c.Used() {
-		keys = append(keys, e.Key)
-	}
-	byName := map[string]*text.Entry{}
-	for k, name := range exchange.CodeNames(keys) {
-		byName[name] = c.Get(k)
-	}
-	return func(name string) *text.Entry {
-		if e := byName[name]; e != nil {
-			return e
-		}
-		return c.Get(name)
-	}
 }
 
 // localeOf is the locale a file's name or folder says: de.json, texts.de.xlf, values-de/strings.xml, de.lproj.

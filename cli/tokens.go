@@ -2,7 +2,6 @@ package cli
 
 import (
 	"cmp"
-	"fmt"
 	"path/filepath"
 
 	"archetyp/core/ask"
@@ -52,34 +51,6 @@ func (a *app) warn(list []token.Error) {
 		said = append(said, w.Error())
 	}
 	a.tellAll("warning", said)
-}
-
-// known finds a token, or says which name is near.
-func known(lib *token.Library, path string) (*token.Token, error) {
-	if t := lib.Base.Get(path); t != nil {
-		return t, nil
-	}
-	for _, c := range lib.Contexts {
-		if t := c.Set.Get(path); t != nil {
-			return t, nil
-		}
-	}
-	var paths []string // of tokens and groups
-	seen := map[string]bool{}
-	for _, t := range lib.Base.Tokens {
-		paths = append(paths, t.Path)
-		for i, c := range t.Path {
-			if group := t.Path[:i]; c == '.' && !seen[group] {
-				seen[group] = true
-				paths = append(paths, group)
-			}
-		}
-	}
-	what := "\"archetyp tokens list\" lists them."
-	if n := workspace.Nearest(path, paths); n != "" {
-		what = fmt.Sprintf("Did you mean %q?", n)
-	}
-	return nil, hint(fmt.Sprintf("there is no token %q", path), what)
 }
 
 // reading reads the one source named, or all of the workspace.

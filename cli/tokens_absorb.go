@@ -8,6 +8,7 @@ import (
 	"path/filepath"
 	"strings"
 
+	"archetyp/core/hint"
 	"archetyp/core/token/absorb"
 	"archetyp/job"
 	"archetyp/workspace"
@@ -28,12 +29,12 @@ type absorbFlags struct {
 func (f *absorbFlags) options(a *app) (job.AbsorbOptions, error) {
 	o := job.AbsorbOptions{Prefer: f.prefer, DryRun: f.dry, Settle: map[string]string{}, Base: f.where}
 	if f.prefer != "" && f.prefer != "tokens" && f.prefer != "code" {
-		return o, hint(fmt.Sprintf("--prefer %q is not known", f.prefer), "Choose tokens or code.")
+		return o, hint.New(fmt.Sprintf("--prefer %q is not known", f.prefer), "Choose tokens or code.")
 	}
 	for _, s := range f.settle {
 		token, side, ok := strings.Cut(s, "=")
 		if !ok || side != "tokens" && side != "code" {
-			return o, hint(fmt.Sprintf("--settle %q is not known", s), "A token and a side: color.sea.600=code, or =tokens.")
+			return o, hint.New(fmt.Sprintf("--settle %q is not known", s), "A token and a side: color.sea.600=code, or =tokens.")
 		}
 		o.Settle[token] = side
 	}

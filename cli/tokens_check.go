@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"archetyp/core/guard"
+	"archetyp/core/hint"
 	"archetyp/core/token"
 	"archetyp/job"
 	"archetyp/workspace"
@@ -37,7 +38,7 @@ status 1; the rest is worth knowing. --fix brings older forms of values up to da
 					known = known || r[0] == o
 				}
 				if !known {
-					return hint(fmt.Sprintf("--only %q is no rule", o), "\"archetyp tokens check --help\" lists them.")
+					return hint.New(fmt.Sprintf("--only %q is no rule", o), "\"archetyp tokens check --help\" lists them.")
 				}
 			}
 			a.writes(fix)

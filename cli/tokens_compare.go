@@ -7,6 +7,7 @@ import (
 	"sort"
 	"strings"
 
+	"archetyp/core/hint"
 	"archetyp/core/token"
 	"archetyp/core/token/emit"
 	"archetyp/workspace"
@@ -27,7 +28,7 @@ markdown is for a pull request.`),
 		Args: between(0, 2, "A and B at most"),
 		RunE: func(_ *cobra.Command, args []string) error {
 			if as != "text" && as != "markdown" {
-				return hint(fmt.Sprintf("--as %q is not known", as), "Choose text or markdown.")
+				return hint.New(fmt.Sprintf("--as %q is not known", as), "Choose text or markdown.")
 			}
 			sides := []string{"HEAD", ""}
 			copy(sides, args)

@@ -3,9 +3,9 @@ package cli
 import (
 	"fmt"
 	"path/filepath"
-	"sort"
 	"strings"
 
+	"archetyp/core/hint"
 	"archetyp/core/token"
 	"archetyp/core/token/absorb"
 	"archetyp/core/token/emit"
@@ -28,7 +28,7 @@ is made. With --context the value holds in that context only. Every other byte o
 		RunE: func(_ *cobra.Command, args []string) error {
 			if strings.Contains(args[0], "..") || strings.HasPrefix(args[0], ".") || strings.HasSuffix(args[0], ".") ||
 				strings.ContainsAny(args[0], "{}") {
-				return hint(fmt.Sprintf("%q cannot be a token", args[0]), "Names joined with dots, such as color.sea.600.")
+				return hint.New(fmt.Sprintf("%q cannot be a token", args[0]), "Names joined with dots, such as color.sea.600.")
 			}
 			a.writes(true)
 			ws, err := a.workspaceHere()
@@ -155,50 +155,28 @@ code, as each language writes them.`),
 }
 
 func (a *app) renameToken(ws *workspace.Workspace, from, to, in string) error {
-	e, err := job.EditTokens(ws)
-	if err != nil {
-		return err
-	}
-	renamed := job.Renamings(e.Library.Base, from, to)
-	if len(renamed) == 0 {
-		_, err := known(e.Library, from)
-		return err
-	}
-	files, aliases, err := e.Rename(from, to)
-	if err != nil {
-		return err
-	}
-	change := &workspace.Change{}
-	var uses []job.CodeUse
+	dir := ""
 	if in != "" {
-		dir, err := a.codeFolder("--in", in)
-		if err != nil {
-			return err
-		}
-		if uses, err = job.RenameInCode(ws, change, dir, renamed, e.Library.Base); err != nil {
+		var err error
+		if dir, err = a.codeFolder("--in", in); err != nil {
 			return err
 		}
 	}
-	also, err := job.RenameEverywhere(ws, change, from, to, renamed)
+	r, err := job.RenameToken(ws, from, to, dir)
 	if err != nil {
 		return err
 	}
-	written, err := e.Apply(change)
-	if err != nil {
-		return err
-	}
-	written = append(written, also...)
 	if a.json {
-		return a.printJSON(map[string]any{"renamed": renamed, "files": full(files), "aliases": aliases,
-			"code": codeJSON(uses), "written": full(written)})
+		return a.printJSON(map[string]any{"renamed": r.Tokens, "files": full(r.TokenFiles), "aliases": r.Aliases,
+			"code": codeJSON(r.Code), "written": full(r.Written)})
 	}
 	a.print("%s %s → %s  %s\n", a.term.accent("~"), from, to,
-		a.term.dim(fmt.Sprintf("%s, %s led there", plural(len(renamed), "token", "tokens"),
-			plural(aliases, "alias", "aliases"))))
-	for _, f := range also {
+		a.term.dim(fmt.Sprintf("%s, %s led there", plural(len(r.Tokens), "token", "tokens"),
+			plural(r.Aliases, "alias", "aliases"))))
+	for _, f := range r.Also {
 		a.print("  %s\n", a.term.dim(f))
 	}
-	a.printCodeUses(uses)
+	a.printCodeUses(r.Code)
 	return nil
 }
 
@@ -229,26 +207,8 @@ func (a *app) tokensRemoveCmd() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			e, err := job.EditTokens(ws)
+			files, err := job.RemoveToken(ws, args[0], force)
 			if err != nil {
-				return err
-			}
-			t, err := known(e.Library, args[0])
-			if err != nil {
-				return err
-			}
-			lock, err := ws.ReadLock()
-			if err != nil {
-				return err
-			}
-			if err := unused(e.Library, t, lock, force); err != nil {
-				return err
-			}
-			files, err := e.Remove(args[0], "")
-			if err != nil {
-				return err
-			}
-			if _, err := e.Apply(nil); err != nil {
 				return err
 			}
 			if a.json {
@@ -260,37 +220,4 @@ func (a *app) tokensRemoveCmd() *cobra.Command {
 	}
 	c.Flags().BoolVar(&force, "force", false, "remove it though drawings use its value")
 	return c
-}
-
-// unused refuses to lose a token that is used.
-func unused(lib *token.Library, t *token.Token, lock *workspace.Lock, force bool) error {
-	users := map[string]bool{}
-	note := func(s *token.Set) {
-		for _, u := range s.Users()[t.Path] {
-			users[u.Path] = true
-		}
-	}
-	note(lib.Base)
-	for _, c := range lib.Contexts {
-		note(c.Set)
-	}
-	var list []string
-	for p := range users {
-		list = append(list, p)
-	}
-	sort.Strings(list)
-	if len(list) > 0 {
-		those := "those tokens"
-		if len(list) == 1 {
-			those = "that token"
-		}
-		return hint(fmt.Sprintf("%s is used: %s", t.Path, someOf(list, 4)),
-			"Point "+those+" elsewhere first, with \"archetyp tokens set\".")
-	}
-	if n := len(lock.TokensNow()[t.Path].Uses); n > 0 && !force {
-		return hint(fmt.Sprintf("%s is used: %s its value", t.Path, plural(n, "element in the drawings has",
-			"elements in the drawings have")), "\"archetyp tokens where "+t.Path+"\" lists them; --force removes it all the "+
-			"same.")
-	}
-	return nil
 }

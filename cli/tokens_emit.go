@@ -6,6 +6,7 @@ import (
 	"slices"
 	"strings"
 
+	"archetyp/core/hint"
 	"archetyp/core/token/emit"
 	"archetyp/workspace"
 
@@ -30,17 +31,17 @@ configuration. The languages:
 		RunE: func(*cobra.Command, []string) error {
 			lang, ok := emit.Of(o.As)
 			if !ok {
-				return hint(fmt.Sprintf("--as %q is not known", o.As), "Known: "+strings.Join(emit.Names(), ", ")+".")
+				return hint.New(fmt.Sprintf("--as %q is not known", o.As), "Known: "+strings.Join(emit.Names(), ", ")+".")
 			}
 			if o.Unit != "px" && o.Unit != "rem" {
-				return hint(fmt.Sprintf("--unit %q is not known", o.Unit), "Choose px or rem.")
+				return hint.New(fmt.Sprintf("--unit %q is not known", o.Unit), "Choose px or rem.")
 			}
 			if forms := workspace.Forms[o.As]; o.Form != "" && !slices.Contains(forms, o.Form) {
-				return hint(fmt.Sprintf("--form %q is not known for %s", o.Form, o.As),
+				return hint.New(fmt.Sprintf("--form %q is not known for %s", o.Form, o.As),
 					"json and ts: nested or flat; css-classes: class or fragment.")
 			}
 			if o.As == "template" && o.Template == "" {
-				return hint("--as template needs --template FILE", "docs/outputs.md says what a template is given.")
+				return hint.New("--as template needs --template FILE", "docs/outputs.md says what a template is given.")
 			}
 			ws, lib, err := a.library()
 			if err != nil {

@@ -5,6 +5,7 @@ import (
 	"path"
 	"strings"
 
+	"archetyp/core/hint"
 	"archetyp/core/token"
 	"archetyp/job"
 
@@ -33,7 +34,7 @@ style in two widths of a screen as the wide form of its token.`),
 				return a.printHarvest(r.Harvest)
 			}
 			if ws == nil {
-				return hint("--write: there is no workspace here to write tokens into", "\"archetyp init\" begins one.")
+				return hint.New("--write: there is no workspace here to write tokens into", "\"archetyp init\" begins one.")
 			}
 			if _, err := path.Match(write, ""); err != nil {
 				return fmt.Errorf("--write %q is no pattern", write)
@@ -65,7 +66,7 @@ style in two widths of a screen as the wide form of its token.`),
 func (a *app) askFor(h *token.Harvest) (func(path string) bool, error) {
 	ask := a.asker()
 	if ask == nil {
-		return nil, hint("--ask: there is nobody to ask, this is no terminal",
+		return nil, hint.New("--ask: there is nobody to ask, this is no terminal",
 			"--write accepts all proposals, --write='color.*' some.")
 	}
 	yes := map[string]bool{}

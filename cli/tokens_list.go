@@ -7,6 +7,7 @@ import (
 
 	"archetyp/core/token"
 	"archetyp/core/token/emit"
+	"archetyp/job"
 
 	"github.com/spf13/cobra"
 )
@@ -79,7 +80,7 @@ func (a *app) printTokens(lib *token.Library, o emit.Options) error {
 		return a.printJSON(map[string]any{"tokens": out})
 	}
 	if len(out) == 0 && len(o.Only) > 0 {
-		_, err := known(lib, o.Only[0]) // with the nearest there is
+		_, err := job.Known(lib, o.Only[0]) // with the nearest there is
 		return err
 	}
 	if len(out) == 0 {

@@ -30,7 +30,7 @@ func (a *app) tokensShowCmd() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			t, err := known(lib, args[0])
+			t, err := job.Known(lib, args[0])
 			if err != nil {
 				return err
 			}

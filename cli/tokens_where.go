@@ -28,7 +28,7 @@ lines of code that name it, as each language writes it.`),
 				return err
 			}
 			a.warnUnread(r.Unread)
-			t, err := known(r.Tokens, args[0])
+			t, err := job.Known(r.Tokens, args[0])
 			if err != nil {
 				return err
 			}

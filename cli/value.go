@@ -9,6 +9,8 @@ import (
 	"regexp"
 	"strings"
 
+	"archetyp/core/hint"
+
 	"github.com/spf13/cobra"
 	xterm "golang.org/x/term"
 )
@@ -37,7 +39,7 @@ func (f *valueFlags) value(of string, list []valueOf) (string, error) {
 		}
 		names = append(names, n.name)
 	}
-	return "", hint(fmt.Sprintf("%s has no value called %q", of, f.name), "It has "+strings.Join(names, ", ")+".")
+	return "", hint.New(fmt.Sprintf("%s has no value called %q", of, f.name), "It has "+strings.Join(names, ", ")+".")
 }
 
 // answer runs what answers. With --copy what it prints goes to the clipboard, too.
@@ -69,7 +71,7 @@ func (a *app) terminal() (io.Writer, error) {
 			return w, nil
 		}
 	}
-	return nil, hint("--copy: there is no terminal here whose clipboard could take it",
+	return nil, hint.New("--copy: there is no terminal here whose clipboard could take it",
 		"--value prints a bare value, which a program for the clipboard can read.")
 }
 
@@ -79,7 +81,7 @@ const mostCopied = 74994
 // copyTo asks a terminal to put text on the clipboard, as xterm's control sequence OSC 52 says.
 func (a *app) copyTo(tty io.Writer, text string) error {
 	if len(text) > mostCopied {
-		return hint(fmt.Sprintf("--copy: %d bytes are more than terminals take (%d)", len(text), mostCopied),
+		return hint.New(fmt.Sprintf("--copy: %d bytes are more than terminals take (%d)", len(text), mostCopied),
 			"--value copies one value.")
 	}
 	_, err := fmt.Fprintf(tty, "\x1b]52;c;%s\x07", base64.StdEncoding.EncodeToString([]byte(text)))

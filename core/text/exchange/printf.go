@@ -178,3 +178,24 @@ func codeNames(d *Document) map[string]string {
 	}
 	return CodeNames(keys)
 }
+
+// Finder finds entries by the name they have in a format that cannot spell every key, or by key; nil where it spells all.
+func (f Format) Finder(c *text.Catalogue) func(name string) *text.Entry {
+	if f.Name != "android" {
+		return nil
+	}
+	var keys []string
+	for _, e := range c.Used() {
+		keys = append(keys, e.Key)
+	}
+	byName := map[string]*text.Entry{}
+	for k, name := range CodeNames(keys) {
+		byName[name] = c.Get(k)
+	}
+	return func(name string) *text.Entry {
+		if e := byName[name]; e != nil {
+			return e
+		}
+		return c.Get(name)
+	}
+}

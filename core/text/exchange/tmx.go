@@ -37,6 +37,23 @@ type MemoryEntry struct {
 	Words map[string]string // messages by locale
 }
 
+// MemoryOf is what entries of a catalogue say in several languages. Translations of older words are left out.
+func MemoryOf(c *text.Catalogue, entries []*text.Entry, locales []string) *Memory {
+	m := &Memory{Source: c.Locale}
+	for _, e := range entries {
+		one := MemoryEntry{Key: e.Key, Note: e.Note, Words: map[string]string{c.Locale: e.Words}}
+		for _, l := range locales {
+			if t := e.In[l]; t != nil && t.Words != "" && t.Of == "" {
+				one.Words[l] = t.Words
+			}
+		}
+		if len(one.Words) > 1 {
+			m.Entries = append(m.Entries, one)
+		}
+	}
+	return m
+}
+
 // WriteMemory writes a memory as TMX 1.4b.
 func WriteMemory(m *Memory) []byte {
 	var b strings.Builder
