@@ -53,26 +53,7 @@ container.`),
 				}
 				return a.answer(&bare, func() error { return m.area(s, area) })
 			}
-			first, err := a.query(doc, args[1])
-			if err != nil {
-				return err
-			}
-			if len(args) == 2 {
-				if len(first) > 1 {
-					return a.answer(&bare, func() error { return m.several(first) })
-				}
-				return a.answer(&bare, func() error { return m.alone(first[0]) })
-			}
-			second, err := a.query(doc, args[2])
-			if err != nil {
-				return err
-			}
-			for i, found := range [][]*design.Element{first, second} {
-				if len(found) > 1 {
-					a.say("%s: the first of %s of %s is measured\n", doc.Name, plural(len(found), "match", "matches"), args[i+1])
-				}
-			}
-			return a.answer(&bare, func() error { return m.between(first[0], second[0]) })
+			return m.answer(doc, args[1:])
 		},
 	}
 	unit.add(c)
@@ -83,6 +64,30 @@ container.`),
 	c.Flags().StringVar(&which, "box", "layout",
 		"the `BOX` to measure: layout (CSS border boxes), geometry (outlines) or painted")
 	return c
+}
+
+// answer measures what one or two selectors mean.
+func (m *measurer) answer(doc *design.Document, selectors []string) error {
+	first, err := m.query(doc, selectors[0])
+	if err != nil {
+		return err
+	}
+	if len(selectors) == 1 {
+		if len(first) > 1 {
+			return m.app.answer(m.bare, func() error { return m.several(first) })
+		}
+		return m.app.answer(m.bare, func() error { return m.alone(first[0]) })
+	}
+	second, err := m.query(doc, selectors[1])
+	if err != nil {
+		return err
+	}
+	for i, found := range [][]*design.Element{first, second} {
+		if len(found) > 1 {
+			m.say("%s: the first of %s of %s is measured\n", doc.Name, plural(len(found), "match", "matches"), selectors[i])
+		}
+	}
+	return m.app.answer(m.bare, func() error { return m.between(first[0], second[0]) })
 }
 
 func (m *measurer) bareValue(of string, list []valueOf) error {

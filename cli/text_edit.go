@@ -57,22 +57,7 @@ of {all}".`),
 				return err
 			}
 			now, nowState := c.Of(e, locale)
-			if a.json {
-				return a.printJSON(map[string]any{"key": e.Key, "locale": locale, "old": was, "new": now, "state": nowState,
-					"written": written})
-			}
-			switch {
-			case len(written) == 0:
-				a.say("%s has this already; nothing was written\n", e.Key)
-			case was != now:
-				a.print("%s %s  %s %s → %s\n", a.term.accent("~"), e.Key, a.term.dim(locale), quoteShort(was, 60),
-					quoteShort(now, 60))
-			case wasState != nowState:
-				a.print("%s %s  %s %s → %s\n", a.term.accent("~"), e.Key, a.term.dim(locale), wasState, nowState)
-			default:
-				a.print("%s %s\n", a.term.accent("~"), e.Key)
-			}
-			return nil
+			return a.printText(setJSON{e.Key, locale, now, was, nowState, written}, wasState)
 		},
 	}
 	c.Flags().StringVar(&locale, "locale", "", "the `LOCALE` of the words (default: the source language)")
@@ -82,6 +67,34 @@ of {all}".`),
 	c.Flags().StringSliceVar(&tags, "tag", nil, "`TAGS` to give")
 	c.Flags().StringSliceVar(&untags, "untag", nil, "`TAGS` to take away")
 	return c
+}
+
+// setJSON is a text that was set.
+type setJSON struct {
+	Key     string     `json:"key"`
+	Locale  string     `json:"locale"`
+	New     string     `json:"new"`
+	Old     string     `json:"old"`
+	State   text.State `json:"state"`
+	Written []string   `json:"written"`
+}
+
+func (a *app) printText(s setJSON, was text.State) error {
+	if a.json {
+		return a.printJSON(s)
+	}
+	switch {
+	case len(s.Written) == 0:
+		a.say("%s has this already; nothing was written\n", s.Key)
+	case s.Old != s.New:
+		a.print("%s %s  %s %s → %s\n", a.term.accent("~"), s.Key, a.term.dim(s.Locale), quoteShort(s.Old, 60),
+			quoteShort(s.New, 60))
+	case was != s.State:
+		a.print("%s %s  %s %s → %s\n", a.term.accent("~"), s.Key, a.term.dim(s.Locale), was, s.State)
+	default:
+		a.print("%s %s\n", a.term.accent("~"), s.Key)
+	}
+	return nil
 }
 
 func (a *app) setText(c *text.Catalogue, e *text.Entry, args []string, locale, state string) error {

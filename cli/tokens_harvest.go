@@ -141,16 +141,7 @@ type foundJSON struct {
 
 func (a *app) printHarvest(h *token.Harvest) error {
 	if a.json {
-		out := []foundJSON{}
-		for _, f := range h.Found {
-			out = append(out, foundJSON{f.Kind, f.Text, f.Token, f.Proposed, f.Near, f.NearBy, f.Off, f.Changes, f.Behind,
-				f.Wide(), f.Uses})
-		}
-		aliases := map[string]string{}
-		for _, t := range h.Aliases {
-			aliases[t.Path] = t.Value.Alias
-		}
-		return a.printJSON(map[string]any{"values": out, "aliases": aliases, "proposals": h.Proposals()})
+		return a.printJSON(harvestJSON(h))
 	}
 	titles := map[string]string{"color": "Colours", "type": "Type styles", "space": "Spacing", "radius": "Radii",
 		"shadow": "Shadows", "gradient": "Gradients"}
@@ -176,34 +167,60 @@ func (a *app) printHarvest(h *token.Harvest) error {
 			folded++
 			continue
 		}
-		name := f.Token
-		if n, path := heldUses(f); n > 0 && name != "" {
-			name += t.warn(fmt.Sprintf(" ≠ %d of them are still %s", n, path))
-		}
-		switch n, of := f.Moved(); {
-		case f.Changes != "":
-			name = t.accent(fmt.Sprintf("~ %s has changed to this, %d of %d places", f.Changes, n, of))
-		case f.Wide() != "":
-			name = t.good("+ " + f.Wide() + " on wide screens")
-		case f.Behind != "":
-			name = t.warn("≠ still shown for " + f.Behind)
-		case f.Near != "":
-			name = t.warn("~ almost " + f.Near)
-		case f.Off != "":
-			name = t.warn("~ off the scale, nearest is " + f.Off)
-		case f.Proposed != "":
-			name = t.good("+ " + f.Proposed)
-		case name == "":
-			name = t.dim("used once")
-		}
 		value := f.Text
 		if r := []rune(value); len(r) > 56 {
 			value = string(r[:55]) + "…"
 		}
-		rows = append(rows, []string{"  " + t.swatchOf(f.Text) + value, fmt.Sprint(len(f.Uses)), name,
+		rows = append(rows, []string{"  " + t.swatchOf(f.Text) + value, fmt.Sprint(len(f.Uses)), a.tokenOf(f),
 			t.dim(firstUse(f.Uses))})
 	}
 	flush()
+	a.printOffers(h)
+	return nil
+}
+
+func harvestJSON(h *token.Harvest) any {
+	out := []foundJSON{}
+	for _, f := range h.Found {
+		out = append(out, foundJSON{f.Kind, f.Text, f.Token, f.Proposed, f.Near, f.NearBy, f.Off, f.Changes, f.Behind,
+			f.Wide(), f.Uses})
+	}
+	aliases := map[string]string{}
+	for _, t := range h.Aliases {
+		aliases[t.Path] = t.Value.Alias
+	}
+	return map[string]any{"values": out, "aliases": aliases, "proposals": h.Proposals()}
+}
+
+// tokenOf says which token a found value is, or could be.
+func (a *app) tokenOf(f *token.Found) string {
+	t := a.term
+	name := f.Token
+	if n, path := heldUses(f); n > 0 && name != "" {
+		name += t.warn(fmt.Sprintf(" ≠ %d of them are still %s", n, path))
+	}
+	switch n, of := f.Moved(); {
+	case f.Changes != "":
+		name = t.accent(fmt.Sprintf("~ %s has changed to this, %d of %d places", f.Changes, n, of))
+	case f.Wide() != "":
+		name = t.good("+ " + f.Wide() + " on wide screens")
+	case f.Behind != "":
+		name = t.warn("≠ still shown for " + f.Behind)
+	case f.Near != "":
+		name = t.warn("~ almost " + f.Near)
+	case f.Off != "":
+		name = t.warn("~ off the scale, nearest is " + f.Off)
+	case f.Proposed != "":
+		name = t.good("+ " + f.Proposed)
+	case name == "":
+		name = t.dim("used once")
+	}
+	return name
+}
+
+// printOffers lists names by use, and what --write would do.
+func (a *app) printOffers(h *token.Harvest) {
+	t := a.term
 	if len(h.Aliases) > 0 {
 		a.print("\n%s\n", t.bold("Names by use"))
 		for _, al := range h.Aliases {
@@ -220,7 +237,6 @@ func (a *app) printHarvest(h *token.Harvest) error {
 	if len(offers) > 0 {
 		a.say("\n%s; --write accepts that.\n", strings.Join(offers, ", "))
 	}
-	return nil
 }
 
 // heldUses counts the uses that go on having a token which has another value now.

@@ -63,7 +63,18 @@ type shownToken struct {
 }
 
 func (a *app) showToken(lib *token.Library, t *token.Token, uses map[string]int, property string) error {
-	out := shownToken{tokenJSON: listed(lib, t), Property: property, UsedBy: []string{}, Elements: uses}
+	out := describe(lib, t)
+	out.Property, out.Elements = property, uses
+	if a.json {
+		return a.printJSON(out)
+	}
+	a.printToken(t, out)
+	return nil
+}
+
+// describe is all that token files say of a token.
+func describe(lib *token.Library, t *token.Token) *shownToken {
+	out := &shownToken{tokenJSON: listed(lib, t), UsedBy: []string{}}
 	show := func(s *token.Set, key string) {
 		o := s.Get(t.Path)
 		if o == nil {
@@ -89,9 +100,10 @@ func (a *app) showToken(lib *token.Library, t *token.Token, uses map[string]int,
 		out.Contrast = map[string]float64{"white": round2(color.Contrast(*c, color.White)),
 			"black": round2(color.Contrast(*c, color.Black))}
 	}
-	if a.json {
-		return a.printJSON(out)
-	}
+	return out
+}
+
+func (a *app) printToken(t *token.Token, out *shownToken) {
 	tm := a.term
 	a.print("%s  %s\n", tm.bold(t.Path), tm.accent(string(t.Type)))
 	if t.Description != "" {
@@ -122,7 +134,7 @@ func (a *app) showToken(lib *token.Library, t *token.Token, uses map[string]int,
 	if len(out.UsedBy) > 0 {
 		rows = append(rows, []string{"  " + tm.dim("tokens that point here"), someOf(out.UsedBy, 6)})
 	}
-	if uses != nil {
+	if uses := out.Elements; uses != nil {
 		n, sources := 0, []string{}
 		for s := range uses {
 			n += uses[s]
@@ -136,7 +148,6 @@ func (a *app) showToken(lib *token.Library, t *token.Token, uses map[string]int,
 		rows = append(rows, []string{"  " + tm.dim("drawings"), text})
 	}
 	a.print("%s", tm.table(nil, rows))
-	return nil
 }
 
 func round2(v float64) float64 { return float64(int(v*100+0.5)) / 100 }

@@ -31,29 +31,8 @@ func (c *Config) check(shown string, file *ast.File) error {
 		return &FileError{File: shown, Position: where(path), Msg: fmt.Sprintf(format, args...)}
 	}
 	line := func(path string) int { return where(path).Line }
-	for i, o := range c.Outputs {
-		at := fmt.Sprintf("$.outputs[%d]", i)
-		lang, ok := emit.Of(o.As)
-		if !ok {
-			return fail(at+".as", "the output %q is not known; there are %s", o.As, strings.Join(emit.Names(), ", "))
-		}
-		if o.Unit != "" && o.Unit != "px" && o.Unit != "rem" {
-			return fail(at+".unit", "the unit %q is not known; px and rem are", o.Unit)
-		}
-		if o.Package != "" && !emit.KotlinPackage(o.Package) {
-			return fail(at+".package", "%q is no package of Kotlin; write words joined with dots, such as com.example.tokens",
-				o.Package)
-		}
-		if lang.Name == "template" && o.Template == "" {
-			return fail(at+".as", "a template output names its template: the file")
-		}
-		if forms := Forms[o.As]; o.Form != "" && !slices.Contains(forms, o.Form) {
-			known := "it has none"
-			if forms != nil {
-				known = "there are " + strings.Join(forms, " and ")
-			}
-			return fail(at+".form", "the form %q is not known for %s; %s", o.Form, o.As, known)
-		}
+	if err := c.checkOutputs(fail); err != nil {
+		return err
 	}
 	if err := c.checkText(fail); err != nil {
 		return err
@@ -86,6 +65,34 @@ func (c *Config) check(shown string, file *ast.File) error {
 	for i, m := range c.Marks {
 		if _, err := css.ParseSelector(m.Select); err != nil {
 			return fail(fmt.Sprintf("$.marks[%d].select", i), "the selector %q: %v", m.Select, err)
+		}
+	}
+	return nil
+}
+
+func (c *Config) checkOutputs(fail func(path, format string, args ...any) error) error {
+	for i, o := range c.Outputs {
+		at := fmt.Sprintf("$.outputs[%d]", i)
+		lang, ok := emit.Of(o.As)
+		if !ok {
+			return fail(at+".as", "the output %q is not known; there are %s", o.As, strings.Join(emit.Names(), ", "))
+		}
+		if o.Unit != "" && o.Unit != "px" && o.Unit != "rem" {
+			return fail(at+".unit", "the unit %q is not known; px and rem are", o.Unit)
+		}
+		if o.Package != "" && !emit.KotlinPackage(o.Package) {
+			return fail(at+".package", "%q is no package of Kotlin; write words joined with dots, such as com.example.tokens",
+				o.Package)
+		}
+		if lang.Name == "template" && o.Template == "" {
+			return fail(at+".as", "a template output names its template: the file")
+		}
+		if forms := Forms[o.As]; o.Form != "" && !slices.Contains(forms, o.Form) {
+			known := "it has none"
+			if forms != nil {
+				known = "there are " + strings.Join(forms, " and ")
+			}
+			return fail(at+".form", "the form %q is not known for %s; %s", o.Form, o.As, known)
 		}
 	}
 	return nil

@@ -90,6 +90,11 @@ func (p *selParser) pseudo(c *Compound, depth int) error {
 		c.Pseudo = append(c.Pseudo, pseudo{name: name})
 		return nil
 	}
+	return p.function(c, name, depth)
+}
+
+// function reads the arguments of a pseudo-class that has some.
+func (p *selParser) function(c *Compound, name string, depth int) error {
 	p.i++
 	ps := pseudo{name: name}
 	var err error

@@ -34,64 +34,13 @@ func addFact[T any](l *factList, name string, f Fact[T], value string) {
 // Facts lists all that is known of an element, in reading order.
 func (e *Element) Facts() []FactLine {
 	l := &factList{section: "box"}
-	addFact(l, "geometry box", e.Geometry, RectText(e.Geometry.Value))
-	if e.Layout.Value != e.Geometry.Value {
-		addFact(l, "layout box", e.Layout, RectText(e.Layout.Value))
-	}
-	if e.Painted.Value != e.Geometry.Value {
-		addFact(l, "painted box", e.Painted, RectText(e.Painted.Value))
-	}
-	box, in := e.BorderBox(), e.Container()
-	if e.Geometry.Set && e.Parent != nil {
-		i := Insets(box, in)
-		addFact(l, "insets", Derive(i, "from the container's edges"),
-			strings.Join([]string{css.Px(i[0]), css.Px(i[1]), css.Px(i[2]), css.Px(i[3])}, " "))
-	}
-	if way := InTheMiddle(box, in); way != "" && e.Parent != nil {
-		addFact(l, "centred", Derive(way, "as much room on both sides"), way)
-	}
-	l.turns(e)
-	face := e.Face()
-	addFact(l, "form", e.Form, string(e.Form.Value))
-	corners := e.Corners()
-	addFact(l, "border-radius", corners, corners.Value.CSS())
+	l.boxes(e)
 	l.section = "paint"
 	if e.Casts {
 		addFact(l, "fill", Derive("none", "it only casts the shadow of what lies over it"), "none")
 		return l.lines
 	}
-	for _, f := range face.Fills {
-		face.paintFact(l, "fill", Fact[Paint]{f.Value, f.Origin, f.Error, f.From, true})
-	}
-	strokes := face.Strokes
-	if frame, s := e.Border(); frame != nil {
-		strokes = []Fact[Stroke]{s}
-	}
-	for _, s := range strokes {
-		face.paintFact(l, "stroke", Fact[Paint]{s.Value.Paint, s.Origin, s.Error, s.From, true})
-		addFact(l, "stroke-width", s, css.Px(s.Value.Width))
-		if len(s.Value.Dashes) > 0 {
-			var d []string
-			for _, v := range s.Value.Dashes {
-				d = append(d, css.Num(v, 3))
-			}
-			addFact(l, "stroke-dasharray", s, strings.Join(d, " "))
-			if s.Value.Offset != 0 {
-				addFact(l, "stroke-dashoffset", s, css.Px(s.Value.Offset))
-			}
-		}
-		if s.Value.Cap != "butt" {
-			addFact(l, "stroke-linecap", s, s.Value.Cap)
-		}
-		if s.Value.Join != "miter" {
-			addFact(l, "stroke-linejoin", s, s.Value.Join)
-		} else if s.Value.Miter != 4 {
-			addFact(l, "stroke-miterlimit", s, css.Num(s.Value.Miter, 4))
-		}
-		addFact(l, "stroke-align", strokeAlign(s), string(s.Value.Align))
-	}
-	addFact(l, "picture", e.Bitmap,
-		e.Bitmap.Value.Href+", "+strconv.Itoa(e.Bitmap.Value.Width)+" × "+strconv.Itoa(e.Bitmap.Value.Height)+" pixels")
+	l.paints(e)
 	l.section = "effects"
 	addFact(l, "opacity", e.Opacity, css.Num(e.Opacity.Value, 4))
 	addFact(l, "mix-blend-mode", e.Blend, e.Blend.Value)
@@ -117,6 +66,72 @@ func (e *Element) Facts() []FactLine {
 		addFact(l, d.Prop, State(true, "CSS in the drawing"), d.Value)
 	}
 	return l.lines
+}
+
+// boxes are an element's boxes and form, and how it stands in its container.
+func (l *factList) boxes(e *Element) {
+	addFact(l, "geometry box", e.Geometry, RectText(e.Geometry.Value))
+	if e.Layout.Value != e.Geometry.Value {
+		addFact(l, "layout box", e.Layout, RectText(e.Layout.Value))
+	}
+	if e.Painted.Value != e.Geometry.Value {
+		addFact(l, "painted box", e.Painted, RectText(e.Painted.Value))
+	}
+	box, in := e.BorderBox(), e.Container()
+	if e.Geometry.Set && e.Parent != nil {
+		i := Insets(box, in)
+		addFact(l, "insets", Derive(i, "from the container's edges"),
+			strings.Join([]string{css.Px(i[0]), css.Px(i[1]), css.Px(i[2]), css.Px(i[3])}, " "))
+	}
+	if way := InTheMiddle(box, in); way != "" && e.Parent != nil {
+		addFact(l, "centred", Derive(way, "as much room on both sides"), way)
+	}
+	l.turns(e)
+	addFact(l, "form", e.Form, string(e.Form.Value))
+	corners := e.Corners()
+	addFact(l, "border-radius", corners, corners.Value.CSS())
+}
+
+// paints are the fills, the strokes and the picture of an element.
+func (l *factList) paints(e *Element) {
+	face := e.Face()
+	for _, f := range face.Fills {
+		face.paintFact(l, "fill", Fact[Paint]{f.Value, f.Origin, f.Error, f.From, true})
+	}
+	strokes := face.Strokes
+	if frame, s := e.Border(); frame != nil {
+		strokes = []Fact[Stroke]{s}
+	}
+	for _, s := range strokes {
+		face.paintFact(l, "stroke", Fact[Paint]{s.Value.Paint, s.Origin, s.Error, s.From, true})
+		l.stroke(s)
+	}
+	addFact(l, "picture", e.Bitmap,
+		e.Bitmap.Value.Href+", "+strconv.Itoa(e.Bitmap.Value.Width)+" × "+strconv.Itoa(e.Bitmap.Value.Height)+" pixels")
+}
+
+// stroke is how the line of a stroke is drawn.
+func (l *factList) stroke(s Fact[Stroke]) {
+	addFact(l, "stroke-width", s, css.Px(s.Value.Width))
+	if len(s.Value.Dashes) > 0 {
+		var d []string
+		for _, v := range s.Value.Dashes {
+			d = append(d, css.Num(v, 3))
+		}
+		addFact(l, "stroke-dasharray", s, strings.Join(d, " "))
+		if s.Value.Offset != 0 {
+			addFact(l, "stroke-dashoffset", s, css.Px(s.Value.Offset))
+		}
+	}
+	if s.Value.Cap != "butt" {
+		addFact(l, "stroke-linecap", s, s.Value.Cap)
+	}
+	if s.Value.Join != "miter" {
+		addFact(l, "stroke-linejoin", s, s.Value.Join)
+	} else if s.Value.Miter != 4 {
+		addFact(l, "stroke-miterlimit", s, css.Num(s.Value.Miter, 4))
+	}
+	addFact(l, "stroke-align", strokeAlign(s), string(s.Value.Align))
 }
 
 // strokeAlign says where a stroke lies and why.

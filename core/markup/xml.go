@@ -201,14 +201,9 @@ func (p *xmlParser) run() error {
 			}
 			node = nil
 		case xml.EndTagToken:
-			name := strings.TrimSpace(string(lex.Text()))
-			switch {
-			case p.cur == p.base:
-				return p.fail(at, "</%s> closes nothing", name)
-			case p.cur.Name != name:
-				return p.fail(at, "</%s> where </%s> is wanted (opened at line %d)", name, p.cur.Name, p.place(p.cur.Offset).Line)
+			if err := p.end(strings.TrimSpace(string(lex.Text())), at); err != nil {
+				return err
 			}
-			p.close()
 		case xml.TextToken:
 			if err := p.text(at, data); err != nil {
 				return err
@@ -222,6 +217,18 @@ func (p *xmlParser) run() error {
 			}
 		}
 	}
+}
+
+// end closes the element in hand, which an end tag names.
+func (p *xmlParser) end(name string, at int) error {
+	switch {
+	case p.cur == p.base:
+		return p.fail(at, "</%s> closes nothing", name)
+	case p.cur.Name != name:
+		return p.fail(at, "</%s> where </%s> is wanted (opened at line %d)", name, p.cur.Name, p.place(p.cur.Offset).Line)
+	}
+	p.close()
+	return nil
 }
 
 // blankInstructions empties processing instructions, since the lexer takes a > inside one for its end.

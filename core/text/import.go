@@ -151,15 +151,7 @@ func (c *Catalogue) take(e *Entry, u *Unit, o ImportOptions, a *Arrived) Arrival
 			state = t.State // the format does not say: as it was
 		}
 	}
-	of := ""
-	switch {
-	case u.Source != "" && u.Source != e.Words && (u.Of == "" || u.Of != e.Words):
-		of = u.Source
-	case u.State == Outdated && u.Of != "" && u.Of != e.Words:
-		of = u.Of
-	case u.State == Outdated && t != nil && ours == u.Target:
-		of = t.Of
-	}
+	of := madeFrom(e, u, t, ours)
 	if why := Lost(e.Words, u.Target, o.Locale); why != "" && of == "" {
 		a.Why = why
 		return Broken
@@ -175,25 +167,8 @@ func (c *Catalogue) take(e *Entry, u *Unit, o ImportOptions, a *Arrived) Arrival
 		return Same
 	}
 	if t != nil && ours != "" && !o.Over {
-		if now := t.Now(); now == Reviewed || now == Final {
-			if ours == u.Target && rank(state) > rank(t.State) && of == "" {
-				t.State = state // a step further is no loss
-				return Taken
-			}
-			if ours == u.Target {
-				return Same
-			}
-			a.Why = "it is " + string(now) + " here"
-			return Protected
-		}
-		if u.Base != nil && *u.Base != ours && ours != u.Target {
-			a.Base = *u.Base
-			if *u.Base == u.Target {
-				a.Why = "changed here since the export, and not there"
-				return Same
-			}
-			a.Why = "changed here and there since the export"
-			return Conflict
+		if what, settled := guarded(t, u, a, state, of); settled {
+			return what
 		}
 	}
 	*e.in(o.Locale) = Translation{Words: u.Target, State: state, Of: of}
@@ -202,6 +177,45 @@ func (c *Catalogue) take(e *Entry, u *Unit, o ImportOptions, a *Arrived) Arrival
 		return Late
 	}
 	return Taken
+}
+
+// madeFrom are the source words that a translation was made from, where they are others than those of now; else "".
+func madeFrom(e *Entry, u *Unit, t *Translation, ours string) string {
+	switch {
+	case u.Source != "" && u.Source != e.Words && (u.Of == "" || u.Of != e.Words):
+		return u.Source
+	case u.State == Outdated && u.Of != "" && u.Of != e.Words:
+		return u.Of
+	case u.State == Outdated && t != nil && ours == u.Target:
+		return t.Of
+	}
+	return ""
+}
+
+// guarded says what becomes of a translation that meets one of ours; settled is false where it may be taken.
+func guarded(t *Translation, u *Unit, a *Arrived, state State, of string) (what Arrival, settled bool) {
+	ours := t.Words
+	if now := t.Now(); now == Reviewed || now == Final {
+		if ours == u.Target && rank(state) > rank(t.State) && of == "" {
+			t.State = state // a step further is no loss
+			return Taken, true
+		}
+		if ours == u.Target {
+			return Same, true
+		}
+		a.Why = "it is " + string(now) + " here"
+		return Protected, true
+	}
+	if u.Base != nil && *u.Base != ours && ours != u.Target {
+		a.Base = *u.Base
+		if *u.Base == u.Target {
+			a.Why = "changed here since the export, and not there"
+			return Same, true
+		}
+		a.Why = "changed here and there since the export"
+		return Conflict, true
+	}
+	return "", false
 }
 
 func normal(s State) State {

@@ -10,109 +10,129 @@ import (
 // matchPlaces says for every text whose place it was in the catalogue. Places are compared source by source; then,
 // for what is left, over all: a drawing may have been renamed.
 func (c *collector) matchPlaces(finds []*Finds) {
-	type side struct {
-		ids []match.Identity
-		at  []int
-	}
-	type oldPlace struct {
-		e *Entry
-		p Place
-	}
-	var olds []oldPlace
-	before, now := map[string]*side{}, map[string]*side{}
-	put := func(m map[string]*side, source string, id match.Identity, at int) {
-		if m[source] == nil {
-			m[source] = &side{}
-		}
-		m[source].ids, m[source].at = append(m[source].ids, id), append(m[source].at, at)
-	}
-	identity := func(p Place, words, mark string) match.Identity {
-		path := p.Element
-		if p.Attribute != "" {
-			path += "@" + p.Attribute
-			p.ID = ""
-		}
-		return match.Identity{Screen: p.Screen, ID: p.ID, Path: path, Mark: mark, Words: words, Box: p.Box}
-	}
+	m := &placeMatch{c: c, before: map[string]*placeSide{}, now: map[string]*placeSide{}}
 	for _, e := range c.old.Entries {
-		said := e.Said
-		for _, p := range e.Places {
-			if said == "" {
-				said = e.Sample(c.o.Locale)
-			}
-			if !c.o.leaves(p.Source, p.Screen) {
-				put(before, p.Source, identity(p, said, ""), len(olds))
-				olds = append(olds, oldPlace{e, p})
-			}
-		}
-		if k := wordsKey(e.Words, e.Meaning, ""); !e.Apart && len(e.Places) == 0 && c.oldWords[k] == nil {
-			c.oldWords[k] = e
-		}
-		if e.Apart {
-			continue
-		}
-		for _, p := range e.Places {
-			if k := wordsKey(e.Words, e.Meaning, c.apart(p)); c.oldWords[k] == nil {
-				c.oldWords[k] = e
-			}
-		}
+		m.remember(e)
 	}
 	for i, f := range c.all {
 		if f.skip == "" {
-			put(now, f.place.Source, identity(f.place, f.said, ""), i)
+			side(m.now, f.place.Source).put(placeIdentity(f.place, f.said), i)
 		}
 	}
-	take := func(a, b *side) (restA, restB side) {
-		gone, came := make([]bool, len(a.at)), make([]bool, len(b.at))
-		for _, pair := range match.Match(a.ids, b.ids) {
-			f := c.all[b.at[pair.New]]
-			f.old, f.oldWhy = olds[a.at[pair.Old]].e, string(pair.Why)
-			gone[pair.Old], came[pair.New] = true, true
-		}
-		for i := range a.at {
-			if !gone[i] {
-				restA.ids, restA.at = append(restA.ids, a.ids[i]), append(restA.at, a.at[i])
-			}
-		}
-		for i := range b.at {
-			if !came[i] {
-				restB.ids, restB.at = append(restB.ids, b.ids[i]), append(restB.at, b.at[i])
-			}
-		}
-		return restA, restB
-	}
-	var leftOld, leftNew side
+	var leftOld, leftNew placeSide
 	seen := map[string]bool{}
 	for _, d := range finds {
 		seen[d.name] = true
-		a, b := before[d.name], now[d.name]
-		if a == nil {
-			a = &side{}
-		}
-		if b == nil {
-			b = &side{}
-		}
-		ra, rb := take(a, b)
-		leftOld.ids, leftOld.at = append(leftOld.ids, ra.ids...), append(leftOld.at, ra.at...)
-		leftNew.ids, leftNew.at = append(leftNew.ids, rb.ids...), append(leftNew.at, rb.at...)
+		a, b := m.take(side(m.before, d.name), side(m.now, d.name))
+		leftOld.join(a)
+		leftNew.join(b)
 	}
-	for _, p := range olds { // of drawings that are no more
-		if !seen[p.p.Source] {
-			a := before[p.p.Source]
-			leftOld.ids, leftOld.at = append(leftOld.ids, a.ids...), append(leftOld.at, a.at...)
-			seen[p.p.Source] = true
+	for _, p := range m.olds { // of drawings that are no more
+		if !seen[p.place.Source] {
+			leftOld.join(m.before[p.place.Source])
+			seen[p.place.Source] = true
 		}
 	}
 	if len(leftOld.at) > 0 && len(leftNew.at) > 0 {
-		a, b := take(&leftOld, &leftNew)
-		// last of all, by the name path on whatever screen: a screen may have been renamed
-		for _, s := range []*side{&a, &b} {
+		a, b := m.take(&leftOld, &leftNew)
+		for _, s := range []*placeSide{a, b} { // last of all, by the name path on whatever screen: a screen may have been renamed
 			for i := range s.ids {
 				s.ids[i].Screen = ""
 			}
 		}
-		take(&a, &b)
+		m.take(a, b)
 	}
+}
+
+// placeMatch finds the texts of now in the places of then.
+type placeMatch struct {
+	c           *collector
+	olds        []oldPlace
+	before, now map[string]*placeSide // by source
+}
+
+// oldPlace is a place in the catalogue, and the entry that stands there.
+type oldPlace struct {
+	e     *Entry
+	place Place
+}
+
+// placeSide is one side of a match: identities, and which text or old place each is of.
+type placeSide struct {
+	ids []match.Identity
+	at  []int
+}
+
+func (s *placeSide) put(id match.Identity, at int) { s.ids, s.at = append(s.ids, id), append(s.at, at) }
+
+func (s *placeSide) join(o *placeSide) {
+	s.ids, s.at = append(s.ids, o.ids...), append(s.at, o.at...)
+}
+
+// side is the side of a source, made where there is none.
+func side(m map[string]*placeSide, source string) *placeSide {
+	s := m[source]
+	if s == nil {
+		s = &placeSide{}
+		m[source] = s
+	}
+	return s
+}
+
+func placeIdentity(p Place, words string) match.Identity {
+	path := p.Element
+	if p.Attribute != "" {
+		path += "@" + p.Attribute
+		p.ID = ""
+	}
+	return match.Identity{Screen: p.Screen, ID: p.ID, Path: path, Words: words, Box: p.Box}
+}
+
+// remember notes where an entry stood, and its words.
+func (m *placeMatch) remember(e *Entry) {
+	c := m.c
+	said := e.Said
+	for _, p := range e.Places {
+		if said == "" {
+			said = e.Sample(c.o.Locale)
+		}
+		if !c.o.leaves(p.Source, p.Screen) {
+			side(m.before, p.Source).put(placeIdentity(p, said), len(m.olds))
+			m.olds = append(m.olds, oldPlace{e, p})
+		}
+	}
+	if e.Apart {
+		return
+	}
+	if k := wordsKey(e.Words, e.Meaning, ""); len(e.Places) == 0 && c.oldWords[k] == nil {
+		c.oldWords[k] = e
+	}
+	for _, p := range e.Places {
+		if k := wordsKey(e.Words, e.Meaning, c.apart(p)); c.oldWords[k] == nil {
+			c.oldWords[k] = e
+		}
+	}
+}
+
+// take pairs two sides, and gives what is left of each.
+func (m *placeMatch) take(a, b *placeSide) (restA, restB *placeSide) {
+	gone, came := make([]bool, len(a.at)), make([]bool, len(b.at))
+	for _, pair := range match.Match(a.ids, b.ids) {
+		f := m.c.all[b.at[pair.New]]
+		f.old, f.oldWhy = m.olds[a.at[pair.Old]].e, string(pair.Why)
+		gone[pair.Old], came[pair.New] = true, true
+	}
+	return a.without(gone), b.without(came)
+}
+
+func (s *placeSide) without(taken []bool) *placeSide {
+	out := &placeSide{}
+	for i := range s.at {
+		if !taken[i] {
+			out.put(s.ids[i], s.at[i])
+		}
+	}
+	return out
 }
 
 // wordsKey is what texts that fold into one key have in common.

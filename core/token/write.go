@@ -18,31 +18,7 @@ func (v Value) JSON() string {
 	case v.Alias != "":
 		return strconv.Quote("{" + v.Alias + "}")
 	case v.Color != nil:
-		c := v.Color
-		var parts []string
-		for i, x := range c.C {
-			if c.None&(1<<i) != 0 {
-				parts = append(parts, `"none"`)
-			} else if eight := math.Round(x*255) / 255; c.Space == color.SRGB && math.Abs(x-eight) < 1e-6 {
-				parts = append(parts, num(math.Round(x*1e6)/1e6)) // six decimals tell 8 bits
-			} else {
-				parts = append(parts, num(x))
-			}
-		}
-		s := fmt.Sprintf(`{"colorSpace": %q, "components": [%s]`, string(c.Space), strings.Join(parts, ", "))
-		if c.None&8 != 0 {
-			s += `, "alpha": "none"`
-		} else if c.Alpha != 1 {
-			s += `, "alpha": ` + num(c.Alpha)
-		}
-		if c.InSRGB() {
-			opaque := *c
-			opaque.Alpha = 1
-			s += `, "hex": ` + strconv.Quote(opaque.Hex())
-		} else if v.Hex != "" {
-			s += `, "hex": ` + strconv.Quote(v.Hex)
-		}
-		return s + "}"
+		return v.colorJSON()
 	case v.Length != nil:
 		return fmt.Sprintf(`{"value": %s, "unit": %q}`, num(v.Length.Value), v.Length.Unit)
 	case v.Number != nil:
@@ -84,6 +60,34 @@ func (v Value) JSON() string {
 		out = append(out, e.JSON())
 	}
 	return "[" + strings.Join(out, ", ") + "]"
+}
+
+func (v Value) colorJSON() string {
+	c := v.Color
+	var parts []string
+	for i, x := range c.C {
+		if c.None&(1<<i) != 0 {
+			parts = append(parts, `"none"`)
+		} else if eight := math.Round(x*255) / 255; c.Space == color.SRGB && math.Abs(x-eight) < 1e-6 {
+			parts = append(parts, num(math.Round(x*1e6)/1e6)) // six decimals tell 8 bits
+		} else {
+			parts = append(parts, num(x))
+		}
+	}
+	s := fmt.Sprintf(`{"colorSpace": %q, "components": [%s]`, string(c.Space), strings.Join(parts, ", "))
+	if c.None&8 != 0 {
+		s += `, "alpha": "none"`
+	} else if c.Alpha != 1 {
+		s += `, "alpha": ` + num(c.Alpha)
+	}
+	if c.InSRGB() {
+		opaque := *c
+		opaque.Alpha = 1
+		s += `, "hex": ` + strconv.Quote(opaque.Hex())
+	} else if v.Hex != "" {
+		s += `, "hex": ` + strconv.Quote(v.Hex)
+	}
+	return s + "}"
 }
 
 var partOrder = strings.Fields(`fontFamily fontSize fontWeight letterSpacing lineHeight color width style duration delay

@@ -68,17 +68,7 @@ func under(c *pathdata.Command, m geom.Matrix) (a pathdata.Command, ok bool) {
 // conics visits the curves that browsers paint an arc by, all counted in 32 bits.
 // https://www.w3.org/TR/SVG2/implnote.html#ArcImplementationNotes
 func conics(c *pathdata.Command, from, to geom.Point, visit func(*geom.Segment)) {
-	f := func(v float64) float64 { return float64(float32(v)) }
-	trig := func(v float64) (sin, cos float64) {
-		sin, cos = math.Sincos(v)
-		if sin, cos = f(sin), f(cos); math.Abs(sin) <= 1.0/65536 {
-			sin = 0
-		}
-		if math.Abs(cos) <= 1.0/65536 {
-			cos = 0
-		}
-		return sin, cos
-	}
+	f := single
 	rx, ry := f(math.Abs(c.Seen.RX)), f(math.Abs(c.Seen.RY))
 	if from == to {
 		return
@@ -88,14 +78,8 @@ func conics(c *pathdata.Command, from, to geom.Point, visit func(*geom.Segment))
 		line()
 		return
 	}
-	sin, cos := trig(f(f(c.Seen.Turn) * f(math.Pi/180)))
-	back := func(p geom.Point) geom.Point {
-		if sin == 0 && cos == 1 {
-			return p
-		}
-		return geom.Point{X: f(f(p.X*cos) + f(p.Y*sin)), Y: f(f(p.Y*cos) - f(p.X*sin))}
-	}
-	mid := back(pathdata.Round32(pathdata.Round32(from.Sub(to)).Mul(0.5)))
+	sin, cos := singleTrig(f(f(c.Seen.Turn) * f(math.Pi/180)))
+	mid := turnBack(pathdata.Round32(pathdata.Round32(from.Sub(to)).Mul(0.5)), sin, cos)
 	if grow := f(f(f(mid.X*mid.X)/f(rx*rx)) + f(f(mid.Y*mid.Y)/f(ry*ry))); grow > 1 {
 		grow = f(math.Sqrt(grow))
 		rx, ry = f(rx*grow), f(ry*grow)
@@ -116,13 +100,8 @@ func conics(c *pathdata.Command, from, to geom.Point, visit func(*geom.Segment))
 	centre := geom.Point{X: f(f(f(p1.X+p2.X)*0.5) - f(delta.Y*k)), Y: f(f(f(p1.Y+p2.Y)*0.5) + f(delta.X*k))}
 	p1, p2 = pathdata.Round32(p1.Sub(centre)), pathdata.Round32(p2.Sub(centre))
 	at := f(math.Atan2(p1.Y, p1.X))
-	sweep := f(f(math.Atan2(p2.Y, p2.X)) - at)
 	turn := f(2 * f(math.Pi))
-	if sweep < 0 && c.Sweep {
-		sweep = f(sweep + turn)
-	} else if sweep > 0 && !c.Sweep {
-		sweep = f(sweep - turn)
-	}
+	sweep := sweepOf(f(f(math.Atan2(p2.Y, p2.X))-at), turn, c.Sweep)
 	if math.Abs(sweep) < math.Pi/1e6 {
 		line()
 		return
@@ -134,12 +113,7 @@ func conics(c *pathdata.Command, from, to geom.Point, visit func(*geom.Segment))
 	whole := math.Abs(f(f(math.Pi/2)-math.Abs(step))) <= 1.0/4096 && rx == math.Floor(rx) && ry == math.Floor(ry) &&
 		to.X == math.Floor(to.X) && to.Y == math.Floor(to.Y)
 	place := func(p geom.Point) geom.Point {
-		switch {
-		case sin == 0 && cos == 1:
-			p = geom.Point{X: f(p.X * rx), Y: f(p.Y * ry)}
-		default:
-			p = geom.Point{X: f(f(p.X*f(cos*rx)) + f(p.Y*f(-sin*ry))), Y: f(f(p.Y*f(cos*ry)) + f(p.X*f(sin*rx)))}
-		}
+		p = turnTo(p, sin, cos, rx, ry)
 		if whole {
 			p = geom.Point{X: math.Floor(p.X + 0.5), Y: math.Floor(p.Y + 0.5)}
 		}
@@ -148,7 +122,7 @@ func conics(c *pathdata.Command, from, to geom.Point, visit func(*geom.Segment))
 	last := from
 	for i := 0.0; i < n; i++ {
 		at = f(at + step)
-		sinE, cosE := trig(at)
+		sinE, cosE := singleTrig(at)
 		end := pathdata.Round32(geom.Point{X: cosE, Y: sinE}.Add(centre))
 		control := place(pathdata.Round32(end.Add(geom.Point{X: f(t * sinE), Y: f(-t * cosE)})))
 		if end = place(end); i == n-1 {
@@ -157,6 +131,39 @@ func conics(c *pathdata.Command, from, to geom.Point, visit func(*geom.Segment))
 		visit(&geom.Segment{Verb: geom.Conic, Weight: weight, P: [4]geom.Point{last, control, end}})
 		last = end
 	}
+}
+
+// single is a number in the precision of renderers.
+func single(v float64) float64 { return float64(float32(v)) }
+
+// singleTrig is sine and cosine in that precision; next to nothing is nothing.
+func singleTrig(v float64) (sin, cos float64) {
+	sin, cos = math.Sincos(v)
+	if sin, cos = single(sin), single(cos); math.Abs(sin) <= 1.0/65536 {
+		sin = 0
+	}
+	if math.Abs(cos) <= 1.0/65536 {
+		cos = 0
+	}
+	return sin, cos
+}
+
+// turnBack takes the turn of an ellipse out of a point.
+func turnBack(p geom.Point, sin, cos float64) geom.Point {
+	f := single
+	if sin == 0 && cos == 1 {
+		return p
+	}
+	return geom.Point{X: f(f(p.X*cos) + f(p.Y*sin)), Y: f(f(p.Y*cos) - f(p.X*sin))}
+}
+
+// turnTo brings a point of the unit circle onto an ellipse around the origin.
+func turnTo(p geom.Point, sin, cos, rx, ry float64) geom.Point {
+	f := single
+	if sin == 0 && cos == 1 {
+		return geom.Point{X: f(p.X * rx), Y: f(p.Y * ry)}
+	}
+	return geom.Point{X: f(f(p.X*f(cos*rx)) + f(p.Y*f(-sin*ry))), Y: f(f(p.Y*f(cos*ry)) + f(p.X*f(sin*rx)))}
 }
 
 // arc is a piece of an ellipse: of radii rx and ry, the first turned by so many degrees.
@@ -221,3 +228,14 @@ func (a *arc) join(b *arc) bool {
 
 // half reports whether this is half of a circle.
 func (a *arc) half() bool { return a.rx == a.ry && math.Abs(math.Abs(a.sweep)-math.Pi) < 1e-6 }
+
+// sweepOf turns an angle into one in the direction of the sweep.
+func sweepOf(angle, turn float64, positive bool) float64 {
+	switch {
+	case angle < 0 && positive:
+		return single(angle + turn)
+	case angle > 0 && !positive:
+		return single(angle - turn)
+	}
+	return angle
+}

@@ -49,12 +49,20 @@ func (w *writer) primitive(p *design.Primitive) *tag {
 	if p.In2 != "" {
 		t.set("in2", p.In2)
 	}
-	flood := func() {
-		t.set("flood-color", w.opaque(p.Color))
-		if p.Color.Alpha < 1 {
-			t.set("flood-opacity", ratio(p.Color.Alpha))
+	if !w.step(t, p) { // passes its input through
+		*t = tag{name: "feOffset"}
+		if p.In != "" {
+			t.set("in", p.In)
 		}
 	}
+	if p.Result != "" {
+		t.set("result", p.Result)
+	}
+	return t
+}
+
+// step writes what a kind of filter step has of its own; false for a kind that is not known.
+func (w *writer) step(t *tag, p *design.Primitive) bool {
 	switch p.Kind {
 	case "feGaussianBlur":
 		t.set("stdDeviation", pair(p.SX, p.SY))
@@ -62,12 +70,12 @@ func (w *writer) primitive(p *design.Primitive) *tag {
 		t.set("dx", w.num(p.DX))
 		t.set("dy", w.num(p.DY))
 		t.set("stdDeviation", pair(p.SX, p.SY))
-		flood()
+		w.flood(t, p)
 	case "feOffset":
 		t.set("dx", w.num(p.DX))
 		t.set("dy", w.num(p.DY))
 	case "feFlood":
-		flood()
+		w.flood(t, p)
 	case "feMorphology":
 		t.set("operator", p.Mode)
 		t.set("radius", pair(p.SX, p.SY))
@@ -96,15 +104,7 @@ func (w *writer) primitive(p *design.Primitive) *tag {
 			}
 		}
 	case "feTurbulence":
-		t.set("baseFrequency", pair(p.Noise.FX, p.Noise.FY))
-		t.set("numOctaves", numbers(float64(p.Noise.Octaves)))
-		t.set("seed", numbers(p.Noise.Seed))
-		if p.Noise.Stitch {
-			t.set("stitchTiles", "stitch")
-		}
-		if p.Noise.Fractal {
-			t.set("type", "fractalNoise")
-		}
+		turbulence(t, p.Noise)
 	case "feDisplacementMap":
 		t.set("scale", numbers(p.DX))
 		t.set("xChannelSelector", "RGBA"[p.Channels[0]:p.Channels[0]+1])
@@ -119,28 +119,44 @@ func (w *writer) primitive(p *design.Primitive) *tag {
 	case "feDiffuseLighting", "feSpecularLighting":
 		w.light(t, p.Light)
 	case "feConvolveMatrix":
-		if k := p.Kernel; k != nil {
-			t.set("order", pair(float64(k.W), float64(k.H)))
-			t.set("kernelMatrix", numbers(k.Values...))
-			t.set("divisor", numbers(k.Divisor))
-			t.set("bias", numbers(k.Bias))
-			t.set("targetX", numbers(float64(k.X)))
-			t.set("targetY", numbers(float64(k.Y)))
-			t.set("edgeMode", k.Edge)
-			t.set("preserveAlpha", strconv.FormatBool(k.KeepAlpha))
-			break
+		if p.Kernel == nil {
+			return false
 		}
-		fallthrough
-	default: // passes its input through
-		*t = tag{name: "feOffset"}
-		if p.In != "" {
-			t.set("in", p.In)
-		}
+		kernel(t, p.Kernel)
+	default:
+		return false
 	}
-	if p.Result != "" {
-		t.set("result", p.Result)
+	return true
+}
+
+func (w *writer) flood(t *tag, p *design.Primitive) {
+	t.set("flood-color", w.opaque(p.Color))
+	if p.Color.Alpha < 1 {
+		t.set("flood-opacity", ratio(p.Color.Alpha))
 	}
-	return t
+}
+
+func turbulence(t *tag, n *design.Noise) {
+	t.set("baseFrequency", pair(n.FX, n.FY))
+	t.set("numOctaves", numbers(float64(n.Octaves)))
+	t.set("seed", numbers(n.Seed))
+	if n.Stitch {
+		t.set("stitchTiles", "stitch")
+	}
+	if n.Fractal {
+		t.set("type", "fractalNoise")
+	}
+}
+
+func kernel(t *tag, k *design.Kernel) {
+	t.set("order", pair(float64(k.W), float64(k.H)))
+	t.set("kernelMatrix", numbers(k.Values...))
+	t.set("divisor", numbers(k.Divisor))
+	t.set("bias", numbers(k.Bias))
+	t.set("targetX", numbers(float64(k.X)))
+	t.set("targetY", numbers(float64(k.Y)))
+	t.set("edgeMode", k.Edge)
+	t.set("preserveAlpha", strconv.FormatBool(k.KeepAlpha))
 }
 
 // light writes a light and its source.

@@ -185,13 +185,7 @@ type way struct {
 // drafts are the ways to write a command with so many decimals.
 func (w *pathWriter) drafts(c *pathdata.Command, digits int) []*draft {
 	unit := ten[digits]
-	whole := func(v float64) int64 { return int64(math.Round(v * 1e7)) }
-	round := func(v int64) int64 {
-		if v < 0 {
-			return -((-v + unit/2) / unit * unit)
-		}
-		return (v + unit/2) / unit * unit
-	}
+	round := func(v int64) int64 { return roundTo(v, unit) }
 	meant := func(s pathdata.Point) geom.Point { return w.m.Apply(s.Meant) }
 	counted := func(s pathdata.Point) geom.Point { return w.m.Apply(s.Counted) }
 	aim := meant
@@ -217,50 +211,67 @@ func (w *pathWriter) drafts(c *pathdata.Command, digits int) []*draft {
 	}
 	for _, way := range ways {
 		aim = way.aim
-		place, letter := way.place, func(c byte) byte { return c + way.lower }
-		v, end := place(c.End())
-		switch c.Letter {
-		case 'M':
-			out = append(out, &draft{piece: w.text(letter('M'), v[:]), end: end})
-		case 'L':
-			level, upright := end, end
-			level.y, level.seen.Y = w.pen.y, w.pen.seen.Y
-			upright.x, upright.seen.X = w.pen.x, w.pen.seen.X
-			if w.judge == nil && end.y == w.pen.y || w.judge != nil && abs(end.y-w.pen.y) <= unit {
-				out = append(out, &draft{piece: w.text(letter('H'), v[:1]), end: level})
-			}
-			if w.judge == nil && end.x == w.pen.x || w.judge != nil && abs(end.x-w.pen.x) <= unit {
-				out = append(out, &draft{piece: w.text(letter('V'), v[1:]), end: upright})
-			}
-			out = append(out, &draft{piece: w.text(letter('L'), v[:]), end: end})
-		case 'Q':
-			v1, p1 := place(c.Points[0])
-			if near, mirror := w.mirror('Q', p1, unit); near {
-				out = append(out, &draft{piece: w.text(letter('T'), v[:]), end: end, control: [2]int64{mirror.x, mirror.y},
-					points: []geom.Point{mirror.seen}})
-			}
-			out = append(out, &draft{piece: w.text(letter('Q'), append(v1[:], v[:]...)), end: end, control: [2]int64{p1.x, p1.y},
-				points: []geom.Point{p1.seen}})
-		case 'C':
-			v1, p1 := place(c.Points[0])
-			v2, p2 := place(c.Points[1])
-			control, rest := [2]int64{p2.x, p2.y}, append(v2[:], v[:]...)
-			if near, mirror := w.mirror('C', p1, unit); near {
-				out = append(out, &draft{piece: w.text(letter('S'), rest), end: end, control: control,
-					points: []geom.Point{mirror.seen, p2.seen}})
-			}
-			out = append(out, &draft{piece: w.text(letter('C'), append(v1[:], rest...)), end: end, control: control,
-				points: []geom.Point{p1.seen, p2.seen}})
-		case 'A':
-			a, _ := under(c, w.m)
-			out = append(out, w.arc(&a, letter('A'), round(whole(a.RX)), round(whole(a.RY)), round(whole(a.Turn)), v, end))
-			if low := whole(a.RX) / unit * unit; a.RX == a.RY && low > 0 { // for half circles: radii that are too small grow
-				out = append(out, w.arc(&a, letter('A'), low, low, 0, v, end))
-			}
-		}
+		out = append(out, w.draft(c, way, unit)...)
 	}
 	for _, d := range out {
 		d.points = append(d.points, d.end.seen)
+	}
+	return out
+}
+
+// whole counts in 10⁻⁷.
+func whole(v float64) int64 { return int64(math.Round(v * 1e7)) }
+
+// roundTo rounds to a multiple of a unit, halves away from zero.
+func roundTo(v, unit int64) int64 {
+	if v < 0 {
+		return -((-v + unit/2) / unit * unit)
+	}
+	return (v + unit/2) / unit * unit
+}
+
+// draft are the forms of a command in one way of writing it.
+func (w *pathWriter) draft(c *pathdata.Command, way way, unit int64) (out []*draft) {
+	place, letter := way.place, func(c byte) byte { return c + way.lower }
+	v, end := place(c.End())
+	switch c.Letter {
+	case 'M':
+		out = append(out, &draft{piece: w.text(letter('M'), v[:]), end: end})
+	case 'L':
+		level, upright := end, end
+		level.y, level.seen.Y = w.pen.y, w.pen.seen.Y
+		upright.x, upright.seen.X = w.pen.x, w.pen.seen.X
+		if w.judge == nil && end.y == w.pen.y || w.judge != nil && abs(end.y-w.pen.y) <= unit {
+			out = append(out, &draft{piece: w.text(letter('H'), v[:1]), end: level})
+		}
+		if w.judge == nil && end.x == w.pen.x || w.judge != nil && abs(end.x-w.pen.x) <= unit {
+			out = append(out, &draft{piece: w.text(letter('V'), v[1:]), end: upright})
+		}
+		out = append(out, &draft{piece: w.text(letter('L'), v[:]), end: end})
+	case 'Q':
+		v1, p1 := place(c.Points[0])
+		if near, mirror := w.mirror('Q', p1, unit); near {
+			out = append(out, &draft{piece: w.text(letter('T'), v[:]), end: end, control: [2]int64{mirror.x, mirror.y},
+				points: []geom.Point{mirror.seen}})
+		}
+		out = append(out, &draft{piece: w.text(letter('Q'), append(v1[:], v[:]...)), end: end, control: [2]int64{p1.x, p1.y},
+			points: []geom.Point{p1.seen}})
+	case 'C':
+		v1, p1 := place(c.Points[0])
+		v2, p2 := place(c.Points[1])
+		control, rest := [2]int64{p2.x, p2.y}, append(v2[:], v[:]...)
+		if near, mirror := w.mirror('C', p1, unit); near {
+			out = append(out, &draft{piece: w.text(letter('S'), rest), end: end, control: control,
+				points: []geom.Point{mirror.seen, p2.seen}})
+		}
+		out = append(out, &draft{piece: w.text(letter('C'), append(v1[:], rest...)), end: end, control: control,
+			points: []geom.Point{p1.seen, p2.seen}})
+	case 'A':
+		a, _ := under(c, w.m)
+		out = append(out, w.arc(&a, letter('A'), roundTo(whole(a.RX), unit), roundTo(whole(a.RY), unit), roundTo(whole(a.Turn), unit), v, end))
+		if low := whole(a.RX) / unit * unit; a.RX == a.RY && low > 0 { // for half circles: radii that are too small grow
+			out = append(out, w.arc(&a, letter('A'), low, low, 0, v, end))
+		}
 	}
 	return out
 }

@@ -44,32 +44,8 @@ func (b *builder) filterElement(n *markup.Node, c context, box geom.Rect) *desig
 
 // primitive reads the attributes of one filter primitive.
 func (b *builder) primitive(k *markup.Node, p *design.Primitive, st *style, sx, sy float64) {
-	one := func(name string, or float64) float64 {
-		v, err := pathdata.Numbers(k.AttrOr(name, ""))
-		if err != nil || len(v) == 0 {
-			return or
-		}
-		return v[0]
-	}
-	two := func(name string) (float64, float64) {
-		v, err := pathdata.Numbers(k.AttrOr(name, "0"))
-		if err != nil || len(v) == 0 {
-			return 0, 0
-		}
-		if len(v) == 1 {
-			return v[0], v[0]
-		}
-		return v[0], v[1]
-	}
-	flood := func() {
-		p.Color = color.Black
-		if v, _, ok := st.Get("flood-color"); ok {
-			if col, err := st.color(v); err == nil {
-				p.Color = col
-			}
-		}
-		p.Color.Alpha *= st.share("flood-opacity", 1)
-	}
+	one := func(name string, or float64) float64 { return numberAttr(k, name, or) }
+	two := func(name string) (float64, float64) { return twoNumbers(k, name) }
 	switch k.Local {
 	case "feGaussianBlur":
 		p.SX, p.SY = two("stdDeviation")
@@ -81,11 +57,11 @@ func (b *builder) primitive(k *markup.Node, p *design.Primitive, st *style, sx, 
 		}
 		p.SX, p.SY = p.SX*sx, p.SY*sy
 		p.DX, p.DY = one("dx", 2)*sx, one("dy", 2)*sy
-		flood()
+		p.Color = floodColor(st)
 	case "feOffset":
 		p.DX, p.DY = one("dx", 0)*sx, one("dy", 0)*sy
 	case "feFlood":
-		flood()
+		p.Color = floodColor(st)
 	case "feMorphology":
 		p.SX, p.SY = two("radius")
 		p.SX, p.SY = p.SX*sx, p.SY*sy
@@ -104,32 +80,9 @@ func (b *builder) primitive(k *markup.Node, p *design.Primitive, st *style, sx, 
 	case "feColorMatrix":
 		p.Matrix = b.colorMatrix(k)
 	case "feComponentTransfer":
-		for i := range p.Transfer {
-			p.Transfer[i] = design.TransferFunc{Type: "identity"}
-		}
-		for _, f := range k.Elements() {
-			i := strings.Index("RGBA", strings.TrimPrefix(f.Local, "feFunc"))
-			if i < 0 || len(f.Local) != 7 {
-				continue
-			}
-			num := func(name string, or float64) float64 {
-				if v, err := pathdata.Numbers(f.AttrOr(name, "")); err == nil && len(v) > 0 {
-					return v[0]
-				}
-				return or
-			}
-			t := design.TransferFunc{Type: f.AttrOr("type", "identity"), Slope: num("slope", 1), Intercept: num("intercept", 0),
-				Amplitude: num("amplitude", 1), Exp: num("exponent", 1), Of: num("offset", 0)}
-			t.Table, _ = pathdata.Numbers(f.AttrOr("tableValues", ""))
-			p.Transfer[i] = t
-		}
+		transfer(k, p)
 	case "feTurbulence":
-		n := &design.Noise{Octaves: int(one("numOctaves", 1)), Seed: one("seed", 0), Stitch: k.AttrOr("stitchTiles",
-			"") == "stitch",
-			Fractal: k.AttrOr("type", "turbulence") == "fractalNoise"}
-		n.FX, n.FY = two("baseFrequency")
-		n.FX, n.FY, n.Octaves = math.Max(0, n.FX), math.Max(0, n.FY), min(max(n.Octaves, 0), 16)
-		p.Noise = n
+		p.Noise = noise(k)
 	case "feDisplacementMap":
 		p.DX = one("scale", 0) * math.Sqrt((sx*sx+sy*sy)/2)
 		for i, name := range []string{"xChannelSelector", "yChannelSelector"} {
@@ -144,6 +97,64 @@ func (b *builder) primitive(k *markup.Node, p *design.Primitive, st *style, sx, 
 		p.Unsupported = true
 		b.warn(k, "<"+k.Local+"> is not known as a filter step; its input passes through")
 	}
+}
+
+// numberAttr is the first number of an attribute, or another.
+func numberAttr(k *markup.Node, name string, or float64) float64 {
+	v, err := pathdata.Numbers(k.AttrOr(name, ""))
+	if err != nil || len(v) == 0 {
+		return or
+	}
+	return v[0]
+}
+
+// twoNumbers are the numbers of an attribute that may say one for both.
+func twoNumbers(k *markup.Node, name string) (float64, float64) {
+	v, err := pathdata.Numbers(k.AttrOr(name, "0"))
+	if err != nil || len(v) == 0 {
+		return 0, 0
+	}
+	if len(v) == 1 {
+		return v[0], v[0]
+	}
+	return v[0], v[1]
+}
+
+func floodColor(st *style) color.Color {
+	out := color.Black
+	if v, _, ok := st.Get("flood-color"); ok {
+		if col, err := st.color(v); err == nil {
+			out = col
+		}
+	}
+	out.Alpha *= st.share("flood-opacity", 1)
+	return out
+}
+
+// transfer reads the functions of the channels.
+func transfer(k *markup.Node, p *design.Primitive) {
+	for i := range p.Transfer {
+		p.Transfer[i] = design.TransferFunc{Type: "identity"}
+	}
+	for _, f := range k.Elements() {
+		i := strings.Index("RGBA", strings.TrimPrefix(f.Local, "feFunc"))
+		if i < 0 || len(f.Local) != 7 {
+			continue
+		}
+		t := design.TransferFunc{Type: f.AttrOr("type", "identity"), Slope: numberAttr(f, "slope", 1),
+			Intercept: numberAttr(f, "intercept", 0), Amplitude: numberAttr(f, "amplitude", 1),
+			Exp: numberAttr(f, "exponent", 1), Of: numberAttr(f, "offset", 0)}
+		t.Table, _ = pathdata.Numbers(f.AttrOr("tableValues", ""))
+		p.Transfer[i] = t
+	}
+}
+
+func noise(k *markup.Node) *design.Noise {
+	n := &design.Noise{Octaves: int(numberAttr(k, "numOctaves", 1)), Seed: numberAttr(k, "seed", 0),
+		Stitch: k.AttrOr("stitchTiles", "") == "stitch", Fractal: k.AttrOr("type", "turbulence") == "fractalNoise"}
+	n.FX, n.FY = twoNumbers(k, "baseFrequency")
+	n.FX, n.FY, n.Octaves = math.Max(0, n.FX), math.Max(0, n.FY), min(max(n.Octaves, 0), 16)
+	return n
 }
 
 const mostKernel = 64 // rows and columns

@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"encoding/csv"
 	"errors"
+	"fmt"
 	"io"
 	"slices"
 	"strconv"
@@ -59,26 +60,13 @@ func readCSV(data []byte, o Options) (*Document, error) {
 	if err != nil {
 		return nil, err
 	}
-	r := csv.NewReader(bytes.NewReader(data))
-	r.FieldsPerRecord = -1
-	if line, _, _ := bytes.Cut(data, []byte("\n")); bytes.Count(line, []byte(";")) > bytes.Count(line, []byte(",")) {
-		r.Comma = ';' // as spreadsheets write it where the comma parts fractions
-	} else if bytes.Count(line, []byte("\t")) > bytes.Count(line, []byte(",")) {
-		r.Comma = '\t'
-	}
-	broken := func(err error) error {
-		var pe *csv.ParseError
-		if errors.As(err, &pe) {
-			return fault(pe.Line, pe.Column, "not a valid table: %v; a quotation mark inside quotes is written twice", pe.Err)
-		}
-		return fault(1, 1, "not a valid table: %v", err)
-	}
+	r := tableReader(data)
 	head, err := r.Read()
 	if err == io.EOF {
 		return nil, fault(1, 1, "the file is empty; a head line with the columns key and target is needed")
 	}
 	if err != nil {
-		return nil, broken(err)
+		return nil, brokenTable(err)
 	}
 	at := map[string]int{}
 	for i, h := range head {
@@ -95,43 +83,18 @@ func readCSV(data []byte, o Options) (*Document, error) {
 			return d, nil
 		}
 		if err != nil {
-			return nil, broken(err)
+			return nil, brokenTable(err)
 		}
-		line, column := r.FieldPos(0)
-		get := func(name string) string {
-			if i, ok := at[name]; ok && i < len(rec) {
-				return escape.Uncell(rec[i])
+		u, err := csvUnit(rec, at)
+		if err != nil || u.Key == "" {
+			if err != nil {
+				line, column := r.FieldPos(0)
+				return nil, fault(line, column, "%v", err)
 			}
-			return ""
-		}
-		u := text.Unit{Key: strings.TrimSpace(strings.ReplaceAll(get("key"), "\r", "")), Source: get("source"),
-			Target: get("target"), State: text.State(get("state")), Note: get("note"), Given: get("meaning"), Of: get("made-from"), Line: line, Column: column}
-		if u.Key == "" {
 			continue
 		}
-		if u.State != "" && !slices.Contains(text.States, u.State) {
-			return nil, fault(line, column, "%s: the state %q is not known; initial, translated, reviewed and final are", u.Key,
-				u.State)
-		}
-		if w, n, ok := strings.Cut(get("room"), "x"); ok {
-			u.Room = &text.Room{}
-			u.Room.Width, _ = strconv.ParseFloat(w, 64)
-			u.Room.Lines, _ = strconv.Atoi(n)
-		}
-		u.Limit, _ = strconv.Atoi(get("limit"))
-		if _, ok := at["exported"]; ok {
-			base := get("exported")
-			u.Base = &base
-		}
-		if t := get("tags"); t != "" {
-			u.Tags = strings.Split(t, ", ")
-		}
-		for _, p := range strings.Split(get("places"), "\n") {
-			if parts := strings.SplitN(p, " · ", 3); len(parts) == 3 {
-				u.Places = append(u.Places, text.Place{Source: parts[0], Screen: parts[1], Element: parts[2]})
-			}
-		}
-		if err := twice(seen, u.Key, line, column); err != nil {
+		u.Line, u.Column = r.FieldPos(0)
+		if err := twice(seen, u.Key, u.Line, u.Column); err != nil {
 			return nil, err
 		}
 		if err := valid(&u); err != nil {
@@ -139,4 +102,60 @@ func readCSV(data []byte, o Options) (*Document, error) {
 		}
 		d.Units = append(d.Units, u)
 	}
+}
+
+// tableReader reads a table whose columns are parted by commas, semicolons (as spreadsheets write it where the comma parts
+// fractions) or tabs.
+func tableReader(data []byte) *csv.Reader {
+	r := csv.NewReader(bytes.NewReader(data))
+	r.FieldsPerRecord = -1
+	line, _, _ := bytes.Cut(data, []byte("\n"))
+	if bytes.Count(line, []byte(";")) > bytes.Count(line, []byte(",")) {
+		r.Comma = ';'
+	} else if bytes.Count(line, []byte("\t")) > bytes.Count(line, []byte(",")) {
+		r.Comma = '\t'
+	}
+	return r
+}
+
+func brokenTable(err error) error {
+	var pe *csv.ParseError
+	if errors.As(err, &pe) {
+		return fault(pe.Line, pe.Column, "not a valid table: %v; a quotation mark inside quotes is written twice", pe.Err)
+	}
+	return fault(1, 1, "not a valid table: %v", err)
+}
+
+// csvUnit reads a row; at are the columns by name.
+func csvUnit(rec []string, at map[string]int) (u text.Unit, err error) {
+	get := func(name string) string {
+		if i, ok := at[name]; ok && i < len(rec) {
+			return escape.Uncell(rec[i])
+		}
+		return ""
+	}
+	u = text.Unit{Key: strings.TrimSpace(strings.ReplaceAll(get("key"), "\r", "")), Source: get("source"),
+		Target: get("target"), State: text.State(get("state")), Note: get("note"), Given: get("meaning"), Of: get("made-from")}
+	if u.Key != "" && u.State != "" && !slices.Contains(text.States, u.State) {
+		return u, fmt.Errorf("%s: the state %q is not known; initial, translated, reviewed and final are", u.Key, u.State)
+	}
+	if w, n, ok := strings.Cut(get("room"), "x"); ok {
+		u.Room = &text.Room{}
+		u.Room.Width, _ = strconv.ParseFloat(w, 64)
+		u.Room.Lines, _ = strconv.Atoi(n)
+	}
+	u.Limit, _ = strconv.Atoi(get("limit"))
+	if _, ok := at["exported"]; ok {
+		base := get("exported")
+		u.Base = &base
+	}
+	if t := get("tags"); t != "" {
+		u.Tags = strings.Split(t, ", ")
+	}
+	for _, p := range strings.Split(get("places"), "\n") {
+		if parts := strings.SplitN(p, " · ", 3); len(parts) == 3 {
+			u.Places = append(u.Places, text.Place{Source: parts[0], Screen: parts[1], Element: parts[2]})
+		}
+	}
+	return u, nil
 }

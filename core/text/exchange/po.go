@@ -96,6 +96,13 @@ func poEntry(d *Document, u *text.Unit, forms []string) (e POEntry, lost string)
 		e.Str[0] = target
 		return e, ""
 	}
+	return e, e.forms(d, u.Source, target, forms)
+}
+
+// forms writes a message with a plural as one form for each of the language; lost says what there is no place for.
+func (e *POEntry) forms(d *Document, source, target string, forms []string) (lost string) {
+	m, at, _ := onePlural(source)
+	t, tat, _ := onePlural(target)
 	number := numberOf(m[at].Name)
 	e.ID, e.Plural, e.IsPlural = formOf(m, at, "one", number).String(), formOf(m, at, "other", number).String(), true
 	e.Str = make([]string, max(1, len(forms)))
@@ -103,7 +110,7 @@ func poEntry(d *Document, u *text.Unit, forms []string) (e POEntry, lost string)
 		e.Str = make([]string, 2)
 	}
 	if target == "" {
-		return e, ""
+		return ""
 	}
 	for i, f := range forms {
 		e.Str[i] = formOf(t, tat, f, number).String()
@@ -113,7 +120,7 @@ func poEntry(d *Document, u *text.Unit, forms []string) (e POEntry, lost string)
 			lost = "PO has no place for the form " + c.Selector
 		}
 	}
-	return e, lost
+	return lost
 }
 
 func oneLine(s string) string {

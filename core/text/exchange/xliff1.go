@@ -155,47 +155,48 @@ func readUnit1(s section, n *markup.Node, d *Document, seen map[string]int, file
 		if n.AttrOr("approved", "") == "yes" {
 			u.State = text.Reviewed
 		}
-		switch s := t.AttrOr("state", ""); s {
-		case "":
-		case "new", "needs-translation", "needs-l10n":
-			u.State = text.Initial
-		case "needs-adaptation", "needs-review-adaptation":
-			u.State = text.Outdated
-		case "signed-off":
-			u.State = text.Reviewed
-		case "final":
-			u.State = text.Final
-		default:
-			u.State = text.Translated
+		if s := t.AttrOr("state", ""); s != "" {
+			u.State = readStates1[s]
+			if u.State == "" {
+				u.State = text.Translated
+			}
 		}
 	}
 	if w, err := strconv.ParseFloat(n.AttrOr("maxwidth", ""), 64); err == nil &&
 		n.AttrOr("size-unit", "pixel") == "pixel" {
 		u.Room = &text.Room{Width: w, Lines: 1}
 	}
+	readPlaces1(n, &u)
+	readNotes1(n, &u)
+	if err := valid(&u); err != nil {
+		return err
+	}
+	d.Units = append(d.Units, u)
+	return nil
+}
+
+// readStates1 are the states of XLIFF 1.2, but for translated ones. https://docs.oasis-open.org/xliff/v1.2/os/xliff-core.html#state
+var readStates1 = map[string]text.State{"new": text.Initial, "needs-translation": text.Initial, "needs-l10n": text.Initial,
+	"needs-adaptation": text.Outdated, "needs-review-adaptation": text.Outdated,
+	"signed-off": text.Reviewed, "final": text.Final}
+
+func readPlaces1(n *markup.Node, u *text.Unit) {
 	for _, g := range local(n, "context-group") {
 		var p text.Place
+		into := map[string]*string{"sourcefile": &p.Source, "x-screen": &p.Screen, "element": &p.Element,
+			"x-selector": &p.Selector, "x-attribute": &p.Attribute, "x-component": &p.Component}
 		for _, c := range local(g, "context") {
-			v := c.TextContent()
-			switch c.AttrOr("context-type", "") {
-			case "sourcefile":
-				p.Source = v
-			case "x-screen":
-				p.Screen = v
-			case "element":
-				p.Element = v
-			case "x-selector":
-				p.Selector = v
-			case "x-attribute":
-				p.Attribute = v
-			case "x-component":
-				p.Component = v
+			if s := into[c.AttrOr("context-type", "")]; s != nil {
+				*s = c.TextContent()
 			}
 		}
 		if p.Source != "" || p.Screen != "" || p.Element != "" {
 			u.Places = append(u.Places, p)
 		}
 	}
+}
+
+func readNotes1(n *markup.Node, u *text.Unit) {
 	for _, note := range local(n, "note") {
 		v := note.TextContent()
 		switch note.AttrOr("from", "") {
@@ -217,11 +218,6 @@ func readUnit1(s section, n *markup.Node, d *Document, seen map[string]int, file
 			u.Note = v
 		}
 	}
-	if err := valid(&u); err != nil {
-		return err
-	}
-	d.Units = append(d.Units, u)
-	return nil
 }
 
 // codes1 reads the content of a source or target, of XLIFF 1.2 or TMX.
