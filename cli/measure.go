@@ -230,7 +230,8 @@ func (m *measurer) gap(way string, l ask.Length) []string {
 func (m *measurer) area(s *design.Screen, arg string) error {
 	r, ok := ask.ParseArea(arg)
 	if !ok {
-		return hint.New(fmt.Sprintf("--area %q: X,Y,W,H in px is wanted, such as 0,0,390,120", arg), "W and H are more than 0.")
+		return hint.New(fmt.Sprintf("--area %q: X,Y,W,H in px is wanted, such as 0,0,390,120", arg),
+			"W and H are more than 0.")
 	}
 	a := m.Area(s, r)
 	if m.json {

@@ -53,7 +53,8 @@ func nearestFlag(c *cobra.Command, err error) string {
 func (a *app) codeFolder(flag, dir string) (string, error) {
 	path := a.path(dir)
 	if info, err := os.Stat(path); err != nil || !info.IsDir() {
-		return "", hint.New(fmt.Sprintf("%s %s: there is no such folder", flag, dir), "Name the folder that the code lies in.")
+		return "", hint.New(fmt.Sprintf("%s %s: there is no such folder", flag, dir),
+			"Name the folder that the code lies in.")
 	}
 	return path, nil
 }

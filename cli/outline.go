@@ -120,11 +120,11 @@ func (a *app) printOutline(doc *design.Document, depth int) {
 		}
 		a.print("%s  %s\n", t.bold(s.Name), t.dim(fmt.Sprintf("%s × %s px, %s", num(s.Box.W), num(s.Box.H),
 			plural(len(s.Elements), "element", "elements"))))
-		var rows [][]string
-		folded := 0
+		tree := &outlineTree{t: t}
 		for i, c := range s.Root.Children {
-			a.outlineRows(&rows, c, "", i == len(s.Root.Children)-1, d, &folded)
+			tree.add(c, "", i == len(s.Root.Children)-1, d)
 		}
+		rows, folded := tree.rows, tree.folded
 		if len(rows) > 0 {
 			a.print("%s", t.table(nil, rows, 2, 3))
 		}
@@ -158,8 +158,16 @@ func fittingDepth(s *design.Screen, lines int) int {
 	return max(deepest, 1)
 }
 
-func (a *app) outlineRows(rows *[][]string, e *design.Element, prefix string, last bool, depth int, folded *int) {
-	t := a.term
+// outlineTree is the rows of a tree of elements.
+type outlineTree struct {
+	t      *term
+	rows   [][]string
+	folded int // elements below what is shown
+}
+
+// add adds an element and so many levels below it; prefix are the branches it hangs on.
+func (o *outlineTree) add(e *design.Element, prefix string, last bool, depth int) {
+	t := o.t
 	branch, next := "├─ ", "│  "
 	if last {
 		branch, next = "└─ ", "   "
@@ -176,20 +184,20 @@ func (a *app) outlineRows(rows *[][]string, e *design.Element, prefix string, la
 	if depth <= 1 && len(e.Children) > 0 {
 		e.Walk(func(*design.Element) { below++ })
 		below--
-		*folded += below
+		o.folded += below
 		note = strings.TrimSpace(fmt.Sprintf("(%d inside) ", below) + note)
 	}
 	if e.Hidden {
 		note = strings.TrimSpace("hidden " + note)
 	}
 	g := e.Geometry.Value
-	*rows = append(*rows, []string{t.dim(prefix+branch) + name, t.accent(string(e.Kind)), num(g.W) + " × " + num(g.H),
+	o.rows = append(o.rows, []string{t.dim(prefix+branch) + name, t.accent(string(e.Kind)), num(g.W) + " × " + num(g.H),
 		t.dim("at " + num(g.X) + ", " + num(g.Y)), t.accent(e.Selector()), note})
 	if below > 0 {
 		return
 	}
 	for i, c := range e.Children {
-		a.outlineRows(rows, c, prefix+next, i == len(e.Children)-1, depth-1, folded)
+		o.add(c, prefix+next, i == len(e.Children)-1, depth-1)
 	}
 }
 

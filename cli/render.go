@@ -30,7 +30,8 @@ func (a *app) renderCmd() *cobra.Command {
 		Args: between(1, 2, "a SOURCE and perhaps a SELECTOR"),
 		RunE: func(_ *cobra.Command, args []string) error {
 			if out == "" {
-				return hint.New("render needs -o FILE, the picture to write", "For example: archetyp render "+args[0]+" -o picture.png")
+				return hint.New("render needs -o FILE, the picture to write",
+					"For example: archetyp render "+args[0]+" -o picture.png")
 			}
 			if err := pngName(out); err != nil {
 				return err

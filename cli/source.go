@@ -118,7 +118,8 @@ func (a *app) screen(doc *design.Document, name string) (*design.Screen, error) 
 		}
 		names = append(names, s.Name)
 	}
-	return nil, hint.New(fmt.Sprintf("%s has no screen %q", doc.Name, name), "Screens here: "+strings.Join(names, ", ")+".")
+	return nil, hint.New(fmt.Sprintf("%s has no screen %q", doc.Name, name), "Screens here: "+strings.Join(names,
+		", ")+".")
 }
 
 func (a *app) warnings(doc *design.Document) {

@@ -131,8 +131,9 @@ func (f *textFilter) filter(c *text.Catalogue, locale string) (text.Filter, erro
 		}
 		if !found {
 			sort.Strings(names)
-			return out, hint.New(fmt.Sprintf("no text stands on a screen %q", f.screen), "Screens with texts: "+strings.Join(names,
-				", ")+".")
+			return out, hint.New(fmt.Sprintf("no text stands on a screen %q", f.screen),
+				"Screens with texts: "+strings.Join(names,
+					", ")+".")
 		}
 	}
 	return out, nil

@@ -51,7 +51,8 @@ With several locales, -o is a folder, or a name with {locale}. The forms:
 			if as == "html" {
 				return a.exportPages(ws, c, f, locales, out)
 			}
-			return a.export(ws, c, f, form, locales, out, exchange.Options{PluralUnits: plurals == "units"})
+			x := &textExport{a, ws, c, f, form, out, exchange.Options{PluralUnits: plurals == "units"}}
+			return x.run(locales)
 		},
 	}
 	f.flags(c)
@@ -73,8 +74,19 @@ func formList() string {
 	return b.String()
 }
 
-func (a *app) export(ws *workspace.Workspace, c *text.Catalogue, f *textFilter, form exchange.Format, locales []string,
-	out string, o exchange.Options) error {
+// textExport writes texts of a catalogue in a format.
+type textExport struct {
+	*app
+	ws      *workspace.Workspace
+	c       *text.Catalogue
+	filter  *textFilter
+	form    exchange.Format
+	out     string // a file or folder; "" for stdout
+	options exchange.Options
+}
+
+func (x *textExport) run(locales []string) error {
+	c, form, out := x.c, x.form, x.out
 	if len(locales) == 0 {
 		locales = []string{""}
 	}
@@ -82,25 +94,25 @@ func (a *app) export(ws *workspace.Workspace, c *text.Catalogue, f *textFilter, 
 		return hint.New("several locales do not go to stdout", "Name a folder with -o, or a file with {locale}.")
 	}
 	if form.Name == "tmx" && out != "" && len(locales) > 1 && filepath.Ext(out) == ".tmx" && !strings.Contains(out, "{") {
-		return a.exportMemory(ws, c, f, locales, out)
+		return x.memory(locales)
 	}
 	var rows []map[string]any
 	var said []string
 	files := map[string][]byte{}
 	for _, l := range locales {
-		filter, err := f.filter(c, l)
+		filter, err := x.filter.filter(c, l)
 		if err != nil {
 			return err
 		}
-		d := &exchange.Document{Name: ws.Config.Name, Source: c.Locale, Units: c.Units(filter, l)}
+		d := &exchange.Document{Name: x.ws.Config.Name, Source: c.Locale, Units: c.Units(filter, l)}
 		if l != c.Locale {
 			d.Target = l
 		}
-		data, warnings := form.Write(d, o)
-		a.tellAll("warning", warnings)
+		data, warnings := form.Write(d, x.options)
+		x.tellAll("warning", warnings)
 		to := outputName(out, l, c.Locale, form, len(locales) > 1)
 		if to == "" {
-			if err := a.document(data); err != nil {
+			if err := x.document(data); err != nil {
 				return err
 			}
 			continue
@@ -109,16 +121,16 @@ func (a *app) export(ws *workspace.Workspace, c *text.Catalogue, f *textFilter, 
 		rows = append(rows, map[string]any{"file": to, "locale": l, "units": len(d.Units), "bytes": len(data)})
 		said = append(said, fmt.Sprintf("%s  %s, %s", to, plural(len(d.Units), "text", "texts"), size(len(data))))
 	}
-	if err := a.save(files); err != nil {
+	if err := x.save(files); err != nil {
 		return err
 	}
-	if !a.json {
+	if !x.json {
 		for _, s := range said {
-			a.say("%s\n", s)
+			x.say("%s\n", s)
 		}
 	}
-	if a.json && rows != nil {
-		return a.printJSON(map[string]any{"files": rows})
+	if x.json && rows != nil {
+		return x.printJSON(map[string]any{"files": rows})
 	}
 	return nil
 }
@@ -143,19 +155,19 @@ func outputName(out, locale, source string, form exchange.Format, several bool) 
 	return filepath.Join(out, locale+form.Ext)
 }
 
-// exportMemory writes all locales into one translation memory.
-func (a *app) exportMemory(ws *workspace.Workspace, c *text.Catalogue, f *textFilter, locales []string,
-	out string) error {
-	filter, err := f.filter(c, "")
+// memory writes all locales into one translation memory.
+func (x *textExport) memory(locales []string) error {
+	c, out := x.c, x.out
+	filter, err := x.filter.filter(c, "")
 	if err != nil {
 		return err
 	}
 	m := exchange.MemoryOf(c, c.Pick(filter), locales)
 	data := exchange.WriteMemory(m)
-	if err := a.save(map[string][]byte{out: data}); err != nil {
+	if err := x.save(map[string][]byte{out: data}); err != nil {
 		return err
 	}
-	a.say("%s  %s, %s\n", out, plural(len(m.Entries), "text", "texts"), size(len(data)))
+	x.say("%s  %s, %s\n", out, plural(len(m.Entries), "text", "texts"), size(len(data)))
 	return nil
 }
 
@@ -182,7 +194,8 @@ proposed.`),
 				return hint.New("no memory is given", "Name a TMX file with --memory.")
 			}
 			if atLeast < text.Least || atLeast > 100 {
-				return hint.New(fmt.Sprintf("--at-least %d is no score", atLeast), fmt.Sprintf("Scores go from %d to 100.", text.Least))
+				return hint.New(fmt.Sprintf("--at-least %d is no score", atLeast), fmt.Sprintf("Scores go from %d to 100.",
+					text.Least))
 			}
 			if locales, err = a.someLocales(c, locales); err != nil {
 				return err

@@ -205,7 +205,8 @@ offenders framed.`),
 				}
 			}
 			if out != "" {
-				if err := a.reviewPages(ws, c, found, locales, out, m); err != nil {
+				o := job.PageOptions{Entries: offenders(c, found), Locales: locales, Judged: found}
+				if err := a.writePages(ws, c, o, out, m); err != nil {
 					return err
 				}
 			}
@@ -220,19 +221,18 @@ offenders framed.`),
 }
 
 // reviewPages writes pages with the places framed whose words do not fit.
-func (a *app) reviewPages(ws *workspace.Workspace, c *text.Catalogue, found []fit.Judged, locales []string, out string,
-	m *fit.Measurer) error {
+// offenders are the entries that do not fit somewhere.
+func offenders(c *text.Catalogue, found []fit.Judged) (entries []*text.Entry) {
 	bad := map[string]bool{}
 	for _, j := range found {
 		bad[j.Key] = bad[j.Key] || j.Fit != fit.Fits && j.Fit != fit.Tight
 	}
-	var entries []*text.Entry
 	for _, e := range c.Used() {
 		if bad[e.Key] {
 			entries = append(entries, e)
 		}
 	}
-	return a.writePages(ws, c, job.PageOptions{Entries: entries, Locales: locales, Judged: found}, out, m)
+	return entries
 }
 
 // exportPages writes pages for translators.

@@ -111,7 +111,8 @@ func (a *app) readExchange(p, as, locale string) (f exchangeFile, err error) {
 	ok := false
 	if f.form, ok = exchange.Recognise(p, data); as != "" {
 		if f.form, ok = exchange.Of(as); !ok {
-			return f, hint.New(fmt.Sprintf("--as %q is not known", as), "Choose one of "+strings.Join(exchange.Names(), ", ")+".")
+			return f, hint.New(fmt.Sprintf("--as %q is not known", as), "Choose one of "+strings.Join(exchange.Names(),
+				", ")+".")
 		}
 	}
 	if !ok {

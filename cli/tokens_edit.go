@@ -7,8 +7,6 @@ import (
 
 	"archetyp/core/hint"
 	"archetyp/core/token"
-	"archetyp/core/token/absorb"
-	"archetyp/core/token/emit"
 	"archetyp/job"
 	"archetyp/workspace"
 
@@ -35,11 +33,16 @@ is made. With --context the value holds in that context only. Every other byte o
 			if err != nil {
 				return err
 			}
-			e, err := job.EditTokens(ws)
+			r, err := job.SetToken(ws, job.SetRequest{Token: args[0], Value: args[1], Context: context, Type: token.Type(typ),
+				About: about})
 			if err != nil {
 				return err
 			}
-			return a.setToken(ws, e, args[0], args[1], context, token.Type(typ), about)
+			if a.json {
+				return a.printJSON(r)
+			}
+			a.printSetToken(ws, r)
+			return nil
 		},
 	}
 	c.Flags().StringVar(&context, "context", "", "set it in this `CONTEXT` only, such as scheme.dark")
@@ -48,66 +51,22 @@ is made. With --context the value holds in that context only. Every other byte o
 	return c
 }
 
-func (a *app) setToken(ws *workspace.Workspace, e *job.TokenEdit, path, text, context string, typ token.Type,
-	about string) error {
-	set := e.Library.Base
-	if c, ok := e.Library.Context(context); ok {
-		set = c.Set
-	}
-	old, was := set.Get(path), ""
-	like := token.Value{}
-	if old != nil {
-		if typ != "" && typ != old.Type {
-			return fmt.Errorf("%s is a %s; --type cannot make it another", path, old.Type)
-		}
-		typ, was, like = old.Type, emit.Literal(set, old), set.Resolve(old).Value
-	}
-	got, v, own, err := absorb.Text(set, path, text, typ, like, ws.Config.RootPx())
-	if err != nil {
-		return err
-	}
-	if typ != "" && got != typ {
-		return fmt.Errorf("%s is a %s, where a %s is wanted", text, got, typ)
-	}
-	if old != nil && got == token.Gradient && own.Angle == nil && own.Kind == "" {
-		own = old.Own
-	}
-	file, added, err := e.Set(&token.Token{Path: path, Type: got, Value: v, Own: own, Description: about}, context)
-	if err != nil {
-		return err
-	}
-	files, err := e.Apply(nil)
-	if err != nil {
-		return err
-	}
-	lib, err := ws.ReadTokens(nil)
-	if err != nil {
-		return err
-	}
-	set = lib.Base
-	if c, ok := lib.Context(context); ok {
-		set = c.Set
-	}
-	now := emit.Literal(set, set.Get(path))
-	if a.json {
-		return a.printJSON(map[string]any{"token": path, "context": context, "old": was, "new": now, "added": added,
-			"file": file, "written": full(files)})
-	}
-	where := file
-	if context != "" {
-		where += ", " + context
+// printSetToken prints a token that was given a value.
+func (a *app) printSetToken(ws *workspace.Workspace, r *job.SetResult) {
+	where := r.File
+	if r.Context != "" {
+		where += ", " + r.Context
 	}
 	switch {
-	case len(files) == 0:
-		a.say("%s has this value already; nothing was written\n", path)
-	case added && was == "":
-		a.print("%s %s  %s%s  %s\n", a.term.good("+"), path, a.term.swatchOf(now), now, a.term.dim(where))
+	case len(r.Written) == 0:
+		a.say("%s has this value already; nothing was written\n", r.Token)
+	case r.Added && r.Old == "":
+		a.print("%s %s  %s%s  %s\n", a.term.good("+"), r.Token, a.term.swatchOf(r.New), r.New, a.term.dim(where))
 	default:
-		defer a.sayBehind(ws, lib.Base, path)
-		a.print("%s %s  %s%s → %s%s  %s\n", a.term.accent("~"), path, a.term.swatchOf(was), was, a.term.swatchOf(now), now,
-			a.term.dim(where))
+		defer a.sayBehind(ws, r.Base, r.Token)
+		a.print("%s %s  %s%s → %s%s  %s\n", a.term.accent("~"), r.Token, a.term.swatchOf(r.Old), r.Old,
+			a.term.swatchOf(r.New), r.New, a.term.dim(where))
 	}
-	return nil
 }
 
 // sayBehind reports which drawings still show what tokens were before.

@@ -95,7 +95,8 @@ func TestCoreStandsAlone(t *testing.T) {
 	}
 }
 
-// TestCommandsOnlyPrint holds that the commands compute nothing: they know neither geometry, layout, style nor painting.
+// TestCommandsOnlyPrint holds that the commands compute nothing: they know neither geometry, layout, style nor
+// painting.
 func TestCommandsOnlyPrint(t *testing.T) {
 	for _, p := range packages(t) {
 		if p.ImportPath != "archetyp/cli" {

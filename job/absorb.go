@@ -52,7 +52,7 @@ func Absorb(ws *workspace.Workspace, file string, o AbsorbOptions) (*Absorbed, e
 	if err != nil {
 		return nil, err
 	}
-	in, err := comparison(ws, out, lang, file, data, lock, edit.Library)
+	in, err := (&generated{ws, out, lang, file, data}).compare(lock, edit.Library)
 	if err != nil {
 		return nil, err
 	}
@@ -136,19 +136,28 @@ func outputOf(ws *workspace.Workspace, file string) (workspace.Output, absorb.La
 	return workspace.Output{As: as, To: file}, lang, nil
 }
 
-// comparison reads what an output said when it was written, what the file says, and what it would say now.
-func comparison(ws *workspace.Workspace, o workspace.Output, lang absorb.Language, file string, data []byte,
-	lock *workspace.Lock, lib *token.Library) (*absorb.Input, error) {
-	options, err := ws.EmitOptions(o, ws.ReadFile)
+// generated is a file of an output, as it is now.
+type generated struct {
+	ws     *workspace.Workspace
+	output workspace.Output
+	lang   absorb.Language
+	file   string
+	data   []byte
+}
+
+// compare reads what an output said when it was written, what the file says, and what it would say now.
+func (g *generated) compare(lock *workspace.Lock, lib *token.Library) (*absorb.Input, error) {
+	o, lang, file := g.output, g.lang, g.file
+	options, err := g.ws.EmitOptions(o, g.ws.ReadFile)
 	if err != nil {
 		return nil, err
 	}
 	in := &absorb.Input{Language: lang, Options: options, Library: lib, File: file}
-	if in.Now, err = lang.Read(data, file); err != nil {
+	if in.Now, err = lang.Read(g.data, file); err != nil {
 		return nil, err
 	}
 	say := func(lib *token.Library) ([]absorb.Declaration, error) {
-		files, _, err := output(ws, o, lib)
+		files, _, err := output(g.ws, o, lib)
 		if err != nil {
 			return nil, err
 		}

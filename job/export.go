@@ -67,7 +67,8 @@ func (x *Export) Files(cuts []Cut) (list []Exported, notes []string, err error) 
 		}
 	}
 	if len(list) == 0 {
-		return nil, nil, hint.New(x.of("")+"no file can be made of it: "+strings.Join(notes, "; "), "Choose another --format.")
+		return nil, nil, hint.New(x.of("")+"no file can be made of it: "+strings.Join(notes, "; "),
+			"Choose another --format.")
 	}
 	return list, notes, nil
 }

@@ -1,5 +1,6 @@
-// Package ask answers what people ask of a design: all that is known of an element, how far things stand apart, the colour
-// at a point, the picture of a part. Documents and elements go in, values come out; commands, editor and guide print them.
+// Package ask answers what people ask of a design: all that is known of an element, how far things stand apart, the
+// colour at a point, the picture of a part. Documents and elements go in, values come out; commands, editor and guide
+// print them.
 package ask
 
 import (

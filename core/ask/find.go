@@ -26,8 +26,8 @@ func selector(text string) (*css.Selector, error) {
 	return sel, err
 }
 
-// Elements lists the elements of a document that a selector means. What is no selector, or matches nothing, is taken for a
-// name: named says so. The error is a *SelectorError where it is no name either.
+// Elements lists the elements of a document that a selector means. What is no selector, or matches nothing, is taken
+// for a name: named says so. The error is a *SelectorError where it is no name either.
 func Elements(doc *design.Document, text string) (found []*design.Element, named bool, err error) {
 	sel, err := selector(text)
 	if err == nil {

@@ -219,8 +219,8 @@ func (m *Measurer) Several(found []*design.Element) *Several {
 	return s
 }
 
-// Between is how two elements of one screen stand to each other. Gaps are across and down; negative ones overlap. Offsets
-// are by edge, from the first to the second.
+// Between is how two elements of one screen stand to each other. Gaps are across and down; negative ones overlap.
+// Offsets are by edge, from the first to the second.
 type Between struct {
 	Aligned []string          `json:"aligned"` // edges
 	From    Site              `json:"from"`

@@ -29,8 +29,8 @@ func OfElement(e *design.Element) Subject {
 	return Subject{e.Name, design.Alone(e), design.WholePixels(e.Painted.Value)}
 }
 
-// PNG paints a subject with so many output pixels for each px, on a background or on none. It gives the picture's size in
-// pixels, too.
+// PNG paints a subject with so many output pixels for each px, on a background or on none. It gives the picture's size
+// in pixels, too.
 func (s Subject) PNG(density float64, background *color.Color) (data []byte, width, height int, err error) {
 	img, err := raster.Render(s.Paint, raster.Options{View: s.View, Density: density, Background: background})
 	if err != nil {

@@ -43,8 +43,8 @@ func rgbText(c color.Color) string {
 	return fmt.Sprintf("rgb(%d %d %d)", r, g, b)
 }
 
-// Sample is the colour at a point, in px from the screen's corner: what all that is painted there comes to, and the colour
-// of the topmost element by itself.
+// Sample is the colour at a point, in px from the screen's corner: what all that is painted there comes to, and the
+// colour of the topmost element by itself.
 type Sample struct {
 	X          float64 `json:"x"`
 	Y          float64 `json:"y"`

@@ -93,8 +93,8 @@ type Compared struct {
 // mostCompared is how many elements are held against each other; more have little in common but their number.
 const mostCompared = 5000
 
-// Compare holds the facts of elements against each other, but for their places. ok is false for one element, and for too
-// many.
+// Compare holds the facts of elements against each other, but for their places. ok is false for one element, and for
+// too many.
 func (s *Speller) Compare(found []*design.Element) (c Compared, ok bool) {
 	if len(found) < 2 || len(found) > mostCompared {
 		return c, false

@@ -144,11 +144,11 @@ func (a *adviser) joined(forms []*design.Element) {
 		with += " and the " + count(more, "form") + " after it"
 	}
 	if !a.known(e, all, box) {
-		a.say(e, AsPicture, "", fmt.Sprintf("group it with %s and mark the group: data-asset=%q", with, a.suggestion(e)),
-			"a free form that no style sheet can draw, and touches the next; nobody marked them")
+		a.say(e, Advice{Verdict: AsPicture, Act: fmt.Sprintf("group it with %s and mark the group: data-asset=%q", with,
+			a.suggestion(e))}, "a free form that no style sheet can draw, and touches the next; nobody marked them")
 	}
 	for _, f := range forms[1:] {
-		a.say(f, AsPicture, "", "", "it touches %s", e.Path)
+		a.say(f, Advice{Verdict: AsPicture}, "it touches %s", e.Path)
 	}
 }
 
@@ -175,19 +175,18 @@ func drawn(e *design.Element) bool {
 	return only && free > 0 && (shapes > 1 || e.Shape == "use") && e.Marks.Component == ""
 }
 
-func (a *adviser) say(e *design.Element, v Verdict, css, act, why string, args ...any) {
-	name := ""
+func (a *adviser) say(e *design.Element, what Advice, why string, args ...any) {
 	if as := a.marked[e]; as != nil {
-		name = as.Name
+		what.Asset = as.Name
 	}
-	a.out = append(a.out, Advice{Element: e, Source: a.source, Asset: name, Verdict: v, Why: fmt.Sprintf(why, args...),
-		CSS: css, Act: act})
+	what.Element, what.Source, what.Why = e, a.source, fmt.Sprintf(why, args...)
+	a.out = append(a.out, what)
 }
 
 // icon judges a group of shapes that nobody marked.
 func (a *adviser) icon(e *design.Element) {
 	if ref := drawingOf(e); ref != nil && a.drawings[ref] != "" {
-		a.say(e, AsPicture, "", "", "another instance of %s", a.drawings[ref])
+		a.say(e, Advice{Verdict: AsPicture}, "another instance of %s", a.drawings[ref])
 		return
 	}
 	n := 0
@@ -202,7 +201,8 @@ func (a *adviser) icon(e *design.Element) {
 // unmarked asks for a mark, once for each drawing.
 func (a *adviser) unmarked(e *design.Element, what string) {
 	if !a.known(e, design.Alone(e), e.Painted.Value) {
-		a.say(e, AsPicture, "", fmt.Sprintf("mark it: data-asset=%q", a.suggestion(e)), "%s, and nobody marked it", what)
+		a.say(e, Advice{Verdict: AsPicture, Act: fmt.Sprintf("mark it: data-asset=%q", a.suggestion(e))},
+			"%s, and nobody marked it", what)
 	}
 }
 
@@ -210,7 +210,7 @@ func (a *adviser) unmarked(e *design.Element, what string) {
 func (a *adviser) known(e *design.Element, paint *design.PaintNode, box geom.Rect) bool {
 	h := hashOf(svg.Write(paint, box, svg.Options{Rough: true}))
 	if at, known := a.seen[h]; known {
-		a.say(e, AsPicture, "", "", "the same drawing as %s", at)
+		a.say(e, Advice{Verdict: AsPicture}, "the same drawing as %s", at)
 		return true
 	}
 	a.seen[h] = e.Path
@@ -249,18 +249,18 @@ func (a *adviser) suggestion(e *design.Element) string {
 func (a *adviser) loose(e *design.Element) {
 	switch e.Kind {
 	case design.Text:
-		a.say(e, AsText, "", "", "words can be words")
+		a.say(e, Advice{Verdict: AsText}, "words can be words")
 		return
 	case design.Image:
 		if s, ok := stripOf(e); ok {
-			a.say(e, AsStrip, s.css, "", "%s", s.why)
+			a.say(e, Advice{Verdict: AsStrip, CSS: s.css}, "%s", s.why)
 			return
 		}
 		a.unmarked(e, "a bitmap")
 		return
 	}
 	if text, ok := cssOf(e); ok {
-		a.say(e, AsCSS, text, "", "%s", cssWhy(e))
+		a.say(e, Advice{Verdict: AsCSS, CSS: text}, "%s", cssWhy(e))
 		return
 	}
 	if e.Painted.Value.W <= 0 || e.Painted.Value.H <= 0 {
@@ -284,16 +284,18 @@ func (a *adviser) asset(as *Asset) {
 	})
 	switch {
 	case words > 0 && others == 0:
-		a.say(e, AsText, "", "take the mark away and set the words as text", "marked, but it is nothing but words")
+		a.say(e, Advice{Verdict: AsText, Act: "take the mark away and set the words as text"},
+			"marked, but it is nothing but words")
 		return
 	case e.Kind == design.Image:
 		if s, ok := stripOf(e); ok {
-			a.say(e, AsStrip, s.css, "take the mark away, or export one pixel of it", "%s", s.why)
+			a.say(e, Advice{Verdict: AsStrip, CSS: s.css, Act: "take the mark away, or export one pixel of it"}, "%s", s.why)
 			return
 		}
 	case e.Kind != design.Group:
 		if text, ok := cssOf(e); ok {
-			a.say(e, AsCSS, text, "take the mark away and let CSS draw it", "marked, but %s", cssWhy(e))
+			a.say(e, Advice{Verdict: AsCSS, CSS: text, Act: "take the mark away and let CSS draw it"}, "marked, but %s",
+				cssWhy(e))
 			return
 		}
 	}
@@ -309,18 +311,18 @@ func (a *adviser) asset(as *Asset) {
 		}
 		if len(lacking) > 0 {
 			slices.Sort(lacking)
-			a.say(e, AsPicture, "", "put a larger picture into the drawing",
+			a.say(e, Advice{Verdict: AsPicture, Act: "put a larger picture into the drawing"},
 				"a bitmap with pixels for %sx alone; %s are asked for", num(round2(b.Density)), strings.Join(slices.Compact(lacking), ", "))
 			return
 		}
-		a.say(e, AsPicture, "", "", "a bitmap with pixels for %sx", num(round2(b.Density)))
+		a.say(e, Advice{Verdict: AsPicture}, "a bitmap with pixels for %sx", num(round2(b.Density)))
 		return
 	}
 	if words > 0 {
-		a.say(e, AsPicture, "", "", "a drawing with words in it: they will not be translated")
+		a.say(e, Advice{Verdict: AsPicture}, "a drawing with words in it: they will not be translated")
 		return
 	}
-	a.say(e, AsPicture, "", "", "a drawing that no style sheet can draw")
+	a.say(e, Advice{Verdict: AsPicture}, "a drawing that no style sheet can draw")
 }
 
 // twins finds the same drawing under several names, in the same colour or in others.

@@ -172,8 +172,7 @@ func (p *xmlParser) run() error {
 		case xml.StartTagPIToken:
 			inPI = true
 		case xml.StartTagClosePIToken:
-			inPI = false
-			p.offset = p.after(at, "?>")
+			inPI, p.offset = false, p.after(at, "?>")
 		case xml.StartTagToken:
 			node = p.node()
 			node.Name, node.Offset = p.name(lex.Text()), at

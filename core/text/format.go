@@ -127,23 +127,30 @@ func (p Part) Case(selector string) *Case {
 // Values finds what the arguments of a message stand for in words that it says: "3 of 12" says "{n} of {all}" with n 3
 // and all 12. ok is false where it cannot say them.
 func (m Message) Values(locale, words string) (values map[string]string, ok bool) {
-	values = map[string]string{}
-	budget := 4096
-	ok = m.take(locale, words, values, "", &budget, func(rest string) bool { return rest == "" })
-	return values, ok
+	t := &taking{locale: locale, values: map[string]string{}, budget: 4096}
+	ok = t.take(m, words, "", func(rest string) bool { return rest == "" })
+	return t.values, ok
 }
 
-// take matches the parts against the beginning of words and hands the rest to then.
-func (m Message) take(locale, words string, values map[string]string, number string, budget *int,
-	then func(rest string) bool) bool {
-	if *budget--; *budget < 0 {
+// taking matches a message against words, to find the values of its arguments.
+type taking struct {
+	locale string
+	values map[string]string
+	budget int // of steps
+}
+
+// take matches the parts of a message against the beginning of words and hands the rest to then. number is the argument
+// that # stands for.
+func (t *taking) take(m Message, words, number string, then func(rest string) bool) bool {
+	if t.budget--; t.budget < 0 {
 		return false
 	}
+	values, locale := t.values, t.locale
 	if len(m) == 0 {
 		return then(words)
 	}
 	p, rest := m[0], m[1:]
-	after := func(left string) bool { return rest.take(locale, left, values, number, budget, then) }
+	after := func(left string) bool { return t.take(rest, left, number, then) }
 	switch p.Kind {
 	case Literal:
 		left, ok := strings.CutPrefix(words, p.Text)
@@ -168,7 +175,7 @@ func (m Message) take(locale, words string, values map[string]string, number str
 	case Choice:
 		for _, c := range p.Cases {
 			had, was := values[p.Name]
-			ok := c.Message.take(locale, words, values, p.Name, budget, func(left string) bool {
+			ok := t.take(c.Message, words, p.Name, func(left string) bool {
 				v, known := values[p.Name]
 				if n, err := strconv.Atoi(strings.TrimPrefix(c.Selector, "=")); !known && err == nil {
 					values[p.Name], v, known = strconv.Itoa(n), strconv.Itoa(n), true

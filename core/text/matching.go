@@ -35,7 +35,8 @@ func (c *collector) matchPlaces(finds []*Finds) {
 	}
 	if len(leftOld.at) > 0 && len(leftNew.at) > 0 {
 		a, b := m.take(&leftOld, &leftNew)
-		for _, s := range []*placeSide{a, b} { // last of all, by the name path on whatever screen: a screen may have been renamed
+		// last of all, by the name path on whatever screen: a screen may have been renamed
+		for _, s := range []*placeSide{a, b} {
 			for i := range s.ids {
 				s.ids[i].Screen = ""
 			}

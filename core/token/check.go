@@ -64,7 +64,8 @@ func Check(lib *Library, o CheckOptions) ([]Finding, error) {
 		if context == "" {
 			for _, x := range s.Conflicts() {
 				t := s.Get(x.Path)
-				c.add(t, "conflict", true, context, "a merge left this to settle: %s. Set the value", x)
+				c.add(t, Finding{Rule: "conflict", Grave: true, Context: context}, "a merge left this to settle: %s. Set the value",
+					x)
 			}
 			c.duplicates(s)
 		}
@@ -113,9 +114,10 @@ func (c *checker) sets(f func(s *Set, context string)) {
 	}
 }
 
-func (c *checker) add(t *Token, rule string, grave bool, context, format string, args ...any) {
-	msg := fmt.Sprintf(format, args...)
-	c.out = append(c.out, Finding{rule, grave, t.Path, context, msg, Error{t.File, t.Position(), t.Path, msg}})
+func (c *checker) add(t *Token, f Finding, format string, args ...any) {
+	f.Path, f.Msg = t.Path, fmt.Sprintf(format, args...)
+	f.Error = Error{t.File, t.Position(), t.Path, f.Msg}
+	c.out = append(c.out, f)
 }
 
 func (c *checker) naming(t *Token, context string, pattern *regexp.Regexp, fits map[string]bool) {
@@ -126,7 +128,8 @@ func (c *checker) naming(t *Token, context string, pattern *regexp.Regexp, fits 
 			fits[name] = fit
 		}
 		if !fit {
-			c.add(t, "naming", true, context, "the name %q does not follow the pattern %s", name, c.o.Names)
+			c.add(t, Finding{Rule: "naming", Grave: true, Context: context}, "the name %q does not follow the pattern %s", name,
+				c.o.Names)
 			return
 		}
 	}
@@ -141,13 +144,15 @@ func (c *checker) scale(s *Set, t *Token, context string) {
 	case t.Type == Dimension && group == "space" && c.o.Scales.Space > 0 && t.Value.Length != nil:
 		px := t.Value.Length.Px(c.o.Root)
 		if step := math.Round(px/c.o.Scales.Space) * c.o.Scales.Space; math.Abs(step-px) > 1e-6 {
-			c.add(t, "scale", false, context, "%spx is off the scale; the nearest step is %spx", num(px), num(step))
+			c.add(t, Finding{Rule: "scale", Context: context}, "%spx is off the scale; the nearest step is %spx", num(px),
+				num(step))
 		}
 	}
 	if size.Length != nil && len(c.o.Scales.Type) > 0 {
 		px := size.Length.Px(c.o.Root)
 		if step := nearestOf(c.o.Scales.Type, px); math.Abs(step-px) > 1e-6 {
-			c.add(t, "scale", false, context, "%spx is off the scale of type; the nearest step is %spx", num(px), num(step))
+			c.add(t, Finding{Rule: "scale", Context: context}, "%spx is off the scale of type; the nearest step is %spx",
+				num(px), num(step))
 		}
 	}
 }
@@ -162,7 +167,7 @@ func (c *checker) duplicates(s *Set) {
 		group := t.Path[:max(0, strings.LastIndexByte(t.Path, '.'))]
 		key := group + "\x00" + string(t.Type) + "\x00" + s.flatWhole(t.Value) + t.Own.json()
 		if o := first[key]; o != nil {
-			c.add(t, "duplicate", false, "", "holds the same value as %s; let one point to the other: {%s}", o.Path, o.Path)
+			c.add(t, Finding{Rule: "duplicate"}, "holds the same value as %s; let one point to the other: {%s}", o.Path, o.Path)
 			continue
 		}
 		first[key] = t
@@ -223,7 +228,8 @@ func (c *checker) contrast(s *Set, context string) {
 				if context != "" && c.said(s, text, on) {
 					continue
 				}
-				c.add(text, "contrast", true, context, "%.2f to 1 on %s; text needs %.1f to 1", ratio, on.Path, minContrast)
+				c.add(text, Finding{Rule: "contrast", Grave: true, Context: context}, "%.2f to 1 on %s; text needs %.1f to 1",
+					ratio, on.Path, minContrast)
 			}
 		}
 	}
@@ -335,7 +341,7 @@ func (c *checker) unused() {
 	})
 	for _, t := range c.lib.Base.Tokens {
 		if !used[t.Path] {
-			c.add(t, "unused", false, "", "no drawing, no code and no other token in use refers to it")
+			c.add(t, Finding{Rule: "unused"}, "no drawing, no code and no other token in use refers to it")
 		}
 	}
 }

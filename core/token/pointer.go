@@ -42,7 +42,7 @@ func (r *resolving) expand(rd *reader, v jsonValue, typ Type, whole bool, deep i
 		return v, rd.fail(v, "the references lead too far, or back to themselves")
 	}
 	if ref, ok := v.member("$ref"); ok {
-		return r.deref(rd, v, ref, typ, whole, deep)
+		return r.deref(rd, reference{v, ref, whole}, typ, deep)
 	}
 	if v.kids == nil {
 		return v, nil
@@ -64,8 +64,15 @@ func (r *resolving) expand(rd *reader, v jsonValue, typ Type, whole bool, deep i
 	return v, nil
 }
 
+// reference is a {"$ref": …}: the object, the text in it, and whether a whole value may stand there.
+type reference struct {
+	at, ref jsonValue
+	whole   bool
+}
+
 // deref is what a reference points to, placed where the reference stands.
-func (r *resolving) deref(rd *reader, at, ref jsonValue, typ Type, whole bool, deep int) (jsonValue, *Error) {
+func (r *resolving) deref(rd *reader, x reference, typ Type, deep int) (jsonValue, *Error) {
+	at, ref, whole := x.at, x.ref, x.whole
 	s, isText := text(ref)
 	if !isText {
 		return at, rd.fail(ref, "$ref is a text such as #/color/sea/$value")
@@ -109,7 +116,7 @@ func (r *resolving) point(rd *reader, ref jsonValue, steps []string, deep int) (
 		if step == "$value" && i == len(steps)-1 {
 			return v, at, nil
 		}
-		return r.into(rd, ref, v, steps, i+1, deep)
+		return r.into(rd, v, pointerAt{ref, steps, i + 1}, deep)
 	}
 	if !n.token {
 		return v, "", rd.fail(ref, "#/%s is a group, not a value", strings.Join(steps, "/"))
@@ -118,9 +125,17 @@ func (r *resolving) point(rd *reader, ref jsonValue, steps []string, deep int) (
 	return v, at, nil
 }
 
-// into goes along the steps from i on inside a value, following aliases on the way.
-func (r *resolving) into(rd *reader, ref, v jsonValue, steps []string, i, deep int) (jsonValue, string, *Error) {
-	for ; i < len(steps); i++ {
+// pointerAt is a pointer, and how far it was followed.
+type pointerAt struct {
+	ref   jsonValue // as it stands in the file
+	steps []string
+	next  int
+}
+
+// into goes along the further steps of a pointer inside a value, following aliases on the way.
+func (r *resolving) into(rd *reader, v jsonValue, at pointerAt, deep int) (jsonValue, string, *Error) {
+	steps := at.steps
+	for i := at.next; i < len(steps); i++ {
 		var err *Error
 		if v, err = r.follow(rd, v, deep+1); err != nil {
 			return v, "", err
@@ -135,7 +150,7 @@ func (r *resolving) into(rd *reader, ref, v jsonValue, steps []string, i, deep i
 			v, ok = v.member(steps[i])
 		}
 		if !ok {
-			return v, "", rd.fail(ref, "there is no #/%s", strings.Join(steps[:i+1], "/"))
+			return v, "", rd.fail(at.ref, "there is no #/%s", strings.Join(steps[:i+1], "/"))
 		}
 	}
 	return v, "", nil

@@ -42,8 +42,8 @@ func (r *Ramp) New() (out []*Token) {
 	return out
 }
 
-// RampOf makes the steps of a group around a colour: from, as CSS or a token, else the most colourful token of the group.
-// Tokens that are there keep their colours, and what is new lies between them.
+// RampOf makes the steps of a group around a colour: from, as CSS or a token, else the most colourful token of the
+// group. Tokens that are there keep their colours, and what is new lies between them.
 func RampOf(set *Set, group, from string, steps []int) (*Ramp, error) {
 	fixed, have := map[int]color.Color{}, map[int]bool{}
 	for _, t := range set.Tokens {

@@ -196,7 +196,14 @@ func (f *File) group(obj *jsonValue, name, path string, at int) *node {
 			continue
 		}
 		if lower := strings.ToLower(key); lower != key || byCase != nil {
-			byCase = f.caseClash(n, byCase, key, lower, path, at)
+			if byCase == nil {
+				byCase = n.byCase()
+			}
+			if other, ok := byCase[lower]; ok {
+				f.warnings = append(f.warnings, *f.error(at, path, fmt.Sprintf(
+					"%q and %q differ only in letter case, which some languages ignore; rename one", other, key)))
+			}
+			byCase[lower] = key
 		}
 		_, value := inner.member("$value")
 		_, ref := inner.member("$ref")
@@ -212,21 +219,13 @@ func (f *File) group(obj *jsonValue, name, path string, at int) *node {
 	return n
 }
 
-// caseClash warns of names that differ by letter case alone. byCase is filled from the first such name on.
-func (f *File) caseClash(n *node, byCase map[string]string, key, lower, path string, at int) map[string]string {
-	if byCase == nil {
-		byCase = map[string]string{}
-		for _, k := range n.kids {
-			byCase[strings.ToLower(k.name)] = k.name
-		}
+// byCase are the names of a group by their lower case.
+func (n *node) byCase() map[string]string {
+	out := map[string]string{}
+	for _, k := range n.kids {
+		out[strings.ToLower(k.name)] = k.name
 	}
-	if other, ok := byCase[lower]; ok {
-		f.warnings = append(f.warnings,
-			*f.error(at, path, fmt.Sprintf("%q and %q differ only in letter case, which some languages ignore; rename one",
-				other, key)))
-	}
-	byCase[lower] = key
-	return byCase
+	return out
 }
 
 func (f *File) token(obj *jsonValue, name, path string, at int) *node {

@@ -143,14 +143,15 @@ func (w *writer) shape(n *design.PaintNode, m geom.Matrix, opacity float64, inde
 	if p.Empty() || n.Fill == nil && n.Stroke == nil {
 		return nil
 	}
+	at := place{m, opacity, indent}
 	stroke, plain := n.Stroke, true
 	if stroke != nil {
 		plain = uniform(m) && len(stroke.Dashes) == 0 && stroke.Paint.Kind == design.Solid
 	}
 	// a path is filled before it is stroked, and has no dashes
 	if stroke != nil && (!plain || n.StrokeFirst && n.Fill != nil) {
-		line := func() error { return w.line(p, stroke, m, opacity, plain, indent) }
-		fill := func() error { return w.path(p, n, n.Fill, nil, m, opacity, indent) }
+		line := func() error { return w.line(p, stroke, plain, at) }
+		fill := func() error { return w.path(p, look{n.EvenOdd, n.Fill, nil}, at) }
 		first, second := fill, line
 		if n.StrokeFirst {
 			first, second = line, fill
@@ -163,7 +164,7 @@ func (w *writer) shape(n *design.PaintNode, m geom.Matrix, opacity float64, inde
 		}
 		return second()
 	}
-	return w.path(p, n, n.Fill, stroke, m, opacity, indent)
+	return w.path(p, look{n.EvenOdd, n.Fill, stroke}, at)
 }
 
 func uniform(m geom.Matrix) bool {
@@ -171,29 +172,40 @@ func uniform(m geom.Matrix) bool {
 }
 
 // line writes a stroke alone: as one where the format can, else as its outline.
-func (w *writer) line(p *geom.Path, s *design.PaintStroke, m geom.Matrix, opacity float64, plain bool,
-	indent string) error {
+func (w *writer) line(p *geom.Path, s *design.PaintStroke, plain bool, at place) error {
 	if plain {
-		return w.path(p, &design.PaintNode{}, nil, s, m, opacity, indent)
+		return w.path(p, look{stroke: s}, at)
 	}
 	style := s.Style(1)
-	at := m
+	scale := at.matrix.MeanScale()
 	if s.Fixed {
-		p, m = p.Transform(m), geom.Identity
-		at = m
+		p, at.matrix, scale = p.Transform(at.matrix), geom.Identity, 1
 	}
-	outline := geom.Stroke(p, style, math.Max(at.MeanScale(), 1e-6)*4)
-	return w.path(outline, &design.PaintNode{}, &s.Paint, nil, m, opacity, indent)
+	return w.path(geom.Stroke(p, style, math.Max(scale, 1e-6)*4), look{fill: &s.Paint}, at)
+}
+
+// place is where and how a path is written: its matrix, the opacity of all around it, and the indent.
+type place struct {
+	matrix  geom.Matrix
+	opacity float64
+	indent  string
+}
+
+// look is what a path is painted with.
+type look struct {
+	evenOdd bool
+	fill    *design.Paint
+	stroke  *design.PaintStroke
 }
 
 // path writes one <path>.
-func (w *writer) path(p *geom.Path, n *design.PaintNode, fill *design.Paint, stroke *design.PaintStroke, m geom.Matrix,
-	opacity float64, indent string) error {
+func (w *writer) path(p *geom.Path, l look, at place) error {
+	m, opacity, indent, fill := at.matrix, at.opacity, at.indent, l.fill
 	in := indent + "    "
 	gradient := ""
 	fmt.Fprintf(&w.b, "%s<path\n%sandroid:pathData=\"%s\"", indent, in, markup.EscapeAttr(pathData(p.Transform(m))))
 	set := func(name, value string) { fmt.Fprintf(&w.b, "\n%sandroid:%s=\"%s\"", in, name, value) }
-	if n.EvenOdd {
+	if l.evenOdd {
 		set("fillType", "evenOdd")
 	}
 	if fill != nil {
@@ -210,7 +222,7 @@ func (w *writer) path(p *geom.Path, n *design.PaintNode, fill *design.Paint, str
 			gradient = g
 		}
 	}
-	if s := stroke; s != nil {
+	if s := l.stroke; s != nil {
 		set("strokeColor", argb(s.Paint.Color, opacity))
 		width := s.Width
 		if !s.Fixed {

@@ -17,8 +17,8 @@ var roundShapes = map[string]bool{"rect": true, "circle": true, "ellipse": true}
 
 // basic writes a basic shape as what it is, with the fewest decimals that paint the same; found is false where none do,
 // which never is so where m does nothing.
-func (w *writer) basic(t *tag, n *design.PaintNode, p *geom.Path, s basicShape, m, rest geom.Matrix) (name string,
-	found bool) {
+func (w *writer) basic(t *tag, n *design.PaintNode, p *geom.Path, s basicShape, in space) (name string, found bool) {
+	m, rest := in.m, in.rest
 	if w.judged += len(p.Points); w.judged > mostJudged {
 		name = s.write(t, m, w.digits+1)
 		return name, name != ""

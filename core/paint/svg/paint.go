@@ -211,9 +211,9 @@ func (w *writer) clip(c *design.Clip) string {
 			continue
 		}
 		k := t.add(&tag{})
-		var rest geom.Matrix
-		k.name, _, rest = w.geometry(k, &design.PaintNode{Fill: &design.Paint{}}, p, native, sh.Matrix, geom.Identity)
-		k.matrix("transform", rest)
+		name, in := w.geometry(k, &design.PaintNode{Fill: &design.Paint{}}, p, native, space{sh.Matrix, geom.Identity})
+		k.name = name
+		k.matrix("transform", in.rest)
 		if sh.EvenOdd {
 			k.set("clip-rule", "evenodd")
 		}

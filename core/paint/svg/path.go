@@ -268,7 +268,8 @@ func (w *pathWriter) draft(c *pathdata.Command, way way, unit int64) (out []*dra
 			points: []geom.Point{p1.seen, p2.seen}})
 	case 'A':
 		a, _ := under(c, w.m)
-		out = append(out, w.arc(&a, letter('A'), roundTo(whole(a.RX), unit), roundTo(whole(a.RY), unit), roundTo(whole(a.Turn), unit), v, end))
+		out = append(out, w.arc(&a, letter('A'), roundTo(whole(a.RX), unit), roundTo(whole(a.RY), unit),
+			roundTo(whole(a.Turn), unit), v, end))
 		if low := whole(a.RX) / unit * unit; a.RX == a.RY && low > 0 { // for half circles: radii that are too small grow
 			out = append(out, w.arc(&a, letter('A'), low, low, 0, v, end))
 		}

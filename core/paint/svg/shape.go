@@ -22,7 +22,8 @@ func (w *writer) shape(to *tag, n *design.PaintNode, p *geom.Path, native *marku
 		native != nil && roundShapes[native.Local] && !upright(m) { // painted more exactly as what they are
 		m, rest = geom.Identity, m
 	}
-	t.name, m, rest = w.geometry(t, n, p, native, m, rest)
+	name, in := w.geometry(t, n, p, native, space{m, rest})
+	t.name, m, rest = name, in.m, in.rest
 	t.matrix("transform", rest)
 	if n.Fill == nil {
 		t.set("fill", "none")
@@ -75,16 +76,23 @@ func similar(m geom.Matrix) bool {
 	return math.Abs(m.A-m.D) < eps && math.Abs(m.B+m.C) < eps || math.Abs(m.A+m.D) < eps && math.Abs(m.B-m.C) < eps
 }
 
+// space is where an outline is written: what of its matrix is in its numbers, and what stands in the transform
+// attribute.
+type space struct{ m, rest geom.Matrix }
+
+// outside is the same with all in the attribute.
+func (s space) outside() space { return space{geom.Identity, s.rest.Mul(s.m)} }
+
 // geometry writes where the shape of a node is and says which element that is. m leads from its space to where it is
 // written, rest from there to the parent's. Both come back changed where it is painted more exactly as it stands.
-func (w *writer) geometry(t *tag, n *design.PaintNode, p *geom.Path, native *markup.Node, m, rest geom.Matrix) (string,
-	geom.Matrix, geom.Matrix) {
+func (w *writer) geometry(t *tag, n *design.PaintNode, p *geom.Path, native *markup.Node, in space) (string, space) {
+	m, rest := in.m, in.rest
 	if s, ok := basicOf(native, p); ok && upright(m) && !w.o.Rough {
-		if name, found := w.basic(t, n, p, s, m, rest); found {
-			return name, m, rest
+		if name, found := w.basic(t, n, p, s, in); found {
+			return name, in
 		}
-		name, _ := w.basic(t, n, p, s, geom.Identity, rest.Mul(m))
-		return name, geom.Identity, rest.Mul(m)
+		name, _ := w.basic(t, n, p, s, in.outside())
+		return name, in.outside()
 	}
 	list := commandsAs(p, native)
 	if slices.ContainsFunc(list, func(c pathdata.Command) bool { _, ok := under(&c, m); return c.Letter == 'A' && !ok }) {
@@ -103,7 +111,7 @@ func (w *writer) geometry(t *tag, n *design.PaintNode, p *geom.Path, native *mar
 		}
 	}
 	t.set("d", d)
-	return "path", m, rest
+	return "path", space{m, rest}
 }
 
 // data writes commands, with the fewest decimals that paint the same; missed counts those that none did for.

@@ -319,8 +319,11 @@ func (b *builder) use(e *design.Element, n *markup.Node, c context) {
 			return
 		}
 		full := context{style: c.style, port: c.port}
-		port := geom.Rect{W: b.sized(n, target, full, "width", 'x', c.port.X), H: b.sized(n, target, full, "height", 'y',
-			c.port.Y)}
+		port := geom.Rect{W: c.port.X, H: c.port.Y}
+		for _, n := range []*markup.Node{target, n} { // what <use> says goes before
+			port.W = full.length(n, "width", 'x', port.W)
+			port.H = full.length(n, "height", 'y', port.H)
+		}
 		b.viewport(e, target, target, port, c)
 		e.Layout.Set = false
 		return
@@ -328,16 +331,14 @@ func (b *builder) use(e *design.Element, n *markup.Node, c context) {
 	b.element(target, c)
 }
 
-// sized is the width or height of a used symbol: the use element's, else its own, else all there is.
-func (b *builder) sized(use, target *markup.Node, c context, name string, axis byte, full float64) float64 {
-	for _, n := range []*markup.Node{use, target} {
-		if v, ok := n.Attr(name); ok {
-			if l, err := css.ParseLength(v); err == nil {
-				return l.Px(c.style.units(c.percent(axis)))
-			}
+// length is a length that an attribute states along an axis, or another.
+func (c context) length(n *markup.Node, name string, axis byte, or float64) float64 {
+	if v, ok := n.Attr(name); ok {
+		if l, err := css.ParseLength(v); err == nil {
+			return l.Px(c.style.units(c.percent(axis)))
 		}
 	}
-	return full
+	return or
 }
 
 func quoteRef(ref string) string {

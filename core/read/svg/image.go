@@ -25,7 +25,7 @@ func (b *builder) image(e *design.Element, n *markup.Node, c context) {
 	}
 	data, err := b.imageBytes(href)
 	if err == nil && isSVG(data) {
-		b.drawing(e, n, c, data, bm, box)
+		b.drawing(e, c, bm, data, box)
 		return
 	}
 	var img image.Image
@@ -88,7 +88,8 @@ const mostNested = 4 // drawings inside drawings
 var errNested = fmt.Errorf("drawings inside drawings, more than %d deep", mostNested)
 
 // drawing reads a picture that is itself an SVG file: it is painted into its box, and its parts are no elements.
-func (b *builder) drawing(e *design.Element, n *markup.Node, c context, data []byte, bm design.Bitmap, box geom.Rect) {
+func (b *builder) drawing(e *design.Element, c context, bm design.Bitmap, data []byte, box geom.Rect) {
+	n := e.Node
 	inner, err := b.inside(bm.Href, data, !strings.HasPrefix(bm.Href, "data:")) // an embedded drawing links to nothing
 	var over *markup.Error
 	if errors.As(err, &over) && over.Hint != "" { // a limit of the whole drawing

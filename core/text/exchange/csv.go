@@ -104,8 +104,8 @@ func readCSV(data []byte, o Options) (*Document, error) {
 	}
 }
 
-// tableReader reads a table whose columns are parted by commas, semicolons (as spreadsheets write it where the comma parts
-// fractions) or tabs.
+// tableReader reads a table whose columns are parted by commas, semicolons (as spreadsheets write it where the comma
+// parts fractions) or tabs.
 func tableReader(data []byte) *csv.Reader {
 	r := csv.NewReader(bytes.NewReader(data))
 	r.FieldsPerRecord = -1

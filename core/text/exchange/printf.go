@@ -179,7 +179,8 @@ func codeNames(d *Document) map[string]string {
 	return CodeNames(keys)
 }
 
-// Finder finds entries by the name they have in a format that cannot spell every key, or by key; nil where it spells all.
+// Finder finds entries by the name they have in a format that cannot spell every key, or by key; nil where it spells
+// all.
 func (f Format) Finder(c *text.Catalogue) func(name string) *text.Entry {
 	if f.Name != "android" {
 		return nil

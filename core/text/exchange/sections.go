@@ -27,7 +27,7 @@ func inSections(data []byte, root, element string, o Options, make func(n int),
 	read func(i int, s section) error) error {
 	if head, cuts, tail := cut(data, element); len(cuts) > 1 {
 		make(len(cuts))
-		if readSections(data, head, cuts, tail, root, o, read) == nil {
+		if (&parts{data, head, tail, cuts, root}).read(o, read) == nil {
 			return nil
 		}
 		// something is wrong: reading the file as one says where
@@ -40,12 +40,20 @@ func inSections(data []byte, root, element string, o Options, make func(n int),
 	return read(0, section{x.Root, x.Position})
 }
 
-func readSections(data []byte, head int, cuts [][2]int, tail int, root string, o Options,
-	read func(i int, s section) error) error {
+// parts are the sections of a file: where its beginning ends, where its end begins, and the parts between.
+type parts struct {
+	data       []byte
+	head, tail int
+	cuts       [][2]int
+	root       string // the name of the root element
+}
+
+func (p *parts) read(o Options, read func(i int, s section) error) error {
+	data, head, tail := p.data, p.head, p.tail
 	lines := markup.Lines(data)
 	var g errgroup.Group
 	g.SetLimit(runtime.NumCPU())
-	for i, c := range cuts {
+	for i, c := range p.cuts {
 		g.Go(func() (err error) {
 			defer guard.Catch(&err, "")
 			part := append(append(append([]byte(nil), data[:head]...), data[c[0]:c[1]]...), data[tail:]...)
@@ -55,7 +63,7 @@ func readSections(data []byte, head int, cuts [][2]int, tail int, root string, o
 					blank(part, `<mda:metaGroup category="`+group+`">`, "</mda:metaGroup>")
 				}
 			}
-			x, err := rooted(part, root)
+			x, err := rooted(part, p.root)
 			if err != nil {
 				return err
 			}

@@ -112,9 +112,10 @@ func readXLIFF1(data []byte, o Options) (*Document, error) {
 				docs[i].Name, docs[i].Source, docs[i].Target = f.AttrOr("original", ""), f.AttrOr("source-language",
 					""), f.AttrOr("target-language", "")
 			}
+			r := &reader1{docs[i], seen[i], f.AttrOr("original", ""), k}
 			f.Walk(func(n *markup.Node) bool {
 				if n.Kind == markup.Element && n.Local == "trans-unit" && err == nil {
-					err = readUnit1(s, n, docs[i], seen[i], f.AttrOr("original", ""), k)
+					err = r.unit(n, s.pos(n.Offset))
 					return false
 				}
 				return err == nil
@@ -128,8 +129,16 @@ func readXLIFF1(data []byte, o Options) (*Document, error) {
 	return join(docs, seen)
 }
 
-func readUnit1(s section, n *markup.Node, d *Document, seen map[string]int, file string, nth int) error {
-	at := s.pos(n.Offset)
+// reader1 reads the units of one <file>.
+type reader1 struct {
+	d    *Document
+	seen map[string]int // lines of ids and names
+	file string
+	nth  int // of the files in the document
+}
+
+func (r *reader1) unit(n *markup.Node, at markup.Position) error {
+	d, seen, file, nth := r.d, r.seen, r.file, r.nth
 	u := text.Unit{Key: n.AttrOr("resname", n.AttrOr("id", "")), Line: at.Line, Column: at.Column}
 	id := n.AttrOr("id", u.Key)
 	if nth > 0 { // ids count in their file
@@ -175,8 +184,10 @@ func readUnit1(s section, n *markup.Node, d *Document, seen map[string]int, file
 	return nil
 }
 
-// readStates1 are the states of XLIFF 1.2, but for translated ones. https://docs.oasis-open.org/xliff/v1.2/os/xliff-core.html#state
-var readStates1 = map[string]text.State{"new": text.Initial, "needs-translation": text.Initial, "needs-l10n": text.Initial,
+// readStates1 are the states of XLIFF 1.2, but for translated ones.
+// https://docs.oasis-open.org/xliff/v1.2/os/xliff-core.html#state
+var readStates1 = map[string]text.State{"new": text.Initial, "needs-translation": text.Initial,
+	"needs-l10n":       text.Initial,
 	"needs-adaptation": text.Outdated, "needs-review-adaptation": text.Outdated,
 	"signed-off": text.Reviewed, "final": text.Final}
 

@@ -153,7 +153,7 @@ func (p *placer) text(el *design.Element, drawn *design.TextFacts, place text.Pl
 	b.WriteString(p.startTag(el.Node, map[string]string{"direction": p.direction(), "text-anchor": flip,
 		"font-family": p.families(el.Node, place)}))
 	for i, l := range lines {
-		at := p.begin(el, drawn, inv, place, i, anchor)
+		at := p.begin(lineAt{el, drawn, inv, anchor}, place, i)
 		fmt.Fprintf(&b, `<tspan x="%s" y="%s">`, css.Num(at.X, 3), css.Num(at.Y, 3))
 		for _, r := range l.Runs {
 			chain := chains[r.Name]
@@ -269,10 +269,19 @@ func (p *placer) families(n *markup.Node, place text.Place) string {
 	return strings.Join(list, ", ")
 }
 
+// lineAt is a text whose lines are placed: as it is drawn, the way back into its own space, and the x of its anchor
+// where it is flipped; NaN where it is not.
+type lineAt struct {
+	el      *design.Element
+	words   *design.TextFacts
+	inverse geom.Matrix
+	flipped float64
+}
+
 // begin is where a line is held, in the space of its element: where the drawn line of that number is held, further ones
 // below the last. flipped is a place on the screen for lines that are held elsewhere than they were, NaN for none.
-func (p *placer) begin(el *design.Element, w *design.TextFacts, inv geom.Matrix, place text.Place, i int,
-	flipped float64) geom.Point {
+func (p *placer) begin(l lineAt, place text.Place, i int) geom.Point {
+	el, w, inv, flipped := l.el, l.words, l.inverse, l.flipped
 	scale := el.Matrix.MeanScale()
 	k := min(i, len(w.Lines)-1)
 	line := w.Lines[k]

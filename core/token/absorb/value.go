@@ -448,8 +448,8 @@ func (r *values) spacing(out token.Value, own *token.Own, text string, like toke
 
 // Text reads a value as people type it: {another.token}, CSS, or the JSON of the format. typ may be "", which takes
 // what the value looks like under the name of its path; like is the value the token has now.
-func Text(set *token.Set, path, text string, typ token.Type, like token.Value, root float64) (token.Type, token.Value,
-	token.Own, error) {
+func Text(set *token.Set, path, text string, typ token.Type, like token.Value) (token.Type, token.Value, token.Own,
+	error) {
 	text = strings.TrimSpace(text)
 	if inner, ok := strings.CutPrefix(text, "{"); ok && !strings.HasPrefix(strings.TrimSpace(inner), `"`) {
 		to := strings.TrimSpace(strings.TrimSuffix(inner, "}"))
@@ -463,7 +463,7 @@ func Text(set *token.Set, path, text string, typ token.Type, like token.Value, r
 		v, err := token.ParseValue(text, typ)
 		return typ, v, token.Own{}, err
 	}
-	r := &values{set: set, root: root, refs: func(text string) (string, bool) {
+	r := &values{set: set, root: set.RootPx(), refs: func(text string) (string, bool) {
 		inner, ok := strings.CutPrefix(text, "{")
 		inner, closed := strings.CutSuffix(inner, "}")
 		return inner, ok && closed && set.Get(inner) != nil

@@ -97,7 +97,7 @@ func TestTextsAsPeopleTypeThem(t *testing.T) {
 		{"a", "", `error the type of the value "" is not clear`},
 		{"a", "some((thing", `error the type of the value "some((thing" is not clear`},
 	} {
-		typ, v, own, err := absorb.Text(set, c.path, c.text, "", token.Value{}, 16)
+		typ, v, own, err := absorb.Text(set, c.path, c.text, "", token.Value{})
 		if got := said(typ, v, own, err); got != c.want {
 			t.Errorf("%s: %s\nwant %s", c.text, got, c.want)
 		}
@@ -139,7 +139,7 @@ func TestTextsOfAType(t *testing.T) {
 		{token.Typography, "400 16px/1.5", `error "400 16px/1.5" is no font shorthand`},
 		{token.FontFamily, "a(b)", `error "a(b)" is no list of font families`},
 	} {
-		typ, v, own, err := absorb.Text(set, "a", c.text, c.typ, token.Value{}, 16)
+		typ, v, own, err := absorb.Text(set, "a", c.text, c.typ, token.Value{})
 		if got := said(typ, v, own, err); got != c.want {
 			t.Errorf("%s %s: %s\nwant %s", c.typ, c.text, got, c.want)
 		}
