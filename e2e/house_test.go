@@ -9,7 +9,7 @@ import (
 
 // house is every package in the order of the data: each may import those of the lines above its own.
 const house = `
-core/limit core/guard core/hint core/geom core/packed core/digest demo fonts
+core/limit core/guard core/hint core/quoting core/geom core/packed core/digest demo fonts
 core/markup
 core/css core/font
 core/geom/pathdata core/color core/escape core/paint/picture

@@ -345,17 +345,12 @@ type AssetState struct {
 // Assets are the assets of a workspace: those that are drawn, and those whose files are still there. Nothing is
 // written.
 func Assets(ctx context.Context, ws *workspace.Workspace) (list []AssetState, faults []string, err error) {
-	in, err := findInputs(ws)
+	s, err := newSnapshot(ws)
 	if err != nil {
 		return nil, nil, err
 	}
-	lock, err := ws.ReadLock()
-	if err != nil {
-		return nil, nil, err
-	}
-	s := &Snapshot{ws: ws, in: in, lock: lock}
 	s.followMoves()
-	if err := s.readDrawings(ctx, in.sources, Options{}); err != nil {
+	if err := s.readDrawings(ctx, s.in.sources, Options{}); err != nil {
 		return nil, nil, err
 	}
 	x, err := s.lastExports(newArtefacts())

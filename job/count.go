@@ -11,18 +11,14 @@ import (
 // changed since the last sync, the lock knows the answer.
 func CountUses(ctx context.Context, ws *workspace.Workspace, t *token.Token) (counts map[string]int, unread []error,
 	err error) {
-	in, err := findInputs(ws)
+	s, err := newSnapshot(ws)
 	if err != nil {
 		return nil, nil, err
 	}
-	lock, err := ws.ReadLock()
-	if err != nil {
-		return nil, nil, err
+	if s.in.same(s.lock) {
+		return s.lock.TokensNow()[t.Path].Counts, nil, nil
 	}
-	if in.same(lock) {
-		return lock.TokensNow()[t.Path].Counts, nil, nil
-	}
-	s, err := read(ctx, in, Options{})
+	s, err = read(ctx, s.in, Options{})
 	if err != nil {
 		return nil, nil, err
 	}

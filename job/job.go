@@ -61,16 +61,11 @@ type Report struct {
 
 // Run does the job.
 func Run(ctx context.Context, ws *workspace.Workspace, o Options) (*Report, error) {
-	release, err := ws.Hold(o.how())
+	in, done, err := beginRun(ws, o)
 	if err != nil {
 		return nil, err
 	}
-	defer release()
-	in, err := findInputs(ws)
-	if err != nil {
-		return nil, err
-	}
-	defer in.disk.Save()
+	defer done()
 	head, err := ws.ReadLockHead()
 	if err != nil {
 		return nil, err
@@ -228,6 +223,22 @@ func where(uses []token.Use) string {
 		s += fmt.Sprintf(" and %d more", n)
 	}
 	return s
+}
+
+// beginRun holds the workspace for a run, and finds what it depends on; done ends the run.
+func beginRun(ws *workspace.Workspace, o Options) (in *inputs, done func(), err error) {
+	release, err := ws.Hold(o.how())
+	if err != nil {
+		return nil, nil, err
+	}
+	if in, err = findInputs(ws); err != nil {
+		release()
+		return nil, nil, err
+	}
+	return in, func() {
+		in.disk.Save()
+		release()
+	}, nil
 }
 
 // how a run takes part in the lock of the workspace.

@@ -46,6 +46,16 @@ func Read(ctx context.Context, ws *workspace.Workspace) (*Snapshot, error) {
 	return s, err
 }
 
+// newSnapshot is a snapshot of which nothing is read but the lock.
+func newSnapshot(ws *workspace.Workspace) (*Snapshot, error) {
+	in, err := findInputs(ws)
+	if err != nil {
+		return nil, err
+	}
+	lock, err := ws.ReadLock()
+	return &Snapshot{ws: ws, in: in, lock: lock}, err
+}
+
 // ReadOne is the values of one drawing, and the tokens they may be. ws is nil for a drawing outside of any workspace;
 // shown is the drawing's path from the workspace.
 func ReadOne(ws *workspace.Workspace, doc *design.Document, shown string) (*Snapshot, error) {

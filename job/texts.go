@@ -244,16 +244,11 @@ const textCacheFile = "texts.json"
 // Collect collects the texts of the drawings into the catalogue, and does nothing else. Where nothing changed since
 // the last time, nothing is read in full.
 func Collect(ctx context.Context, ws *workspace.Workspace, o Options) (*Collected, error) {
-	release, err := ws.Hold(o.how())
+	in, done, err := beginRun(ws, o)
 	if err != nil {
 		return nil, err
 	}
-	defer release()
-	in, err := findInputs(ws)
-	if err != nil {
-		return nil, err
-	}
-	defer in.disk.Save()
+	defer done()
 	var cache textCache
 	if data, ok := ws.Cached(textCacheFile); ok && !o.Hidden && len(o.Tags)+len(o.Screens) == 0 &&
 		json.Unmarshal(data, &cache) == nil &&

@@ -7,6 +7,8 @@ import (
 	"fmt"
 	"strings"
 
+	"archetyp/core/quoting"
+
 	"github.com/tdewolff/parse/v2"
 	lexer "github.com/tdewolff/parse/v2/css"
 )
@@ -139,21 +141,12 @@ func Ident(s string) string {
 
 // String writes s as a CSS string in double quotes.
 func String(s string) string {
-	var b strings.Builder
-	b.WriteByte('"')
-	for _, r := range s {
-		switch {
-		case r == '"' || r == '\\':
-			b.WriteByte('\\')
-			b.WriteRune(r)
-		case r < 0x20 || r == 0x7F:
-			fmt.Fprintf(&b, `\%x `, r)
-		default:
-			b.WriteRune(r)
+	return quoting.Quote(s, func(rest string) (string, int) {
+		if c := rest[0]; c < 0x20 || c == 0x7F {
+			return fmt.Sprintf(`\%x `, c), 1
 		}
-	}
-	b.WriteByte('"')
-	return b.String()
+		return "", 0
+	})
 }
 
 // Error is a fault in CSS text at a byte offset of it.

@@ -7,8 +7,10 @@ import (
 	"net/url"
 	"strings"
 	"unicode"
+	"unicode/utf8"
 
 	"archetyp/core/css"
+	"archetyp/core/quoting"
 )
 
 // Place is a kind of place in code.
@@ -116,20 +118,16 @@ func xmlText(s string) string { return xmlSigns.Replace(xmlChars(s)) }
 
 // quoted writes a string with a language's own escapes for signs, and a form for all that cannot be seen.
 func quoted(s string, signs map[rune]string, form string) string {
-	var b strings.Builder
-	b.WriteByte('"')
-	for _, r := range s {
+	return quoting.Quote(s, func(rest string) (string, int) {
+		r, n := utf8.DecodeRuneInString(rest)
 		switch esc, ok := signs[r]; {
 		case ok:
-			b.WriteString(esc)
+			return esc, n
 		case unicode.IsControl(r) || breaks(r) || turns(r):
-			fmt.Fprintf(&b, form, r)
-		default:
-			b.WriteRune(r)
+			return fmt.Sprintf(form, r), n
 		}
-	}
-	b.WriteByte('"')
-	return b.String()
+		return "", 0
+	})
 }
 
 func swiftString(s string) string {

@@ -12,6 +12,7 @@ import (
 
 	"archetyp/core/guard"
 	"archetyp/core/markup"
+	"archetyp/core/quoting"
 
 	"github.com/go-json-experiment/json"
 	"github.com/go-json-experiment/json/jsontext"
@@ -40,7 +41,7 @@ func (c *Catalogue) LocaleJSON(locale string) []byte {
 			continue
 		}
 		b = line(b, n, e.Key)
-		b = appendQuote(b, words)
+		b = quoting.AppendJSON(b, words)
 		n++
 	}
 	return end(b, n)
@@ -51,7 +52,7 @@ func line(b []byte, n int, key string) []byte {
 		b = append(b, ',')
 	}
 	b = append(b, "\n  "...)
-	b = appendQuote(b, key)
+	b = quoting.AppendJSON(b, key)
 	return append(b, ": "...)
 }
 
@@ -60,15 +61,6 @@ func end(b []byte, n int) []byte {
 		b = append(b, '\n')
 	}
 	return append(b, "}\n"...)
-}
-
-// appendQuote writes a JSON string; what is not UTF-8 becomes the replacement character.
-func appendQuote(b []byte, s string) []byte {
-	out, err := jsontext.AppendQuote(b, s)
-	if err != nil {
-		out, _ = jsontext.AppendQuote(b, strings.ToValidUTF8(s, "\uFFFD"))
-	}
-	return out
 }
 
 // keyJSON is a key as it stands in the file.

@@ -8,6 +8,7 @@ import (
 	"strings"
 
 	"archetyp/core/color"
+	"archetyp/core/quoting"
 
 	"github.com/tailscale/hujson"
 )
@@ -103,21 +104,12 @@ func num(f float64) string {
 }
 
 func quote(s string) string {
-	var b strings.Builder
-	b.WriteByte('"')
-	for _, r := range s {
-		switch {
-		case r == '"' || r == '\\':
-			b.WriteByte('\\')
-			b.WriteRune(r)
-		case r < 0x20:
-			fmt.Fprintf(&b, `\u%04x`, r)
-		default:
-			b.WriteRune(r)
+	return quoting.Quote(s, func(rest string) (string, int) {
+		if rest[0] < 0x20 {
+			return fmt.Sprintf(`\u%04x`, rest[0]), 1
 		}
-	}
-	b.WriteByte('"')
-	return b.String()
+		return "", 0
+	})
 }
 
 // addition is a member to put into a file: its path, and its value's text at a depth of nesting.

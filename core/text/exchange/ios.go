@@ -8,6 +8,7 @@ import (
 
 	"archetyp/core/escape"
 	"archetyp/core/markup"
+	"archetyp/core/quoting"
 	"archetyp/core/text"
 )
 
@@ -62,29 +63,16 @@ func placesOf(u *text.Unit, words string) []string {
 }
 
 func stringsQuote(s string) string {
-	var b strings.Builder
-	b.WriteByte('"')
-	for _, r := range s {
-		switch r {
-		case '"', '\\':
-			b.WriteByte('\\')
-			b.WriteRune(r)
-		case '\n':
-			b.WriteString(`\n`)
-		case '\t':
-			b.WriteString(`\t`)
-		case '\r':
-			b.WriteString(`\r`)
-		default:
-			if r < 0x20 {
-				fmt.Fprintf(&b, `\U%04X`, r)
-			} else {
-				b.WriteRune(r)
-			}
+	return quoting.Quote(s, func(rest string) (string, int) {
+		c := rest[0]
+		if sign := quoting.Signs[c]; sign != "" {
+			return sign, 1
 		}
-	}
-	b.WriteByte('"')
-	return b.String()
+		if c < 0x20 {
+			return fmt.Sprintf(`\U%04X`, c), 1
+		}
+		return "", 0
+	})
 }
 
 func readStrings(data []byte, o Options) (*Document, error) {

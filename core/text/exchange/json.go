@@ -8,6 +8,7 @@ import (
 	"strings"
 
 	"archetyp/core/markup"
+	"archetyp/core/quoting"
 	"archetyp/core/text"
 
 	"github.com/go-json-experiment/json/jsontext"
@@ -27,23 +28,15 @@ func writeJSON(d *Document, _ Options) ([]byte, []string) {
 			b = append(b, ',')
 		}
 		b = append(b, "\n  "...)
-		b = quoted(b, u.Key)
+		b = quoting.AppendJSON(b, u.Key)
 		b = append(b, ": "...)
-		b = quoted(b, d.words(u))
+		b = quoting.AppendJSON(b, d.words(u))
 		n++
 	}
 	if n > 0 {
 		b = append(b, '\n')
 	}
 	return append(b, "}\n"...), nil
-}
-
-func quoted(b []byte, s string) []byte {
-	out, err := jsontext.AppendQuote(b, s)
-	if err != nil {
-		out, _ = jsontext.AppendQuote(b, strings.ToValidUTF8(s, "\uFFFD"))
-	}
-	return out
 }
 
 // branch is a group of keys with the same beginning.
@@ -78,7 +71,7 @@ func writeNested(d *Document, _ Options) ([]byte, []string) {
 // write prints a group; a key that is the beginning of others has its words under "".
 func (n *branch) write(b []byte, depth int) []byte {
 	if n.leaf && len(n.kids) == 0 {
-		return quoted(b, n.words)
+		return quoting.AppendJSON(b, n.words)
 	}
 	var names []string
 	for k := range n.kids {
@@ -93,12 +86,12 @@ func (n *branch) write(b []byte, depth int) []byte {
 		}
 		b = append(b, '\n')
 		b = append(b, strings.Repeat("  ", depth+1)...)
-		b = append(quoted(b, name), ": "...)
+		b = append(quoting.AppendJSON(b, name), ": "...)
 		b = write(b)
 		count++
 	}
 	if n.leaf {
-		member("", func(b []byte) []byte { return quoted(b, n.words) })
+		member("", func(b []byte) []byte { return quoting.AppendJSON(b, n.words) })
 	}
 	for _, k := range names {
 		member(k, func(b []byte) []byte { return n.kids[k].write(b, depth+1) })

@@ -6,6 +6,8 @@ import (
 	"strconv"
 	"strings"
 	"unicode/utf8"
+
+	"archetyp/core/quoting"
 )
 
 // POFile is a gettext file as it stands: every entry with its comments, in its order.
@@ -429,29 +431,15 @@ func utf8Header(s string) string {
 }
 
 func poQuote(s string) string {
-	var b strings.Builder
-	b.WriteByte('"')
-	for i := 0; i < len(s); i++ {
-		switch c := s[i]; c {
-		case '"', '\\':
-			b.WriteByte('\\')
-			b.WriteByte(c)
-		case '\n':
-			b.WriteString(`\n`)
-		case '\t':
-			b.WriteString(`\t`)
-		case '\r':
-			b.WriteString(`\r`)
-		default:
-			r, n := utf8.DecodeRuneInString(s[i:])
-			if c < 0x20 || c == 0x7f || r == utf8.RuneError && n == 1 { // bytes that are no letter stay what they were
-				fmt.Fprintf(&b, `\%03o`, c)
-				continue
-			}
-			b.WriteString(s[i : i+n])
-			i += n - 1
+	return quoting.Quote(s, func(rest string) (string, int) {
+		c := rest[0]
+		if sign := quoting.Signs[c]; sign != "" {
+			return sign, 1
 		}
-	}
-	b.WriteByte('"')
-	return b.String()
+		r, n := utf8.DecodeRuneInString(rest)
+		if c < 0x20 || c == 0x7f || r == utf8.RuneError && n == 1 { // bytes that are no letter stay what they were
+			return fmt.Sprintf(`\%03o`, c), 1
+		}
+		return "", 0
+	})
 }
