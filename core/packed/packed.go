@@ -86,11 +86,7 @@ func (r *Reader) Fail() {
 // Int reads a whole number.
 func (r *Reader) Int() int {
 	v, n := binary.Varint(r.rest)
-	if n <= 0 {
-		r.Fail()
-		return 0
-	}
-	r.rest = r.rest[n:]
+	r.skip(n)
 	return int(v)
 }
 
@@ -131,12 +127,17 @@ func (r *Reader) Float() float64 {
 
 func (r *Reader) uint() uint64 {
 	v, n := binary.Uvarint(r.rest)
+	r.skip(n)
+	return v
+}
+
+// skip goes on behind a number of n bytes; none means that there was no number.
+func (r *Reader) skip(n int) {
 	if n <= 0 {
 		r.Fail()
-		return 0
+		return
 	}
 	r.rest = r.rest[n:]
-	return v
 }
 
 // String reads a string.

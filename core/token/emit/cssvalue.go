@@ -41,21 +41,7 @@ func (p *cssWriter) warn(path, msg string) {
 
 // declarations are the values of one token: one for most, two for typography, none for what CSS cannot say.
 func (p *cssWriter) declarations(t *token.Token) []declaration {
-	one := func() []declaration {
-		if t.Type != token.Typography {
-			text, ok := p.token(t)
-			if !ok {
-				return nil
-			}
-			return []declaration{{text: text}}
-		}
-		if a := t.Value.Alias; a != "" && p.refers(a) {
-			return []declaration{{text: p.ref(a)}, {suffix: "-letter-spacing", text: strings.TrimSuffix(p.ref(a), ")") +
-				"-letter-spacing" + closing(p.ref(a))}}
-		}
-		font, spacing := p.font(p.set.Resolve(t))
-		return []declaration{{text: font}, {suffix: "-letter-spacing", text: spacing}}
-	}
+	one := func() []declaration { return p.plain(t, func(font string) string { return font }) }
 	if p.full || p.ref == nil {
 		return one()
 	}
@@ -72,6 +58,24 @@ func (p *cssWriter) declarations(t *token.Token) []declaration {
 	}
 	p.full = false
 	return out
+}
+
+// plain are the values of one token; font writes the value of the CSS property.
+func (p *cssWriter) plain(t *token.Token, font func(text string) string) []declaration {
+	if t.Type != token.Typography {
+		text, ok := p.token(t)
+		if !ok {
+			return nil
+		}
+		return []declaration{{text: text}}
+	}
+	if a := t.Value.Alias; a != "" && p.refers(a) {
+		ref := p.ref(a)
+		return []declaration{{text: ref}, {suffix: "-letter-spacing", text: strings.TrimSuffix(ref, ")") +
+			"-letter-spacing" + closing(ref)}}
+	}
+	text, spacing := p.font(p.set.Resolve(t))
+	return []declaration{{text: font(text)}, {suffix: "-letter-spacing", text: spacing}}
 }
 
 // closing is the parenthesis a reference ends with, in the languages whose references do.

@@ -67,22 +67,12 @@ func clashes(lib *token.Library) []Warning {
 
 // sass writes a token's values so that Sass does not compute with them.
 func (p *cssWriter) sass(t *token.Token) []declaration {
-	if t.Type != token.Typography {
-		text, ok := p.token(t)
-		if !ok {
-			return nil
-		}
-		return []declaration{{text: text}}
-	}
-	if a := t.Value.Alias; a != "" && p.refers(a) {
-		return []declaration{{text: p.ref(a)}, {suffix: "-letter-spacing", text: p.ref(a) + "-letter-spacing"}}
-	}
-	font, spacing := p.font(p.set.Resolve(t))
-	weight, rest, _ := strings.Cut(font, " ")
-	size, rest, _ := strings.Cut(rest, "/")
-	line, family, _ := strings.Cut(rest, " ")
-	return []declaration{{text: weight + " #{" + size + "}#{\"/\"}#{" + line + "} " + family}, {suffix: "-letter-spacing",
-		text: spacing}}
+	return p.plain(t, func(font string) string {
+		weight, rest, _ := strings.Cut(font, " ")
+		size, rest, _ := strings.Cut(rest, "/")
+		line, family, _ := strings.Cut(rest, " ")
+		return weight + " #{" + size + "}#{\"/\"}#{" + line + "} " + family
+	})
 }
 
 func sassString(s string) string { return escape.In("scss", escape.String, s) }
