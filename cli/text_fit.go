@@ -3,6 +3,7 @@ package cli
 import (
 	"fmt"
 	"path/filepath"
+	"slices"
 	"strings"
 
 	"archetyp/core/font"
@@ -200,7 +201,7 @@ offenders framed.`),
 			for _, j := range fit.Review(c, locales, m) {
 				e := c.Get(j.Key)
 				if (f.screen == "" || strings.EqualFold(j.Place.Screen, f.screen)) &&
-					(f.tag == "" || strings.Contains("\x00"+strings.Join(e.Tags, "\x00")+"\x00", "\x00"+f.tag+"\x00")) {
+					(f.tag == "" || slices.Contains(e.Tags, f.tag)) {
 					found = append(found, j)
 				}
 			}

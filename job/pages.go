@@ -1,7 +1,6 @@
 package job
 
 import (
-	"fmt"
 	"slices"
 	"strconv"
 	"strings"
@@ -36,9 +35,10 @@ func Pages(ws *workspace.Workspace, c *text.Catalogue, o PageOptions, m *fit.Mea
 		return nil, nil, err
 	}
 	var drawings []guide.Drawing
-	byLocale := map[string]*design.Document{}
+	type in struct{ source, locale string }
+	byLocale := map[in]*design.Document{}
 	for _, p := range placed {
-		byLocale[p.Source+"\x00"+p.Locale] = p.Doc
+		byLocale[in{p.Source, p.Locale}] = p.Doc
 		if p.Locale == c.Locale {
 			drawings = append(drawings, guide.Drawing{Name: p.Source, Screens: guide.ScreensOf(p.Doc)})
 		}
@@ -49,9 +49,9 @@ func Pages(ws *workspace.Workspace, c *text.Catalogue, o PageOptions, m *fit.Mea
 			pages.Screens = append(pages.Screens, s)
 		}
 	}
-	b := &pageBuilder{c: c, o: o, m: m, faults: map[string]fit.Judged{}}
+	b := &pageBuilder{c: c, o: o, m: m, faults: map[faultKey]fit.Judged{}}
 	for _, j := range o.Judged {
-		k := faultKey(j.Locale, j.Key, &j.Place)
+		k := faultOf(j.Locale, j.Key, &j.Place)
 		if _, worse := b.faults[k]; !worse && j.Fit != fit.Fits && j.Fit != fit.Tight {
 			b.faults[k] = j
 		}
@@ -73,7 +73,7 @@ func Pages(ws *workspace.Workspace, c *text.Catalogue, o PageOptions, m *fit.Mea
 	made := make([]map[string][]byte, len(jobs))
 	err = Parallel(len(jobs), func(i int) (err error) {
 		j := jobs[i]
-		made[i], err = b.pictures(j.screen, byLocale[j.screen.Source+"\x00"+j.locale], j.locale, j.locale == c.Locale)
+		made[i], err = b.pictures(j.screen, byLocale[in{j.screen.Source, j.locale}], j.locale, j.locale == c.Locale)
 		return err
 	})
 	if err != nil {
@@ -92,12 +92,19 @@ type pageBuilder struct {
 	c      *text.Catalogue
 	o      PageOptions
 	m      *fit.Measurer
-	faults map[string]fit.Judged
+	faults map[faultKey]fit.Judged
 }
 
 // faultKey is what places have in common that fit alike: how they are set, and their room.
-func faultKey(locale, key string, p *text.Place) string {
-	return fmt.Sprint(locale, "\x00", key, "\x00", *p.Font, p.Room.Width, p.Room.Lines, p.Said)
+type faultKey struct {
+	locale, key, said string
+	font              text.Font
+	width             float64
+	lines             int
+}
+
+func faultOf(locale, key string, p *text.Place) faultKey {
+	return faultKey{locale, key, p.Said, *p.Font, p.Room.Width, p.Room.Lines}
 }
 
 // fault is how the words of a row do not fit in a locale, in the first place on a screen where they do not.
@@ -107,7 +114,7 @@ func (b *pageBuilder) fault(s *guide.TextScreen, key, locale string) (fit.Judged
 		if p.Screen != s.Name || p.Source != s.Source || p.Font == nil || p.Room == nil {
 			continue
 		}
-		if f, ok := b.faults[faultKey(locale, key, p)]; ok {
+		if f, ok := b.faults[faultOf(locale, key, p)]; ok {
 			return f, true
 		}
 	}

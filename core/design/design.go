@@ -86,10 +86,22 @@ func State[T any](v T, from string) Fact[T] { return Fact[T]{v, Stated, 0, from,
 // Derive makes a derived fact.
 func Derive[T any](v T, from string) Fact[T] { return Fact[T]{v, Derived, 0, from, true} }
 
+// Role is what an element is to its format, beside what it shows.
+type Role string
+
+// The roles; most elements have none.
+const (
+	Instance Role = "instance" // a drawing that is defined elsewhere, used here
+	Viewport Role = "viewport" // a drawing of its own within the drawing, with its own box
+	Embedded Role = "embedded" // another language: words and pictures of a page
+	Outline  Role = "outline"  // a path that is no basic shape
+)
+
 // Element is one thing on a screen.
 type Element struct {
 	Kind     Kind
-	Shape    string // native form: rect, circle, ellipse, line, polyline, polygon, path, text, image, g, use, svg …
+	Shape    string // native form, as its format calls it
+	Role     Role
 	Name     string // as design.md says: label, foreign label, title, id; empty for none
 	ID       string
 	Path     string // names from the screen down, "Card/Pay button"; unique in the document
@@ -201,6 +213,7 @@ type Stroke struct {
 	Miter  float64
 	Align  StrokeAlign
 	Shown  float64 // px of the width that show: half of it where the rest is cut off
+	Frame  bool    // it is the stroke of a frame that lies over a background
 }
 
 // StrokeAlign is where a stroke lies by its outline. https://www.w3.org/TR/fill-stroke-3/#stroke-align

@@ -138,7 +138,7 @@ func (l *factList) stroke(s Fact[Stroke]) {
 func strokeAlign(s Fact[Stroke]) Fact[StrokeAlign] {
 	v := s.Value
 	switch {
-	case s.Origin == Derived && strings.HasPrefix(s.From, "the frame "):
+	case v.Frame:
 		return Derive(v.Align, "where the frame's edge runs by the background's")
 	case v.Align == Centred:
 		return Derive(v.Align, "nothing cuts it off")

@@ -225,6 +225,7 @@ func (e *Element) Border() (frame *Element, stroke Fact[Stroke]) {
 		default:
 			continue
 		}
+		s.Frame = true
 		return c, Derive(s, "the frame "+c.Selector()+" over the background")
 	}
 	return nil, stroke

@@ -59,9 +59,9 @@ type Pair struct {
 // once on each side; marks and ids may move between screens, paths only where a screen was renamed.
 func Match(old, new []Identity) []Pair {
 	m := &matcher{oldTaken: make([]bool, len(old)), newTaken: make([]bool, len(new))}
-	m.by(ByMark, old, new, func(i Identity) string { return i.Mark })
-	m.by(ByID, old, new, func(i Identity) string { return i.ID })
-	m.by(ByPath, old, new, func(i Identity) string { return i.Screen + "\x00" + i.Path })
+	m.by(ByMark, old, new, func(i Identity) key { return key{name: i.Mark} })
+	m.by(ByID, old, new, func(i Identity) key { return key{name: i.ID} })
+	m.by(ByPath, old, new, func(i Identity) key { return key{i.Screen, i.Path} })
 	m.renamedScreens(old, new)
 	m.alike(old, new)
 	out := make([]Pair, 0, len(m.pairs))
@@ -112,11 +112,11 @@ func (m *matcher) renamedScreens(old, new []Identity) {
 	if len(was) == 0 {
 		return
 	}
-	m.by(ByPath, old, new, func(i Identity) string {
+	m.by(ByPath, old, new, func(i Identity) key {
 		if from, renamed := was[i.Screen]; renamed {
-			return from + "\x00" + i.Path
+			return key{from, i.Path}
 		}
-		return i.Screen + "\x00" + i.Path
+		return key{i.Screen, i.Path}
 	})
 }
 
@@ -125,13 +125,16 @@ type matcher struct {
 	pairs              []Pair
 }
 
-func (m *matcher) by(why Reason, old, new []Identity, key func(Identity) string) {
-	a, b := unique(old, m.oldTaken, key), unique(new, m.newTaken, key)
+// key is what two elements are known by as one; without a name they are not.
+type key struct{ screen, name string }
+
+func (m *matcher) by(why Reason, old, new []Identity, of func(Identity) key) {
+	a, b := unique(old, m.oldTaken, of), unique(new, m.newTaken, of)
 	for i := range new { // in order, so that the result does not depend on map order
-		k := key(new[i])
+		k := of(new[i])
 		j, inOld := a[k]
 		n, inNew := b[k]
-		if k == "" || m.newTaken[i] || !inOld || !inNew || j < 0 || n < 0 {
+		if k.name == "" || m.newTaken[i] || !inOld || !inNew || j < 0 || n < 0 {
 			continue
 		}
 		m.oldTaken[j], m.newTaken[i] = true, true
@@ -140,11 +143,11 @@ func (m *matcher) by(why Reason, old, new []Identity, key func(Identity) string)
 }
 
 // unique maps each key to its index; −1 where it stands more than once.
-func unique(list []Identity, taken []bool, key func(Identity) string) map[string]int {
-	out := map[string]int{}
+func unique(list []Identity, taken []bool, of func(Identity) key) map[key]int {
+	out := map[key]int{}
 	for i := range list {
-		k := key(list[i])
-		if k == "" || taken[i] {
+		k := of(list[i])
+		if k.name == "" || taken[i] {
 			continue
 		}
 		if _, dup := out[k]; dup {

@@ -168,7 +168,8 @@ func lackingForms(m Message, locale string) string {
 
 // differing finds the same source words with different translations.
 func (k *checker) differing() {
-	first := map[string]*Entry{}
+	type said struct{ words, meaning string }
+	first := map[said]*Entry{}
 	for _, l := range k.o.Locales {
 		clear(first)
 		for _, e := range k.c.Used() {
@@ -176,7 +177,7 @@ func (k *checker) differing() {
 			if t == nil || t.Words == "" || t.Of != "" {
 				continue
 			}
-			id := e.Words + "\x00" + e.Meaning
+			id := said{e.Words, e.Meaning}
 			if o := first[id]; o == nil {
 				first[id] = e
 			} else if o.In[l].Words != t.Words {

@@ -118,11 +118,11 @@ func Gather(finds []*Finds, old *Catalogue, o Options) (*Collection, error) {
 		old = &Catalogue{Locale: o.Locale}
 	}
 	c := &collector{o: o, old: old, byKey: map[string]*Entry{}, byWords: map[string]*Entry{},
-		oldWords: map[string]*Entry{}, unmeant: map[string]bool{}, order: map[string]int{}}
+		oldWords: map[string]*Entry{}, unmeant: map[string]bool{}, order: map[screenAt]int{}}
 	for _, f := range finds {
 		c.all = append(c.all, f.all...)
 		for i, s := range f.screens {
-			c.order[f.name+"\x00"+s] = i
+			c.order[screenAt{f.name, s}] = i
 		}
 	}
 	c.matchPlaces(finds)
@@ -141,6 +141,9 @@ func Gather(finds []*Finds, old *Catalogue, o Options) (*Collection, error) {
 	return c.result(), nil
 }
 
+// screenAt names a screen of a source.
+type screenAt struct{ source, screen string }
+
 type collector struct {
 	o        Options
 	old      *Catalogue
@@ -148,8 +151,8 @@ type collector struct {
 	byKey    map[string]*Entry
 	byWords  map[string]*Entry // those found now
 	oldWords map[string]*Entry
-	unmeant  map[string]bool // words that a text without a meaning has
-	order    map[string]int  // of screens in their source
+	unmeant  map[string]bool  // words that a text without a meaning has
+	order    map[screenAt]int // of screens in their source
 }
 
 func (c *Finds) read(d *design.Document, o Options) {
@@ -185,7 +188,7 @@ func (c *Finds) read(d *design.Document, o Options) {
 					}
 				}
 			}
-			if e.Kind == design.Image || e.Node != nil && (e.Shape == "foreignObject" || e.Node.AttrOr("role", "") == "img") {
+			if e.Kind == design.Image || e.Node != nil && (e.Role == design.Embedded || e.Node.AttrOr("role", "") == "img") {
 				for _, a := range attributes(e) {
 					f := &found{words: Escape(a.words), said: a.words, skip: untranslatable(a.words)}
 					c.add(d, e, f)

@@ -175,11 +175,12 @@ func (c *Catalogue) Split(key, where, pattern, style string) ([]*Entry, error) {
 		return nil, refuse("Name one screen, selector or component of several.", "every place of %s is %q", e.Key, where)
 	}
 	var out []*Entry
-	groups := map[string]*Entry{}
+	type like struct{ screen, component string }
+	groups := map[like]*Entry{}
 	for _, p := range go_ {
-		group := p.Screen + "\x00" + p.Component // places alike stay together
+		group := like{p.Screen, p.Component} // places alike stay together
 		if where != "" {
-			group = ""
+			group = like{}
 		}
 		n := groups[group]
 		if n == nil {

@@ -29,7 +29,7 @@ func (c *collector) keep(e *Entry, kept []Place) {
 	}
 	e.Places = append(e.Places, kept...)
 	slices.SortStableFunc(e.Places, func(a, b Place) int {
-		return cmp.Or(strings.Compare(a.Source, b.Source), cmp.Compare(c.order[a.Source+"\x00"+a.Screen],
-			c.order[b.Source+"\x00"+b.Screen]))
+		return cmp.Or(strings.Compare(a.Source, b.Source), cmp.Compare(c.order[screenAt{a.Source, a.Screen}],
+			c.order[screenAt{b.Source, b.Screen}]))
 	})
 }

@@ -324,7 +324,7 @@ func attributes(e *design.Element) []attribute {
 			}
 		}
 	}
-	if e.Shape == "foreignObject" {
+	if e.Role == design.Embedded {
 		n.Walk(func(k *markup.Node) bool {
 			if k.Kind == markup.Element && k != n {
 				for _, name := range []string{"alt", "placeholder", "title", "aria-label"} {

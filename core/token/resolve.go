@@ -240,7 +240,7 @@ func (r *resolving) walk(n *node, path string, typ Type, old string) {
 		typ = n.typ
 	}
 	if n.wrong {
-		typ = "?"
+		typ = unknownType
 	}
 	if why, ok := n.deprecated(); ok {
 		old = why
@@ -270,12 +270,15 @@ func (r *resolving) walk(n *node, path string, typ Type, old string) {
 	r.set.spans[n] = here
 }
 
+// unknownType stands for a type that is none: that is reported where it is stated, and not with every token.
+const unknownType Type = "?"
+
 func (r *resolving) token(n *node, path string, typ Type, old string) {
 	inherited := n.typ == ""
 	if !inherited {
 		typ = n.typ
 	}
-	if n.wrong || typ == "?" { // said already
+	if n.wrong || typ == unknownType { // reported already
 		r.faulty[path] = true
 		return
 	}

@@ -34,6 +34,10 @@ var noElement = func() map[string]bool {
 	return m
 }()
 
+// roles are what elements are beside what they show.
+var roles = map[string]design.Role{"use": design.Instance, "svg": design.Viewport, "foreignObject": design.Embedded,
+	"path": design.Outline}
+
 func (b *builder) element(n *markup.Node, c context) {
 	if n.Space != markup.SVG || noElement[n.Local] || b.failed != nil {
 		return
@@ -42,7 +46,7 @@ func (b *builder) element(n *markup.Node, c context) {
 		return
 	}
 	st := b.style(n, c.style)
-	e := &design.Element{Shape: n.Local, Node: n, ID: n.ID(), Parent: c.parent, Screen: c.screen,
+	e := &design.Element{Shape: n.Local, Role: roles[n.Local], Node: n, ID: n.ID(), Parent: c.parent, Screen: c.screen,
 		Position: b.doc.Markup.Position(n.Offset)}
 	e.Marks = design.ReadMarks(n, b.opts.Marks, b.match)
 	e.Name = design.ElementName(n, e.Marks.Label)

@@ -226,13 +226,12 @@ func (s *style) color(value string) (color.Color, error) {
 	return c, err
 }
 
-// from words the statement a property's value comes from.
-func (s *style) from(n *markup.Node, prop string) string {
+// from words the statement a property's value comes from; stated is false where there is none.
+func (s *style) from(n *markup.Node, prop string) (where string, stated bool) {
 	_, src, ok := s.Get(prop)
 	if !ok {
-		return "initial value"
+		return "initial value", false
 	}
-	where := ""
 	switch src.Kind {
 	case css.FromAttribute:
 		where = prop + " attribute"
@@ -249,13 +248,13 @@ func (s *style) from(n *markup.Node, prop string) string {
 		}
 		where += " of " + name
 	}
-	return where
+	return where, true
 }
 
 // fact makes a stated fact of a property's value, derived where it is only the initial one.
 func fact[T any](s *style, n *markup.Node, prop string, v T) design.Fact[T] {
-	from := s.from(n, prop)
-	if from == "initial value" {
+	from, stated := s.from(n, prop)
+	if !stated {
 		return design.Derive(v, from)
 	}
 	return design.State(v, from)

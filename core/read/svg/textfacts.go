@@ -98,9 +98,10 @@ func (t *textLayout) setting(w *design.TextFacts, st *style, n *markup.Node, sca
 	v, _, given := st.Get("font-family")
 	asked := strings.Join(font.Families(v), ", ")
 	if family := strings.Join(set.Families, ", "); given {
-		w.Family = design.State(family, st.from(n, "font-family"))
+		from, _ := st.from(n, "font-family")
+		w.Family = design.State(family, from)
 		if family != asked {
-			w.Family = design.Derive(family, st.from(n, "font-family")+", by the PostScript name "+asked)
+			w.Family = design.Derive(family, from+", by the PostScript name "+asked)
 		}
 	}
 	w.Size = fact(st, n, "font-size", st.fontSize*scale)

@@ -29,10 +29,11 @@ type Placed struct {
 func Place(src []byte, doc *design.Document, c *text.Catalogue, locale string, m *Measurer) (*Placed, error) {
 	p := &placer{src: src, c: c, locale: locale, m: m, sh: font.NewShaper(m.Fonts), out: &Placed{},
 		done: map[*markup.Node]bool{}}
-	elements := map[string]*design.Element{}
+	type at struct{ screen, path string }
+	elements := map[at]*design.Element{}
 	for _, s := range doc.Screens {
 		for _, e := range s.Elements {
-			elements[s.Name+"\x00"+e.Path] = e
+			elements[at{s.Name, e.Path}] = e
 		}
 	}
 	for _, e := range c.Used() {
@@ -49,12 +50,12 @@ func Place(src []byte, doc *design.Document, c *text.Catalogue, locale string, m
 			if place.Source != doc.Name {
 				continue
 			}
-			el := elements[place.Screen+"\x00"+place.Element]
+			el := elements[at{place.Screen, place.Element}]
 			if el == nil {
 				p.skip(e.Key, place.Element+" is not in the drawing any more; collect the texts again")
 				continue
 			}
-			p.find = func(path string) *design.Element { return elements[place.Screen+"\x00"+path] }
+			p.find = func(path string) *design.Element { return elements[at{place.Screen, path}] }
 			p.place(e, place, el, msg.Format(locale, e.Values(c.Locale, &place)))
 		}
 	}

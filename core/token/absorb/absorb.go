@@ -95,7 +95,7 @@ func index(list []Declaration) (map[key]*Declaration, []key) {
 
 // Make compares the three readings and plans the edits.
 func Make(in *Input) *Plan {
-	p := &planner{in: in, plan: &Plan{}, done: map[string]*Edit{}}
+	p := &planner{in: in, plan: &Plan{}, done: map[editAt]*Edit{}}
 	p.paths = map[string]target{}
 	for _, set := range in.sets() {
 		for _, t := range set.Tokens {
@@ -167,8 +167,8 @@ type planner struct {
 	plan     *Plan
 	paths    map[string]target
 	contexts map[string]*token.Context
-	done     map[string]*Edit // by context and path
-	fresh    []*Declaration   // of names that stand for no token yet
+	done     map[editAt]*Edit
+	fresh    []*Declaration // of names that stand for no token yet
 	groups   map[string]string
 	// announced are the paths of tokens about to be added.
 	announced map[string]bool
@@ -245,7 +245,7 @@ func (p *planner) changed(d, written, fresh *Declaration) {
 		kind = "added"
 	}
 	r := p.reader(set)
-	e := p.done[context+"\x00"+to.path]
+	e := p.done[editAt{context, to.path}]
 	if e == nil {
 		e = &Edit{Kind: kind, Path: to.path, Context: context, Type: t.Type, Value: t.Value, Own: t.Own}
 	}
@@ -269,9 +269,12 @@ func (p *planner) changed(d, written, fresh *Declaration) {
 	p.put(context, e, d)
 }
 
+// editAt is what an edit is about.
+type editAt struct{ context, path string }
+
 // put adds an edit; a token edited in two places of one context has to say the same in both.
 func (p *planner) put(context string, e *Edit, d *Declaration) {
-	k := context + "\x00" + e.Path
+	k := editAt{context, e.Path}
 	if old := p.done[k]; old != nil {
 		if old != e && old.Value.JSON() != e.Value.JSON() {
 			p.leave(d, fmt.Sprintf("line %d says %s for the same token", old.Line, old.New))
@@ -461,7 +464,7 @@ func (p *planner) removed(written, fresh *Declaration) {
 	if !known || !ok || to.spacing || context == "" && written.Where != "" {
 		return
 	}
-	if p.done[context+"\x00"+to.path] != nil {
+	if p.done[editAt{context, to.path}] != nil {
 		return
 	}
 	e := &Edit{Kind: "removed", Path: to.path, Context: context, Name: written.Name, Old: written.Text,
@@ -469,6 +472,6 @@ func (p *planner) removed(written, fresh *Declaration) {
 	if !p.same(fresh.Text, written.Text) {
 		e.Tokens = fresh.Text
 	}
-	p.done[context+"\x00"+to.path] = e
+	p.done[editAt{context, to.path}] = e
 	p.plan.Edits = append(p.plan.Edits, e)
 }

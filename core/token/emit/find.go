@@ -14,10 +14,13 @@ import (
 // answers and the guide ask here. Kinds are color:text, color:surface, color:border, color:icon, color, radius, space,
 // shadow, gradient, fontFamily, and type, whose value is a TypeKey.
 type Finder struct {
-	byRole, plain map[string]string // kind and value → path
+	byRole, plain map[drawn]string // paths
 	set           *token.Set
 	held          map[*design.Element][]Holding
 }
+
+// drawn is a value as a drawing prints it, and of what kind or for what use.
+type drawn struct{ kind, value string }
 
 // Holding is a token that an element goes on having while the drawing shows another value than the token has.
 type Holding struct {
@@ -36,7 +39,7 @@ type Found struct {
 
 // NewFinder makes a finder of a set, which may be nil, and of the tokens that elements hold.
 func NewFinder(set *token.Set, held map[*design.Element][]Holding) *Finder {
-	f := &Finder{byRole: map[string]string{}, plain: map[string]string{}, set: set, held: held}
+	f := &Finder{byRole: map[drawn]string{}, plain: map[drawn]string{}, set: set, held: held}
 	if set == nil {
 		return f
 	}
@@ -49,8 +52,8 @@ func NewFinder(set *token.Set, held map[*design.Element][]Holding) *Finder {
 		if t.Full(set) {
 			value = Full
 		}
-		if key += "\x00" + value; at[key] == "" {
-			at[key] = t.Path
+		if d := (drawn{key, value}); at[d] == "" {
+			at[d] = t.Path
 		}
 	}
 	return f
@@ -71,13 +74,13 @@ func (f *Finder) Find(e *design.Element, kind, value string) Found {
 	}
 	if role, ok := strings.CutPrefix(kind, "color:"); ok {
 		for _, r := range []string{role, "action"} {
-			if p, ok := f.byRole[r+"\x00"+value]; ok {
+			if p, ok := f.byRole[drawn{r, value}]; ok {
 				return Found{Path: p}
 			}
 		}
 		kind = "color"
 	}
-	return Found{Path: f.plain[kind+"\x00"+value]}
+	return Found{Path: f.plain[drawn{kind, value}]}
 }
 
 // of reports whether a token can stand for a kind of value.
