@@ -6,7 +6,7 @@ import (
 	"strings"
 
 	"archetyp/core/hint"
-	"archetyp/core/token"
+	"archetyp/core/token/harvest"
 	"archetyp/job"
 
 	"github.com/spf13/cobra"
@@ -63,7 +63,7 @@ style in two widths of a screen as the wide form of its token.`),
 }
 
 // askFor asks for each proposal; the answers hold for the tokens that it is built on, too.
-func (a *app) askFor(h *token.Harvest) (func(path string) bool, error) {
+func (a *app) askFor(h *harvest.Harvest) (func(path string) bool, error) {
 	ask := a.asker()
 	if ask == nil {
 		return nil, hint.New("--ask: there is nobody to ask, this is no terminal",
@@ -126,20 +126,20 @@ func (a *app) printAccepted(r *job.Snapshot, written []job.Accepted, pattern str
 }
 
 type foundJSON struct {
-	Kind     string      `json:"kind"`
-	Value    string      `json:"value"`
-	Token    string      `json:"token,omitempty"`
-	Proposed string      `json:"proposed,omitempty"`
-	Near     string      `json:"near,omitempty"`
-	NearBy   float64     `json:"difference,omitempty"`
-	Off      string      `json:"nearestStep,omitempty"`
-	Changes  string      `json:"changes,omitempty"` // token whose new value this is
-	Behind   string      `json:"behind,omitempty"`  // token that all uses have, which has another value now
-	Wide     string      `json:"wideFormOf,omitempty"`
-	Uses     []token.Use `json:"uses"`
+	Kind     string        `json:"kind"`
+	Value    string        `json:"value"`
+	Token    string        `json:"token,omitempty"`
+	Proposed string        `json:"proposed,omitempty"`
+	Near     string        `json:"near,omitempty"`
+	NearBy   float64       `json:"difference,omitempty"`
+	Off      string        `json:"nearestStep,omitempty"`
+	Changes  string        `json:"changes,omitempty"` // token whose new value this is
+	Behind   string        `json:"behind,omitempty"`  // token that all uses have, which has another value now
+	Wide     string        `json:"wideFormOf,omitempty"`
+	Uses     []harvest.Use `json:"uses"`
 }
 
-func (a *app) printHarvest(h *token.Harvest) error {
+func (a *app) printHarvest(h *harvest.Harvest) error {
 	if a.json {
 		return a.printJSON(harvestJSON(h))
 	}
@@ -179,7 +179,7 @@ func (a *app) printHarvest(h *token.Harvest) error {
 	return nil
 }
 
-func harvestJSON(h *token.Harvest) any {
+func harvestJSON(h *harvest.Harvest) any {
 	out := []foundJSON{}
 	for _, f := range h.Found {
 		out = append(out, foundJSON{f.Kind, f.Text, f.Token, f.Proposed, f.Near, f.NearBy, f.Off, f.Changes, f.Behind,
@@ -193,7 +193,7 @@ func harvestJSON(h *token.Harvest) any {
 }
 
 // tokenOf says which token a found value is, or could be.
-func (a *app) tokenOf(f *token.Found) string {
+func (a *app) tokenOf(f *harvest.Found) string {
 	t := a.term
 	name := f.Token
 	if n, path := heldUses(f); n > 0 && name != "" {
@@ -219,7 +219,7 @@ func (a *app) tokenOf(f *token.Found) string {
 }
 
 // printOffers lists names by use, and what --write would do.
-func (a *app) printOffers(h *token.Harvest) {
+func (a *app) printOffers(h *harvest.Harvest) {
 	t := a.term
 	if len(h.Aliases) > 0 {
 		a.print("\n%s\n", t.bold("Names by use"))
@@ -240,7 +240,7 @@ func (a *app) printOffers(h *token.Harvest) {
 }
 
 // heldUses counts the uses that go on having a token which has another value now.
-func heldUses(f *token.Found) (n int, path string) {
+func heldUses(f *harvest.Found) (n int, path string) {
 	for _, u := range f.Uses {
 		if u.Held != "" {
 			n, path = n+1, u.Held
@@ -249,7 +249,7 @@ func heldUses(f *token.Found) (n int, path string) {
 	return n, path
 }
 
-func firstUse(uses []token.Use) string {
+func firstUse(uses []harvest.Use) string {
 	u := uses[0]
 	return u.Screen + ": " + u.Element + " (" + u.Property + ")"
 }

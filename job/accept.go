@@ -5,6 +5,7 @@ import (
 
 	"archetyp/core/token"
 	"archetyp/core/token/emit"
+	"archetyp/core/token/harvest"
 	"archetyp/workspace"
 )
 
@@ -45,7 +46,7 @@ func Accept(ws *workspace.Workspace, s *Snapshot, accept func(path string) bool,
 			out = append(out, Accepted{Kind: "added", Token: t.Path, New: emit.Literal(all, t), File: file})
 		}
 	}
-	set := func(f *token.Found, path, context, kind, old string) error {
+	set := func(f *harvest.Found, path, context, kind, old string) error {
 		t := f.At(path, have)
 		file, added, err := edit.Set(t, context)
 		if added {

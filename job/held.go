@@ -5,6 +5,7 @@ import (
 	"archetyp/core/match"
 	"archetyp/core/token"
 	"archetyp/core/token/emit"
+	"archetyp/core/token/harvest"
 	"archetyp/workspace"
 )
 
@@ -98,12 +99,12 @@ type Apart struct {
 }
 
 // aparts lists where drawings and tokens are apart, those behind first.
-func aparts(h *token.Harvest, set *token.Set) []Apart {
+func aparts(h *harvest.Harvest, set *token.Set) []Apart {
 	var behind, ahead []Apart
 	type pair struct{ source, token string }
 	for _, f := range h.Found {
 		at := map[pair]int{} // place in the list
-		put := func(list *[]Apart, u token.Use, path string, a Apart) {
+		put := func(list *[]Apart, u harvest.Use, path string, a Apart) {
 			key := pair{u.Source, path}
 			i, ok := at[key]
 			if !ok {
@@ -128,7 +129,7 @@ func aparts(h *token.Harvest, set *token.Set) []Apart {
 }
 
 // kindOf is the kind of value that a use of a found value is, as a Finder knows it.
-func kindOf(f *token.Found, u *token.Use) string {
+func kindOf(f *harvest.Found, u *harvest.Use) string {
 	if f.Kind != "color" {
 		return f.Kind
 	}

@@ -10,7 +10,7 @@ import (
 	"slices"
 	"sort"
 
-	"archetyp/core/token"
+	"archetyp/core/token/harvest"
 	"archetyp/workspace"
 )
 
@@ -216,7 +216,7 @@ func (s *Snapshot) summarise(r *Report) {
 }
 
 // where words the uses of a value: the first, and how many more.
-func where(uses []token.Use) string {
+func where(uses []harvest.Use) string {
 	u := uses[0]
 	s := u.Screen + ": " + u.Element
 	if n := len(uses) - 1; n > 0 {

@@ -5,6 +5,7 @@ import (
 	"archetyp/core/design"
 	"archetyp/core/token"
 	"archetyp/core/token/emit"
+	"archetyp/core/token/harvest"
 	"archetyp/workspace"
 )
 
@@ -48,7 +49,7 @@ func (n Names) Code(e *design.Element, kind, value string) code.Name {
 }
 
 // use names the token of a use of a harvested value, and how the facts print the value.
-func (n Names) use(f *token.Found, u *token.Use) (name emit.Found, shown string) {
+func (n Names) use(f *harvest.Found, u *harvest.Use) (name emit.Found, shown string) {
 	text, family, size, weight, spacing := f.Drawn()
 	if f.Kind == "type" {
 		text = emit.TypeKey(family, size, weight, spacing)
@@ -57,7 +58,7 @@ func (n Names) use(f *token.Found, u *token.Use) (name emit.Found, shown string)
 }
 
 // Held is the token that a use holds while the drawing shows another value.
-func (n Names) Held(f *token.Found, u *token.Use) string {
+func (n Names) Held(f *harvest.Found, u *harvest.Use) string {
 	if name, _ := n.use(f, u); name.Behind {
 		return name.Path
 	}

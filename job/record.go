@@ -15,7 +15,7 @@ import (
 	"archetyp/core/markup"
 	"archetyp/core/packed"
 	"archetyp/core/text"
-	"archetyp/core/token"
+	"archetyp/core/token/harvest"
 	"archetyp/workspace"
 
 	fastjson "github.com/go-json-experiment/json"
@@ -42,7 +42,7 @@ type record struct {
 	Groups   []int            `json:",omitempty"` // which elements are groups
 
 	elements *workspace.LockedElements
-	values   func() (*token.Values, error)
+	values   func() (*harvest.Values, error)
 	texts    func() (*text.Finds, error)
 }
 
@@ -85,7 +85,7 @@ func recordOf(d *design.Document, key string, links map[string]string, o text.Op
 	}
 	raw, err := json.Marshal(locked)
 	r.elements = workspace.LockElements(raw)
-	r.values = sync.OnceValues(func() (*token.Values, error) { return token.Find(d), nil })
+	r.values = sync.OnceValues(func() (*harvest.Values, error) { return harvest.Find(d), nil })
 	r.texts = sync.OnceValues(func() (*text.Finds, error) { return text.Find(d, o), nil })
 	return r, err
 }
@@ -128,7 +128,7 @@ func unpack(data []byte, doc func() (*design.Document, error), o text.Options) *
 	if in.Err() != nil || fastjson.Unmarshal([]byte(head), r) != nil {
 		return nil
 	}
-	r.values = part(values, &token.Values{}, doc, token.Find)
+	r.values = part(values, &harvest.Values{}, doc, harvest.Find)
 	r.texts = part(texts, &text.Finds{}, doc, func(d *design.Document) *text.Finds { return text.Find(d, o) })
 	return r
 }

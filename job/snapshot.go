@@ -13,13 +13,14 @@ import (
 	"archetyp/core/text"
 	"archetyp/core/token"
 	"archetyp/core/token/emit"
+	"archetyp/core/token/harvest"
 	"archetyp/workspace"
 )
 
 // Snapshot is what the sources of a workspace say. It never changes, and may be shared between goroutines.
 type Snapshot struct {
 	Tokens  *token.Library
-	Harvest *token.Harvest
+	Harvest *harvest.Harvest
 	Texts   *text.Collection
 	Unread  []error  // drawings that could not be read; what is known of them stays
 	Moved   []string // drawings that lie elsewhere than at the last sync, in words
@@ -31,8 +32,8 @@ type Snapshot struct {
 	unread   map[string]bool       // sources
 	faces    map[string]*font.Face // by file
 	names    Names
-	holdings string                   // what elements hold that their tokens no longer have
-	former   map[string][]token.Place // places each token had at the last sync
+	holdings string                     // what elements hold that their tokens no longer have
+	former   map[string][]harvest.Place // places each token had at the last sync
 }
 
 // Read reads a workspace. Drawings that have not changed since they were last read are not read again.
@@ -74,7 +75,7 @@ func ReadOne(ws *workspace.Workspace, doc *design.Document, shown string) (*Snap
 		return nil, err
 	}
 	s.names = names
-	s.Harvest = token.Collect([]*design.Document{doc}, have, scales, names.Held)
+	s.Harvest = harvest.Collect([]*design.Document{doc}, have, scales, names.Held)
 	return s, nil
 }
 
@@ -232,7 +233,7 @@ func (s *Snapshot) readTokens() (err error) {
 	if len(h.bySource) == 0 {
 		held = nil
 	}
-	s.Harvest = token.Gather(values, set, token.Scales{Space: cfg.SpaceStep(), Type: cfg.TypeScale()}, held,
+	s.Harvest = harvest.Gather(values, set, token.Scales{Space: cfg.SpaceStep(), Type: cfg.TypeScale()}, held,
 		func() []*design.Document {
 			list, _ := docs() // they were read a moment ago
 			return list
@@ -244,8 +245,8 @@ func (s *Snapshot) readTokens() (err error) {
 
 // values are the values of the drawings. Those whose elements hold tokens that have another value now are found in the
 // documents, where these elements are.
-func (s *Snapshot) values(h *holder) ([]*token.Values, error) {
-	values := make([]*token.Values, len(s.drawings))
+func (s *Snapshot) values(h *holder) ([]*harvest.Values, error) {
+	values := make([]*harvest.Values, len(s.drawings))
 	held := make([]map[*design.Element][]emit.Holding, len(s.drawings))
 	err := Parallel(len(s.drawings), func(i int) (err error) {
 		d := s.drawings[i]
@@ -257,7 +258,7 @@ func (s *Snapshot) values(h *holder) ([]*token.Values, error) {
 		if err != nil {
 			return err
 		}
-		values[i], held[i] = token.Find(doc), h.of(d.name, doc, s.thenIn(doc))
+		values[i], held[i] = harvest.Find(doc), h.of(d.name, doc, s.thenIn(doc))
 		return nil
 	})
 	if err != nil {
@@ -284,8 +285,8 @@ func (s *Snapshot) thenIn(d *design.Document) map[int]*design.Element {
 
 // formerPlaces are the places each token had at the last sync, found again in what was read now. Tokens whose own value
 // has changed since are left out: there it was not the drawing that changed.
-func (s *Snapshot) formerPlaces() map[string][]token.Place {
-	out := map[string][]token.Place{}
+func (s *Snapshot) formerPlaces() map[string][]harvest.Place {
+	out := map[string][]harvest.Place{}
 	now := map[string]func(was int) (int, bool){} // by source
 	for _, d := range s.drawings {
 		if s.lock.Inputs[d.name] != "" {
@@ -301,7 +302,7 @@ func (s *Snapshot) formerPlaces() map[string][]token.Place {
 			source, was, ok := splitUse(u)
 			if find := now[source]; ok && find != nil {
 				if at, still := find(was); still {
-					out[path] = append(out[path], token.Place{Source: source, Index: at})
+					out[path] = append(out[path], harvest.Place{Source: source, Index: at})
 				}
 			}
 		}

@@ -48,7 +48,7 @@ type LockedToken struct {
 
 	// of the uses, those drawn with a value the token no longer has, by that value
 	Behind map[string][]string `json:"behind,omitempty"`
-	// by source, its uses as token.Harvest counts them: what its alias is used for, too
+	// by source, its uses as harvest.Harvest counts them: what its alias is used for, too
 	Counts map[string]int `json:"counts,omitempty"`
 }
 

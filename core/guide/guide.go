@@ -23,6 +23,7 @@ import (
 	"archetyp/core/text"
 	"archetyp/core/token"
 	"archetyp/core/token/emit"
+	"archetyp/core/token/harvest"
 )
 
 //go:embed files
@@ -73,7 +74,7 @@ type Input struct {
 	Drawings  []Drawing
 	Key       string // hash of what all pages depend on beside drawings and texts: tokens, their names, the program
 	Tokens    *token.Set
-	Harvest   *token.Harvest
+	Harvest   *harvest.Harvest
 	Texts     *text.Catalogue
 	Assets    []Asset
 	Property  func(path string) string // the custom property of a token
@@ -317,7 +318,7 @@ func (m *model) tokens() {
 }
 
 // sample picks words that show a type style: the longest use that stays short.
-func sample(uses []*token.Use) string {
+func sample(uses []*harvest.Use) string {
 	best := ""
 	for _, u := range uses {
 		if n := len([]rune(u.Words)); n > len([]rune(best)) && n <= 48 {
@@ -356,8 +357,8 @@ func (m *model) color(t, end *token.Token, tm *tokenModel, groups map[string]int
 	m.Colors[i].Tokens = append(m.Colors[i].Tokens, *tm)
 }
 
-func pointers(uses []token.Use) []*token.Use {
-	out := make([]*token.Use, len(uses))
+func pointers(uses []harvest.Use) []*harvest.Use {
+	out := make([]*harvest.Use, len(uses))
 	for i := range uses {
 		out[i] = &uses[i]
 	}
@@ -365,7 +366,7 @@ func pointers(uses []token.Use) []*token.Use {
 }
 
 // places words where uses are, each screen once.
-func places(uses []*token.Use) []string {
+func places(uses []*harvest.Use) []string {
 	count := map[string]int{}
 	var order []string
 	for _, u := range uses {

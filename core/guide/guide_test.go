@@ -16,6 +16,7 @@ import (
 	"archetyp/core/text"
 	"archetyp/core/token"
 	"archetyp/core/token/emit"
+	"archetyp/core/token/harvest"
 
 	"golang.org/x/net/html"
 )
@@ -59,7 +60,7 @@ func build(t testing.TB) map[string][]byte {
 	one := guide.Drawing{Name: d.Name, Key: "1", Screens: guide.ScreensOf(d), Parts: guide.PartsOf(d, noNames),
 		Doc: func() (*design.Document, error) { return d, nil }}
 	jobs, err := guide.Files(&guide.Input{Name: `Tern & "Tide"`, Drawings: []guide.Drawing{one}, Tokens: set,
-		CodeNames: noNames, Harvest: token.Collect(docs, set, token.Scales{},
+		CodeNames: noNames, Harvest: harvest.Collect(docs, set, token.Scales{},
 			nil), Property: func(path string) string { return emit.Property(path, "") }, Texts: texts.Catalogue,
 		Assets: []guide.Asset{found}, Fonts: map[string]guide.Picture{"a.ttf": ready("x",
 			"")}, Faces: []guide.Face{{Family: `A"B`, Weight: 400, File: "a.ttf"}}, Body: `A"B`})

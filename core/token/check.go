@@ -150,7 +150,7 @@ func (c *checker) scale(s *Set, t *Token, context string) {
 	}
 	if size.Length != nil && len(c.o.Scales.Type) > 0 {
 		px := size.Length.Px(c.o.Root)
-		if step := nearestOf(c.o.Scales.Type, px); math.Abs(step-px) > 1e-6 {
+		if step := c.o.Scales.NearestType(px); math.Abs(step-px) > 1e-6 {
 			c.add(t, Finding{Rule: "scale", Context: context}, "%spx is off the scale of type; the nearest step is %spx",
 				num(px), num(step))
 		}

@@ -2,46 +2,15 @@ package token
 
 import (
 	"fmt"
+	"math"
 	"strings"
 )
 
-// fullRadius is the least radius, in px, that stands for corners as round as they can be.
-const fullRadius = 999
+// FullRadius is the least radius, in px, that stands for corners as round as they can be.
+const FullRadius = 999
 
-// match finds the tokens that have the values already.
-func (h *Harvest) match(have *Set) {
-	if have == nil {
-		return
-	}
-	byValue := map[string]string{}
-	for _, t := range have.Tokens {
-		if t.Value.Alias != "" {
-			continue
-		}
-		if k := have.Key(t); k != "" {
-			if _, ok := byValue[k]; !ok {
-				byValue[k] = t.Path
-			}
-		}
-	}
-	for _, f := range h.Found {
-		t := &Token{Type: f.Type, Value: f.Value, Own: f.own()}
-		kind := f.Kind
-		if f.face != nil {
-			t.Value = f.face.value("", "")
-		}
-		f.Token = byValue[valueKey(have, t, kind)]
-		if f.Kind == "radius" && f.size >= fullRadius {
-			f.Token = have.full()
-		}
-		if f.Token == "" && (kind == "space" || kind == "radius") {
-			f.Token = byValue[valueKey(have, t, "")]
-		}
-	}
-}
-
-// full is the radius that stands for ends as round as they can be; "" for none.
-func (s *Set) full() string {
+// Full is the path of the radius that stands for ends as round as they can be; "" for none.
+func (s *Set) Full() string {
 	for _, t := range s.Tokens {
 		if t.Full(s) {
 			return t.Path
@@ -53,7 +22,7 @@ func (s *Set) full() string {
 // Full reports whether a token is the radius that stands for ends as round as they can be.
 func (t *Token) Full(s *Set) bool {
 	l := s.Resolve(t).Value.Length
-	return t.Type == Dimension && strings.HasPrefix(t.Path, "radius.") && l != nil && l.Px(s.RootPx()) >= fullRadius
+	return t.Type == Dimension && strings.HasPrefix(t.Path, "radius.") && l != nil && l.Px(s.RootPx()) >= FullRadius
 }
 
 // Key is what makes two tokens the same value: type and value as CSS, aliases followed. Dimensions count apart by
@@ -64,10 +33,11 @@ func (s *Set) Key(t *Token) string {
 	if t.Type == Dimension && (group == "space" || group == "radius") {
 		kind = group
 	}
-	return valueKey(s, t, kind)
+	return s.KeyAs(t, kind)
 }
 
-func valueKey(s *Set, t *Token, kind string) string {
+// KeyAs is the key of a token as a value of a kind: space or radius; "" for any other.
+func (s *Set) KeyAs(t *Token, kind string) string {
 	if t.Type != Dimension {
 		kind = ""
 	}
@@ -104,7 +74,10 @@ func (s *Set) flat(v Value) string {
 	case v.Color != nil:
 		return v.Color.CSS()
 	case v.Length != nil && v.Length.Unit == "rem":
-		return px(v.Length.Px(s.RootPx())).JSON()
+		return PxValue(v.Length.Px(s.RootPx())).JSON()
 	}
 	return v.JSON()
 }
+
+// PxValue is a dimension in px, to four decimals.
+func PxValue(v float64) Value { return Value{Length: &Length{math.Round(v*1e4) / 1e4, "px"}} }

@@ -7,6 +7,10 @@ import (
 	"archetyp/core/css"
 )
 
+// NormalLine is what is written for the line height where nothing is known but that it is the font's own, of one em:
+// about what fonts have. CSS writes "normal" for it.
+const NormalLine = 1.2
+
 // WrittenAgrees reports whether the CSS text kept for a part of a typography token still means what the part's value
 // says; root is the px of 1rem. Where somebody changed the value since, the value counts.
 func WrittenAgrees(s *Set, t *Token, part string, root float64) bool {
@@ -16,7 +20,7 @@ func WrittenAgrees(s *Set, t *Token, part string, root float64) bool {
 	}
 	if part == "lineHeight" && t.Own.Written[part] == "normal" {
 		v := s.ResolvePart(t.Value.Parts[part])
-		return v.Number != nil && *v.Number == normalLine
+		return v.Number != nil && *v.Number == NormalLine
 	}
 	em := size.Length.Px(root)
 	l, err := css.ParseLength(strings.TrimSpace(t.Own.Written[part]))

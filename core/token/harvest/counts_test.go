@@ -1,22 +1,26 @@
-package token
+package harvest
 
-import "testing"
+import (
+	"testing"
+
+	"archetyp/core/token"
+)
 
 // What Counts says of every token is what Uses lists of it.
 func TestCountsAreTheUses(t *testing.T) {
-	ink := &Token{Path: "color.ink.900", Type: Color}
-	text := &Token{Path: "color.text.default", Type: Color, Value: Value{Alias: "color.ink.900"}}
-	border := &Token{Path: "color.border.default", Type: Color, Value: Value{Alias: "color.ink.900"}}
-	gap := &Token{Path: "space.2", Type: Dimension}
-	set := NewSet([]*Token{ink, text, border, gap})
+	ink := &token.Token{Path: "color.ink.900", Type: token.Color}
+	text := &token.Token{Path: "color.text.default", Type: token.Color, Value: token.Value{Alias: "color.ink.900"}}
+	border := &token.Token{Path: "color.border.default", Type: token.Color, Value: token.Value{Alias: "color.ink.900"}}
+	gap := &token.Token{Path: "space.2", Type: token.Dimension}
+	set := token.NewSet([]*token.Token{ink, text, border, gap})
 	h := &Harvest{Found: []*Found{
-		{Type: Color, Token: "color.ink.900", Uses: []Use{
+		{Type: token.Color, Token: "color.ink.900", Uses: []Use{
 			{Site: &Site{Source: "a.svg"}, Property: "text"}, {Site: &Site{Source: "b.svg"},
 				Property: "border"}, {Site: &Site{Source: "a.svg"}, Property: "fill"},
 		}},
-		{Type: Color, Uses: []Use{{Site: &Site{Source: "b.svg"}, Property: "text", Held: "color.text.default"},
+		{Type: token.Color, Uses: []Use{{Site: &Site{Source: "b.svg"}, Property: "text", Held: "color.text.default"},
 			{Site: &Site{Source: "b.svg"}, Property: "text"}}},
-		{Type: Dimension, Token: "space.2", Uses: []Use{{Site: &Site{Source: "a.svg"}, Property: "padding"}}},
+		{Type: token.Dimension, Token: "space.2", Uses: []Use{{Site: &Site{Source: "a.svg"}, Property: "padding"}}},
 	}}
 	counts := h.Counts(set)
 	for _, tok := range set.Tokens {

@@ -1,6 +1,10 @@
-package token
+package harvest
 
-import "strings"
+import (
+	"strings"
+
+	"archetyp/core/token"
+)
 
 // Place is an element of a document: its source, and its place among all elements there.
 type Place struct {
@@ -11,7 +15,7 @@ type Place struct {
 // Shift finds values that changed in the drawings: where most of the places that had a token's value have another one
 // now, that is offered as the token's new value, not as a new token. former are the places each token had, by path, at
 // the last sync; what tokens say has not changed since for those in former.
-func (h *Harvest) Shift(former map[string][]Place, have *Set) {
+func (h *Harvest) Shift(former map[string][]Place, have *token.Set) {
 	at := map[string][][]*Found{} // by source and element
 	for _, f := range h.Found {
 		for i := range f.Uses {
@@ -61,9 +65,9 @@ func (h *Harvest) Shift(former map[string][]Place, have *Set) {
 }
 
 // sameKind keeps a radius from becoming a space.
-func sameKind(f *Found, t *Token) bool {
+func sameKind(f *Found, t *token.Token) bool {
 	group, _, _ := strings.Cut(t.Path, ".")
-	return t.Type != Dimension || f.Kind == group || group != "space" && group != "radius"
+	return t.Type != token.Dimension || f.Kind == group || group != "space" && group != "radius"
 }
 
 // Moved says how many of how many places of the token have the value now, where it is offered as a change.
@@ -140,14 +144,14 @@ func (f *Found) Wide() string {
 }
 
 // At is a found value as a token at a path. Families that have a token of their own are named by it.
-func (f *Found) At(path string, have *Set) *Token {
-	t := &Token{Path: path, Type: f.Type, Value: f.Value, Own: f.own()}
+func (f *Found) At(path string, have *token.Set) *token.Token {
+	t := &token.Token{Path: path, Type: f.Type, Value: f.Value, Own: f.own()}
 	if f.face == nil {
 		return t
 	}
 	family := ""
 	for _, o := range have.Tokens {
-		if o.Type == FontFamily && len(o.Value.Words) > 0 && o.Value.Words[0] == firstFamily(f.face.family) {
+		if o.Type == token.FontFamily && len(o.Value.Words) > 0 && o.Value.Words[0] == firstFamily(f.face.family) {
 			family = o.Path
 			break
 		}

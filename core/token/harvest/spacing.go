@@ -1,4 +1,4 @@
-package token
+package harvest
 
 import (
 	"math"
@@ -7,6 +7,7 @@ import (
 	"archetyp/core/css"
 	"archetyp/core/design"
 	"archetyp/core/geom"
+	"archetyp/core/token"
 )
 
 // spacing collects distances: between neighbours in a group, and from a container's edge to what lies in it. The
@@ -47,7 +48,8 @@ func (c *collector) space(e *design.Element, prop string, v float64) {
 	if v < 1 || v > 256 {
 		return
 	}
-	c.add(&Found{Kind: "space", Type: Dimension, Value: px(v), Text: css.Px(v), size: v}, css.Px(v), c.use(e, prop, 1))
+	c.add(&Found{Kind: "space", Type: token.Dimension, Value: token.PxValue(v), Text: css.Px(v), size: v}, css.Px(v),
+		c.use(e, prop, 1))
 }
 
 // insets are the distances from a container to what is nearest to each edge.

@@ -1,10 +1,11 @@
-package token
+package harvest
 
 import (
 	"fmt"
 
 	"archetyp/core/design"
 	"archetyp/core/packed"
+	"archetyp/core/token"
 )
 
 // Values are the values of one document, each with its uses there.
@@ -181,7 +182,7 @@ func (v *Values) UnmarshalBinary(data []byte) error {
 }
 
 func readFound(r *packed.Reader, sites []Site) (*Found, error) {
-	f := &Found{Kind: r.String(), Type: Type(r.String()), Text: r.String(), Ending: r.String(),
+	f := &Found{Kind: r.String(), Type: token.Type(r.String()), Text: r.String(), Ending: r.String(),
 		Value: readValue(r, deepest)}
 	if r.Bool() {
 		angle := r.Float()
@@ -192,7 +193,7 @@ func readFound(r *packed.Reader, sites []Site) (*Found, error) {
 		f.face = &typeFace{family: r.String(), size: r.Float(), spacing: r.Float(), line: r.Float(), normal: r.Float(),
 			weight: r.Int(), missing: r.Bool()}
 	}
-	if (f.Kind == "type") != (f.face != nil) && r.Err() == nil {
+	if ((f.Kind == "type") != (f.face != nil) || f.Kind == "color" && f.Value.Color == nil) && r.Err() == nil {
 		return nil, fmt.Errorf("a value of the kind %s with the parts of another", f.Kind)
 	}
 	f.Uses = make([]Use, r.Len())

@@ -1,4 +1,4 @@
-package token_test
+package harvest_test
 
 import (
 	"fmt"
@@ -9,6 +9,7 @@ import (
 	"archetyp/core/design"
 	"archetyp/core/read/svg"
 	"archetyp/core/token"
+	"archetyp/core/token/harvest"
 )
 
 func drawing(t testing.TB, content string) []*design.Document {
@@ -22,7 +23,7 @@ func drawing(t testing.TB, content string) []*design.Document {
 }
 
 // found describes what was collected of a kind: value×uses and what is made of it.
-func found(h *token.Harvest, kind string) string {
+func found(h *harvest.Harvest, kind string) string {
 	var out []string
 	for _, f := range h.Found {
 		if f.Kind != kind {
@@ -85,7 +86,7 @@ func TestCollect(t *testing.T) {
 		{"used once", `<g>` + box(0, 0, 40, 20) + box(48, 0, 40, 20) + `</g>`, "space", "8px×1"},
 		{"overlapping boxes have no gap", `<g>` + box(0, 0, 40, 20) + box(20, 0, 40, 20) + `</g>`, "space", ""},
 	} {
-		h := token.Collect(drawing(t, c.content), nil, token.Scales{Space: 4}, nil)
+		h := harvest.Collect(drawing(t, c.content), nil, token.Scales{Space: 4}, nil)
 		if got := found(h, c.kind); got != c.want {
 			t.Errorf("%s: %s\nwant %s", c.name, got, c.want)
 		}
@@ -100,7 +101,7 @@ func TestTypeStyles(t *testing.T) {
 	content := line(16, 400, "Go", "a long text that is read most of all") + line(16, 600, "Go", "strong") + line(14, 400,
 		"Go", "small") +
 		line(20, 700, "Go", "a heading") + line(17, 400, "Go", "odd") + line(32, 400, "Other", "Title")
-	h := token.Collect(drawing(t, content), nil, token.Scales{Type: []float64{14, 16, 20, 32}}, nil)
+	h := harvest.Collect(drawing(t, content), nil, token.Scales{Type: []float64{14, 16, 20, 32}}, nil)
 	want := "400 14px Go×1 +type.small, 400 16px Go×1 +type.body, 600 16px Go×1 +type.body-semibold, 400 17px Go×1 off " +
 		"16px, 700 20px Go×1 +type.heading, 400 32px Other×1 +type.title"
 	if got := found(h, "type"); got != want {
@@ -109,7 +110,7 @@ func TestTypeStyles(t *testing.T) {
 }
 
 // names lists what is proposed by use.
-func names(h *token.Harvest) string {
+func names(h *harvest.Harvest) string {
 	var got []string
 	for _, a := range h.Aliases {
 		got = append(got, a.Path+"→"+a.Value.Alias)
@@ -141,7 +142,7 @@ func TestNamesByUse(t *testing.T) {
 			"color.surface.page→color.blue.750 color.surface.raised→color.blue.700 color.text.default→color.grey.50 " +
 			"color.text.muted→color.blue.250"},
 	} {
-		if got := names(token.Collect(drawing(t, c.content), nil, token.Scales{}, nil)); got != c.want {
+		if got := names(harvest.Collect(drawing(t, c.content), nil, token.Scales{}, nil)); got != c.want {
 			t.Errorf("%s: %s\nwant %s", c.name, got, c.want)
 		}
 	}
@@ -158,7 +159,7 @@ func TestTypeNames(t *testing.T) {
 	}
 	content = strings.ReplaceAll(content, `font-family="Go" font-family`, "font-family")
 	var got []string
-	for _, f := range token.Collect(drawing(t, content), nil, token.Scales{Type: []float64{9, 10, 12, 14, 16, 20, 24, 28,
+	for _, f := range harvest.Collect(drawing(t, content), nil, token.Scales{Type: []float64{9, 10, 12, 14, 16, 20, 24, 28,
 		36}}, nil).Found {
 		got = append(got, strings.TrimPrefix(f.Proposed, "type."))
 	}
@@ -171,7 +172,7 @@ func TestTypeNames(t *testing.T) {
 
 // What rests on a font that is not there is never written.
 func TestMissingFontsGiveNoLineHeight(t *testing.T) {
-	h := token.Collect(drawing(t, `<text y="40" font-family="Quay" font-size="16">Pier</text><text y="80" font-family="Quay" font-size="20"><tspan x="0" y="80">one</tspan><tspan x="0" y="110">two</tspan></text>
+	h := harvest.Collect(drawing(t, `<text y="40" font-family="Quay" font-size="16">Pier</text><text y="80" font-family="Quay" font-size="20"><tspan x="0" y="80">one</tspan><tspan x="0" y="110">two</tspan></text>
 		<g><rect width="300" height="90" fill="#fff"/><g><text x="16" y="40" font-family="Quay">Pier</text></g><rect x="100" y="16" width="20" height="20"/></g>`), nil, token.Scales{}, nil)
 	data, err := added(nil, "t.json", h.Tokens(func(p string) bool { return strings.HasPrefix(p, "type.") }, nil))
 	if err != nil {
@@ -195,7 +196,7 @@ func TestAcceptedTokensAreFoundAgain(t *testing.T) {
 		<filter id="f"><feDropShadow dx="0" dy="2" stdDeviation="3" flood-color="#10243a" flood-opacity=".12"/></filter>
 		<g><rect width="200" height="100" rx="8" fill="url(#g)" filter="url(#f)"/><rect x="16" y="16" width="168" height="68" rx="4" fill="#0b6e8f"/></g>
 		<circle cx="300" cy="300" r="50" fill="url(#r)"/><text x="9" y="300" font-family="Go" font-size="16" letter-spacing=".5">words</text>`)
-	h := token.Collect(docs, nil, token.Scales{Space: 4}, nil)
+	h := harvest.Collect(docs, nil, token.Scales{Space: 4}, nil)
 	add := h.Tokens(func(string) bool { return true }, nil)
 	data, err := added(nil, "t.json", add)
 	if err != nil {
@@ -205,7 +206,7 @@ func TestAcceptedTokensAreFoundAgain(t *testing.T) {
 	if err := have.Err(); err != nil {
 		t.Fatalf("%v\n%s", err, data)
 	}
-	again := token.Collect(docs, have, token.Scales{Space: 4}, nil)
+	again := harvest.Collect(docs, have, token.Scales{Space: 4}, nil)
 	if n := again.Proposals(); n != 0 {
 		t.Errorf("%d values are proposed again", n)
 	}

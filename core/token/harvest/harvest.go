@@ -1,4 +1,7 @@
-package token
+// Package harvest collects values from drawings (colours, type styles, spacing, radii, shadows, gradients) with their
+// uses, finds the tokens that have them already, and proposes names for the rest. Documents and tokens go in, a Harvest
+// comes out.
+package harvest
 
 import (
 	"math"
@@ -7,6 +10,7 @@ import (
 
 	"archetyp/core/css"
 	"archetyp/core/design"
+	"archetyp/core/token"
 )
 
 // Use is one place where a value is used.
@@ -33,8 +37,8 @@ type Site struct {
 // Found is a value collected from drawings, with its uses, the token that holds it already, and what to make of it.
 type Found struct {
 	Kind     string // color, type, radius, shadow, gradient, space
-	Type     Type
-	Value    Value
+	Type     token.Type
+	Value    token.Value
 	Text     string // as CSS
 	Uses     []Use
 	Token    string // path of the token that has this value; "" for none
@@ -54,14 +58,14 @@ type Found struct {
 }
 
 // own is what the format has no place for.
-func (f *Found) own() Own {
+func (f *Found) own() token.Own {
 	if f.face != nil && f.face.line == 0 && f.face.missing {
-		return Own{Written: map[string]string{"lineHeight": "normal"}}
+		return token.Own{Written: map[string]string{"lineHeight": "normal"}}
 	}
 	if f.Ending != "" {
-		return Own{Kind: "radial", Shape: f.Ending}
+		return token.Own{Kind: "radial", Shape: f.Ending}
 	}
-	return Own{Angle: f.Angle}
+	return token.Own{Angle: f.Angle}
 }
 
 // Flagged reports whether the value looks like a mistake.
@@ -74,7 +78,7 @@ func (f *Found) Notable() bool { return f.Flagged() && (f.Kind != "space" || len
 // Harvest is what was collected, and the tokens proposed for it.
 type Harvest struct {
 	Found   []*Found
-	Aliases []*Token // semantic names for colours, as aliases of the proposed ones
+	Aliases []*token.Token // semantic names for colours, as aliases of the proposed ones
 }
 
 // Changed counts the tokens that have another value in the drawings now.
@@ -103,7 +107,7 @@ func (h *Harvest) Proposals() int {
 type Held func(f *Found, u *Use) (path string)
 
 // Collect gathers the values of documents. have and held may be nil.
-func Collect(docs []*design.Document, have *Set, scales Scales, held Held) *Harvest {
+func Collect(docs []*design.Document, have *token.Set, scales token.Scales, held Held) *Harvest {
 	values := make([]*Values, len(docs))
 	for i, d := range docs {
 		values[i] = Find(d)
@@ -113,7 +117,8 @@ func Collect(docs []*design.Document, have *Set, scales Scales, held Held) *Harv
 
 // Gather is Collect for values that were found already. docs gives the documents where names by use are to be proposed,
 // which only a workspace without tokens asks for. The values stay as they are.
-func Gather(values []*Values, have *Set, scales Scales, held Held, docs func() []*design.Document) *Harvest {
+func Gather(values []*Values, have *token.Set, scales token.Scales, held Held,
+	docs func() []*design.Document) *Harvest {
 	h := &Harvest{}
 	byKey := map[string]*Found{}
 	for _, v := range values {
@@ -197,14 +202,14 @@ func (c *collector) paint(e *design.Element, p design.Paint, prop string, weight
 			return
 		}
 		col := p.Color
-		c.add(&Found{Kind: "color", Type: Color, Value: Value{Color: &col}, Text: col.CSS()}, col.CSS(),
+		c.add(&Found{Kind: "color", Type: token.Color, Value: token.Value{Color: &col}, Text: col.CSS()}, col.CSS(),
 			c.use(e, prop, weight))
 	case design.Linear, design.Radial:
 		text, ok := e.PaintCSS(p)
 		if !ok || strings.HasPrefix(text, "repeating") { // which the format has no place for
 			return
 		}
-		f := &Found{Kind: "gradient", Type: Gradient, Text: text}
+		f := &Found{Kind: "gradient", Type: token.Gradient, Text: text}
 		stops := p.Gradient.Stops
 		box, m, _ := e.Unturned()
 		if p.Kind == design.Radial {
@@ -219,17 +224,15 @@ func (c *collector) paint(e *design.Element, p design.Paint, prop string, weight
 				return
 			}
 			f.Value.List = append(f.Value.List,
-				Value{Parts: map[string]Value{"color": {Color: &col}, "position": {Number: &pos}}})
+				token.Value{Parts: map[string]token.Value{"color": {Color: &col}, "position": {Number: &pos}}})
 		}
 		c.add(f, text, c.use(e, prop, weight))
 	}
 }
 
-func px(v float64) Value { return Value{Length: &Length{math.Round(v*1e4) / 1e4, "px"}} }
-
 func (c *collector) radius(e *design.Element) {
 	if e.Pill() {
-		c.add(&Found{Kind: "radius", Type: Dimension, Value: px(9999), Text: "9999px", size: 9999}, "full",
+		c.add(&Found{Kind: "radius", Type: token.Dimension, Value: token.PxValue(9999), Text: "9999px", size: 9999}, "full",
 			c.use(e, "border-radius", 1))
 		return
 	}
@@ -238,21 +241,22 @@ func (c *collector) radius(e *design.Element) {
 		return // a dot, or the round end of a line
 	}
 	r := e.Corners().Value.X[0]
-	c.add(&Found{Kind: "radius", Type: Dimension, Value: px(r), Text: css.Px(r), size: r}, css.Px(r),
+	c.add(&Found{Kind: "radius", Type: token.Dimension, Value: token.PxValue(r), Text: css.Px(r), size: r}, css.Px(r),
 		c.use(e, "border-radius", 1))
 }
 
 func (c *collector) shadows(e *design.Element) {
-	f := &Found{Kind: "shadow", Type: Shadow}
+	f := &Found{Kind: "shadow", Type: token.Shadow}
 	var texts []string
 	for _, sh := range e.Shadows {
 		v := sh.Value
 		col := v.Color
-		one := Value{Parts: map[string]Value{"color": {Color: &col}, "offsetX": px(v.X), "offsetY": px(v.Y),
-			"blur": px(v.Blur), "spread": px(v.Spread)}}
+		one := token.Value{Parts: map[string]token.Value{"color": {Color: &col}, "offsetX": token.PxValue(v.X),
+			"offsetY": token.PxValue(v.Y),
+			"blur":    token.PxValue(v.Blur), "spread": token.PxValue(v.Spread)}}
 		if v.Inset {
 			yes := true
-			one.Parts["inset"] = Value{Boolean: &yes}
+			one.Parts["inset"] = token.Value{Boolean: &yes}
 		}
 		f.Value.List = append(f.Value.List, one)
 		texts = append(texts, v.CSS())

@@ -1,4 +1,4 @@
-package token
+package harvest
 
 import (
 	"cmp"
@@ -9,10 +9,11 @@ import (
 
 	"archetyp/core/css"
 	"archetyp/core/design"
+	"archetyp/core/token"
 )
 
 // propose names the values that should be tokens and are none yet: not the flagged ones, and not spaces used once.
-func (h *Harvest) propose(have *Set, docs func() []*design.Document) {
+func (h *Harvest) propose(have *token.Set, docs func() []*design.Document) {
 	n := &namer{taken: map[string]bool{}, have: have}
 	if have != nil {
 		for _, t := range have.Tokens {
@@ -22,7 +23,7 @@ func (h *Harvest) propose(have *Set, docs func() []*design.Document) {
 	by := map[string][]*Found{}
 	for _, f := range h.Found {
 		if !f.Flagged() && f.Behind == "" && f.WideOf == nil && (len(f.Uses) > 1 || f.Kind != "space" &&
-			f.size < fullRadius) {
+			f.size < token.FullRadius) {
 			by[f.Kind] = append(by[f.Kind], f)
 		}
 	}
@@ -39,7 +40,7 @@ func (h *Harvest) propose(have *Set, docs func() []*design.Document) {
 
 type namer struct {
 	taken map[string]bool
-	have  *Set
+	have  *token.Set
 }
 
 // claim takes a name, with a number behind it where it is taken.
@@ -101,7 +102,7 @@ func (n *namer) numbered(found []*Found, group string) {
 	for _, f := range found {
 		if f.Token == "" {
 			word := strings.ReplaceAll(css.Num(f.size, 1), ".", "-")
-			if f.size >= fullRadius {
+			if f.size >= token.FullRadius {
 				word = "full"
 			}
 			f.Proposed = n.claim(group + "." + word)
@@ -132,11 +133,11 @@ func (n *namer) gradients(found []*Found) {
 }
 
 // Tokens are the tokens to write for the proposals accept says yes to: palette first, then what is built on it.
-func (h *Harvest) Tokens(accept func(path string) bool, have *Set) []*Token {
-	var out []*Token
+func (h *Harvest) Tokens(accept func(path string) bool, have *token.Set) []*token.Token {
+	var out []*token.Token
 	written := map[string]bool{}
 	exists := func(path string) bool { return written[path] || have != nil && have.Get(path) != nil }
-	put := func(t *Token) {
+	put := func(t *token.Token) {
 		if !exists(t.Path) {
 			written[t.Path] = true
 			out = append(out, t)
@@ -147,20 +148,24 @@ func (h *Harvest) Tokens(accept func(path string) bool, have *Set) []*Token {
 			continue
 		}
 		if f.face == nil {
-			put(&Token{Path: f.Proposed, Type: f.Type, Value: f.Value, Own: f.own()})
+			put(&token.Token{Path: f.Proposed, Type: f.Type, Value: f.Value, Own: f.own()})
 			continue
 		}
 		family := "font.family." + design.Slug(firstFamily(f.face.family))
 		if f.face.family != "" {
-			if t := have.find(family); t == nil || len(t.Value.Words) > 0 && t.Value.Words[0] == firstFamily(f.face.family) {
-				put(&Token{Path: family, Type: FontFamily, Value: Value{Words: splitFamilies(f.face.family)}})
+			var t *token.Token
+			if have != nil {
+				t = have.Get(family)
+			}
+			if t == nil || len(t.Value.Words) > 0 && t.Value.Words[0] == firstFamily(f.face.family) {
+				put(&token.Token{Path: family, Type: token.FontFamily, Value: token.Value{Words: splitFamilies(f.face.family)}})
 			} else {
 				family = ""
 			}
 		} else {
 			family = ""
 		}
-		put(&Token{Path: f.Proposed, Type: Typography, Value: f.face.value(family, ""), Own: f.own()})
+		put(&token.Token{Path: f.Proposed, Type: token.Typography, Value: f.face.value(family, ""), Own: f.own()})
 	}
 	for _, t := range h.Aliases {
 		if accept(t.Path) && exists(t.Value.Alias) {
@@ -182,11 +187,4 @@ func inOrder(found []*Found) []*Found {
 			cmp.Compare(q.Alpha, p.Alpha))
 	})
 	return out
-}
-
-func (s *Set) find(path string) *Token {
-	if s == nil {
-		return nil
-	}
-	return s.Get(path)
 }

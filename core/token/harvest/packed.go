@@ -1,10 +1,11 @@
-package token
+package harvest
 
 import (
 	"sort"
 
 	"archetyp/core/color"
 	"archetyp/core/packed"
+	"archetyp/core/token"
 )
 
 // What a packed value holds.
@@ -19,7 +20,7 @@ const (
 // deepest is how deep the parts of a value lie inside one another; none is near.
 const deepest = 16
 
-func writeValue(w *packed.Writer, v *Value) {
+func writeValue(w *packed.Writer, v *token.Value) {
 	w.String(v.Alias)
 	w.String(v.Hex)
 	w.Strings(v.Words)
@@ -70,7 +71,7 @@ func writeValue(w *packed.Writer, v *Value) {
 }
 
 // readValue reads what writeValue wrote; depth is how deep the value may be.
-func readValue(r *packed.Reader, depth int) (v Value) {
+func readValue(r *packed.Reader, depth int) (v token.Value) {
 	if depth == 0 {
 		r.Fail()
 		return v
@@ -82,7 +83,7 @@ func readValue(r *packed.Reader, depth int) (v Value) {
 			Alpha: r.Float(), None: uint8(r.Int())}
 	}
 	if kind&hasLength != 0 {
-		v.Length = &Length{r.Float(), r.String()}
+		v.Length = &token.Length{Value: r.Float(), Unit: r.String()}
 	}
 	if kind&hasNumber != 0 {
 		n := r.Float()
@@ -96,14 +97,14 @@ func readValue(r *packed.Reader, depth int) (v Value) {
 		v.Boolean = &b
 	}
 	if n := r.Len(); n > 0 {
-		v.Parts = make(map[string]Value, n)
+		v.Parts = make(map[string]token.Value, n)
 		for range n {
 			name := r.String()
 			v.Parts[name] = readValue(r, depth-1)
 		}
 	}
 	if n := r.Len(); n > 0 {
-		v.List = make([]Value, n)
+		v.List = make([]token.Value, n)
 		for i := range v.List {
 			v.List[i] = readValue(r, depth-1)
 		}

@@ -1,4 +1,4 @@
-package token
+package harvest
 
 import (
 	"cmp"
@@ -9,20 +9,22 @@ import (
 	"archetyp/core/color"
 	"archetyp/core/design"
 	"archetyp/core/geom"
+	"archetyp/core/token"
 )
 
 // roles are names by use, as aliases of colours. One is given only where several elements agree on what they are, what
 // they lie on, or what lies on them: a wrong name is worse than none.
-func (n *namer) roles(found []*Found, docs []*design.Document) []*Token {
+func (n *namer) roles(found []*Found, docs []*design.Document) []*token.Token {
 	e := newEvidence(docs)
 	byColor := map[string]*Found{}
 	for _, f := range found {
 		byColor[f.Text] = f
 	}
-	var out []*Token
+	var out []*token.Token
 	give := func(css, name, about string) {
 		if f := byColor[css]; f != nil {
-			out = append(out, &Token{Path: n.claim(name), Type: Color, Value: Value{Alias: cmp.Or(f.Proposed, f.Token)},
+			out = append(out, &token.Token{Path: n.claim(name), Type: token.Color,
+				Value:       token.Value{Alias: cmp.Or(f.Proposed, f.Token)},
 				Description: about})
 		}
 	}

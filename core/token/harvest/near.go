@@ -1,17 +1,12 @@
-package token
+package harvest
 
 import (
 	"math"
 
 	"archetyp/core/color"
 	"archetyp/core/css"
+	"archetyp/core/token"
 )
-
-// Scales are the steps numbers should take, in px; empty for none.
-type Scales struct {
-	Space float64
-	Type  []float64
-}
 
 // nearColor is the OKLab difference below which two colours are hard to tell apart.
 const nearColor = 0.01
@@ -20,7 +15,7 @@ const nearColor = 0.01
 const nearAlpha = 0.006
 
 // compare points out near-duplicates and numbers off their scale.
-func (h *Harvest) compare(scales Scales) {
+func (h *Harvest) compare(scales token.Scales) {
 	for _, f := range h.Found {
 		switch f.Kind {
 		case "color":
@@ -30,7 +25,7 @@ func (h *Harvest) compare(scales Scales) {
 			})
 		case "type":
 			if len(scales.Type) > 0 {
-				if step := nearestOf(scales.Type, f.face.size); math.Abs(step-f.face.size) > 1e-6 {
+				if step := scales.NearestType(f.face.size); math.Abs(step-f.face.size) > 1e-6 {
 					f.Off = css.Px(step)
 				}
 				continue
@@ -77,39 +72,4 @@ func (f *Found) before(o *Found) bool {
 		return len(f.Uses) > len(o.Uses)
 	}
 	return f.Text < o.Text
-}
-
-func nearestOf(list []float64, v float64) float64 {
-	best := list[0]
-	for _, l := range list {
-		if math.Abs(l-v) < math.Abs(best-v) {
-			best = l
-		}
-	}
-	return best
-}
-
-// NearestColor is the path of the colour token nearest to a colour, and their difference in OKLab; "" where there is
-// no colour token. Of several alike, the one whose name suits the use best ("surface", "text", "border", "icon") goes
-// first.
-func (s *Set) NearestColor(c color.Color, use string) (path string, difference float64) {
-	best, most := math.Inf(1), -1
-	for _, t := range s.Tokens {
-		if t.Type != Color {
-			continue
-		}
-		end := s.Resolve(t)
-		if end.Value.Color == nil {
-			continue
-		}
-		d := color.Difference(c, *end.Value.Color) + math.Abs(c.Alpha-end.Value.Color.Alpha)
-		fit := t.fit(use)
-		if d < best-1e-9 || d < best+1e-9 && fit > most {
-			path, best, most = t.Path, d, fit
-		}
-	}
-	if path == "" {
-		return "", 0
-	}
-	return path, best
 }

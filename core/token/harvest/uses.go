@@ -1,4 +1,6 @@
-package token
+package harvest
+
+import "archetyp/core/token"
 
 // Role is the use as names of colours tell it: text, surface, border or icon; the property itself for what is no
 // colour.
@@ -15,7 +17,7 @@ var roleWords = map[string]bool{"text": true, "surface": true, "border": true, "
 // Uses are the uses of a token of a set: of its own value, or of that of the token it leads to, as far as they are of
 // the kind that its name tells (color.text.inverse is no fill), and of elements that go on having it while they show
 // another value.
-func (h *Harvest) Uses(set *Set, t *Token) []Use {
+func (h *Harvest) Uses(set *token.Set, t *token.Token) []Use {
 	out := []Use{}
 	x := user{t, set.Resolve(t).Path}
 	for _, f := range h.Found {
@@ -29,9 +31,9 @@ func (h *Harvest) Uses(set *Set, t *Token) []Use {
 }
 
 // Counts counts the uses of every token of a set by source, in one pass.
-func (h *Harvest) Counts(set *Set) map[string]map[string]int {
+func (h *Harvest) Counts(set *token.Set) map[string]map[string]int {
 	out := map[string]map[string]int{}
-	h.each(set, func(t *Token, u *Use) {
+	h.each(set, func(t *token.Token, u *Use) {
 		if out[t.Path] == nil {
 			out[t.Path] = map[string]int{}
 		}
@@ -41,14 +43,14 @@ func (h *Harvest) Counts(set *Set) map[string]map[string]int {
 }
 
 // ByToken lists the uses of every token of a set, as Uses does for one, in one pass.
-func (h *Harvest) ByToken(set *Set) map[string][]*Use {
+func (h *Harvest) ByToken(set *token.Set) map[string][]*Use {
 	out := map[string][]*Use{}
-	h.each(set, func(t *Token, u *Use) { out[t.Path] = append(out[t.Path], u) })
+	h.each(set, func(t *token.Token, u *Use) { out[t.Path] = append(out[t.Path], u) })
 	return out
 }
 
 // each calls visit for every use of every token of a set.
-func (h *Harvest) each(set *Set, visit func(t *Token, u *Use)) {
+func (h *Harvest) each(set *token.Set, visit func(t *token.Token, u *Use)) {
 	users := map[string][]user{} // by the token they are or lead to
 	for _, t := range set.Tokens {
 		x := user{t, set.Resolve(t).Path}
@@ -75,7 +77,7 @@ func (h *Harvest) each(set *Set, visit func(t *Token, u *Use)) {
 
 // user is a token and the path of the one it leads to.
 type user struct {
-	*Token
+	*token.Token
 	end string
 }
 
@@ -87,7 +89,7 @@ func (t user) uses(f *Found, u *Use) bool {
 	if u.Held != "" {
 		return u.Held == t.Path
 	}
-	role := Role(t.Path)
-	narrow := t.Type == Color && t.Value.Alias != "" && roleWords[role]
+	role := token.Role(t.Path)
+	narrow := t.Type == token.Color && t.Value.Alias != "" && roleWords[role]
 	return (f.Token == t.Path || f.Token == t.end) && !(narrow && u.Role() != role)
 }

@@ -1,4 +1,4 @@
-package token
+package harvest
 
 import (
 	"fmt"
@@ -7,6 +7,7 @@ import (
 
 	"archetyp/core/css"
 	"archetyp/core/design"
+	"archetyp/core/token"
 )
 
 // typeFace is what makes a type style.
@@ -19,10 +20,6 @@ type typeFace struct {
 	normal  float64 // the font's own line height, of one em
 	missing bool    // that font only stands in for the family
 }
-
-// normalLine is what is written for the line height where nothing is known but that it is the font's own, of one em:
-// about what fonts have. CSS writes "normal" for it.
-const normalLine = 1.2
 
 func (c *collector) text(e *design.Element) {
 	w := e.Words
@@ -37,7 +34,7 @@ func (c *collector) text(e *design.Element) {
 	}
 	f := c.byKey[foundKey("type", text)]
 	if f == nil {
-		f = &Found{Kind: "type", Type: Typography, Text: text, face: t, size: t.size*10 + float64(t.weight)/1000}
+		f = &Found{Kind: "type", Type: token.Typography, Text: text, face: t, size: t.size*10 + float64(t.weight)/1000}
 	} else {
 		f.face.learn(t)
 	}
@@ -63,25 +60,25 @@ func firstFamily(list string) string {
 }
 
 // value is the typography value, with aliases for family and size where there are tokens for them.
-func (t *typeFace) value(family, size string) Value {
-	fam := Value{Words: splitFamilies(t.family)}
+func (t *typeFace) value(family, size string) token.Value {
+	fam := token.Value{Words: splitFamilies(t.family)}
 	if family != "" {
-		fam = Value{Alias: family}
+		fam = token.Value{Alias: family}
 	}
-	fs := px(t.size)
+	fs := token.PxValue(t.size)
 	if size != "" {
-		fs = Value{Alias: size}
+		fs = token.Value{Alias: size}
 	}
 	w, line := float64(t.weight), t.normal
 	switch {
 	case t.line > 0:
 		line = t.line / t.size
 	case t.missing: // a stand-in's says nothing
-		line = normalLine
+		line = token.NormalLine
 	}
 	line = math.Round(line*1e4) / 1e4
-	return Value{Parts: map[string]Value{"fontFamily": fam, "fontSize": fs, "fontWeight": {Number: &w},
-		"letterSpacing": px(t.spacing), "lineHeight": {Number: &line}}}
+	return token.Value{Parts: map[string]token.Value{"fontFamily": fam, "fontSize": fs, "fontWeight": {Number: &w},
+		"letterSpacing": token.PxValue(t.spacing), "lineHeight": {Number: &line}}}
 }
 
 func splitFamilies(list string) []string {
