@@ -9,6 +9,7 @@ import (
 
 	"archetyp/core/hint"
 	"archetyp/core/text"
+	"archetyp/core/text/message"
 	"archetyp/job"
 	"archetyp/workspace"
 
@@ -69,7 +70,7 @@ func (a *app) locale(c *text.Catalogue, locale string, must bool) error {
 	switch {
 	case locale == "" && must:
 		return hint.New("no locale is given", "Name one with --locale"+localesHint(c)+".")
-	case locale != "" && !text.CheckLocale(locale):
+	case locale != "" && !message.CheckLocale(locale):
 		return hint.New(fmt.Sprintf("%q is no locale", locale), "Write a language tag such as de or pt-BR"+localesHint(c)+".")
 	}
 	return nil

@@ -8,6 +8,7 @@ import (
 	"archetyp/core/hint"
 	"archetyp/core/text"
 	"archetyp/core/text/exchange"
+	"archetyp/core/text/message"
 	"archetyp/job"
 	"archetyp/workspace"
 
@@ -250,7 +251,7 @@ func (a *app) memory(c *text.Catalogue, files []string, locale string) ([]text.R
 			if err != nil {
 				return nil, fileError(err, p)
 			}
-			if text.Language(d.Target) != text.Language(locale) {
+			if message.Language(d.Target) != message.Language(locale) {
 				continue
 			}
 			for _, u := range d.Units {

@@ -11,6 +11,7 @@ import (
 
 	"archetyp/core/text"
 	"archetyp/core/text/exchange"
+	"archetyp/core/text/message"
 	"archetyp/workspace"
 )
 
@@ -35,7 +36,7 @@ func catalogueFiles(ws *workspace.Workspace) (names, locales []string, err error
 		return nil, nil, err
 	}
 	for _, f := range found {
-		if l := strings.TrimSuffix(path.Base(f), ".json"); text.CheckLocale(l) {
+		if l := strings.TrimSuffix(path.Base(f), ".json"); message.CheckLocale(l) {
 			add(l)
 		}
 	}

@@ -11,6 +11,7 @@ import (
 	"archetyp/core/markup"
 	"archetyp/core/text"
 	"archetyp/core/text/exchange"
+	"archetyp/core/text/message"
 	"archetyp/core/token/emit"
 
 	"github.com/goccy/go-yaml"
@@ -154,7 +155,7 @@ func (c *Config) checkText(fail func(path, format string, args ...any) error) er
 		}
 	}
 	for _, l := range append([]string{t.Source}, t.Locales...) {
-		if !text.CheckLocale(l) || l == "keys" {
+		if !message.CheckLocale(l) || l == "keys" {
 			return fail("$.text", "text: %q is no locale; write a language tag such as de or pt-BR", l)
 		}
 	}

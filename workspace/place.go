@@ -9,7 +9,7 @@ import (
 	"strings"
 	"unicode"
 
-	"archetyp/core/text"
+	"archetyp/core/text/message"
 
 	"github.com/bmatcuk/doublestar/v4"
 )
@@ -196,7 +196,7 @@ func (c *Config) reserved(name string) string {
 // IsCatalogue reports whether a path is that of a file of the catalogue: text/<locale>.json or text/keys.json.
 func IsCatalogue(name string) bool {
 	stem, ok := strings.CutSuffix(path.Base(name), ".json")
-	return ok && path.Dir(name) == TextDir && (stem == "keys" || text.CheckLocale(stem))
+	return ok && path.Dir(name) == TextDir && (stem == "keys" || message.CheckLocale(stem))
 }
 
 func matchesAny(patterns []string, name string) bool {

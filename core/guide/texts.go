@@ -8,6 +8,7 @@ import (
 	"archetyp/core/digest"
 	"archetyp/core/geom"
 	"archetyp/core/text"
+	"archetyp/core/text/message"
 )
 
 // TextPages are pages for translators and for the guide: a screen's picture with numbered places beside its keys.
@@ -71,7 +72,7 @@ func TextScreens(drawings []Drawing, c *text.Catalogue, entries []*text.Entry, l
 				}
 				for _, l := range locales {
 					words, state := c.Of(e, l)
-					r.Locales = append(r.Locales, TextLocale{Locale: l, Words: words, State: state, RTL: text.RightToLeft(l)})
+					r.Locales = append(r.Locales, TextLocale{Locale: l, Words: words, State: state, RTL: message.RightToLeft(l)})
 				}
 				rows[k] = append(rows[k], r)
 				i = len(rows[k]) - 1

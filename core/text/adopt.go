@@ -4,6 +4,8 @@ import (
 	"slices"
 	"strconv"
 	"strings"
+
+	"archetyp/core/text/message"
 )
 
 // Adopt gives the arguments of a message that are known by their place only ({1}, {2, number}, and a plural whose
@@ -12,25 +14,25 @@ func Adopt(source, target string) string {
 	if strings.IndexByte(target, '{') < 0 {
 		return target
 	}
-	s, err := Parse(source)
+	s, err := message.Parse(source)
 	if err != nil {
 		return target
 	}
-	t, err := Parse(target)
+	t, err := message.Parse(target)
 	if err != nil {
 		return target
 	}
 	var names []string
 	plural := ""
 	types := map[string]string{}
-	s.Walk(func(p Part) {
-		if p.Kind != Argument && p.Kind != Choice {
+	s.Walk(func(p message.Part) {
+		if p.Kind != message.Argument && p.Kind != message.Choice {
 			return
 		}
-		if p.Kind == Choice && p.Type == "plural" && plural == "" {
+		if p.Kind == message.Choice && p.Type == "plural" && plural == "" {
 			plural = p.Name
 		}
-		if p.Kind == Argument {
+		if p.Kind == message.Argument {
 			types[p.Name] = p.Type
 		}
 		if !slices.Contains(names, p.Name) {
@@ -38,11 +40,11 @@ func Adopt(source, target string) string {
 		}
 	})
 	rename := map[string]string{}
-	t.Walk(func(p Part) {
-		if p.Kind != Argument && p.Kind != Choice || slices.Contains(names, p.Name) {
+	t.Walk(func(p message.Part) {
+		if p.Kind != message.Argument && p.Kind != message.Choice || slices.Contains(names, p.Name) {
 			return
 		}
-		if p.Kind == Choice && p.Type == "plural" && plural != "" {
+		if p.Kind == message.Choice && p.Type == "plural" && plural != "" {
 			rename["{"+p.Name] = "{" + plural
 			return
 		}
@@ -53,19 +55,19 @@ func Adopt(source, target string) string {
 	if len(rename) == 0 {
 		return target
 	}
-	out := t.renamed(rename)
-	return out.retyped(types).String()
+	out := renamed(t, rename)
+	return retyped(out, types).String()
 }
 
 // retyped gives arguments the kinds they have elsewhere.
-func (m Message) retyped(types map[string]string) Message {
+func retyped(m message.Message, types map[string]string) message.Message {
 	for i := range m {
 		p := &m[i]
-		if t, ok := types[p.Name]; p.Kind == Argument && ok && p.Style == "" {
+		if t, ok := types[p.Name]; p.Kind == message.Argument && ok && p.Style == "" {
 			p.Type = t
 		}
 		for j := range p.Cases {
-			p.Cases[j].Message = p.Cases[j].Message.retyped(types)
+			p.Cases[j].Message = retyped(p.Cases[j].Message, types)
 		}
 	}
 	return m
@@ -73,27 +75,28 @@ func (m Message) retyped(types map[string]string) Message {
 
 // Spread says a message with one plural with all its words inside the forms, as formats do that have no words around a
 // plural: "{n, plural, one {#} other {#}} boats" and "{n, plural, one {# boats} other {# boats}}" say the same.
-func Spread(message string) string {
-	if !strings.Contains(message, "plural") {
-		return message
+func Spread(words string) string {
+	if !strings.Contains(words, "plural") {
+		return words
 	}
-	m, err := Parse(message)
-	if err != nil || m.Plural() < 0 || len(m) == 1 && !strings.Contains(message, "number}") {
-		return message
+	m, err := message.Parse(words)
+	if err != nil || m.Plural() < 0 || len(m) == 1 && !strings.Contains(words, "number}") {
+		return words
 	}
 	at := m.Plural()
 	choice := m[at]
-	choice.Cases = append([]Case(nil), choice.Cases...)
+	choice.Cases = append([]message.Case(nil), choice.Cases...)
 	for i, c := range choice.Cases {
-		whole := append(append(append(Message(nil), m[:at]...), c.Message...), m[at+1:]...)
+		whole := append(append(append(message.Message(nil), m[:at]...), c.Message...), m[at+1:]...)
 		for j := range whole {
-			if whole[j].Kind == Argument && whole[j].Name == choice.Name && whole[j].Type == "number" && whole[j].Style == "" {
-				whole[j] = Part{Kind: Hash}
+			if whole[j].Kind == message.Argument && whole[j].Name == choice.Name && whole[j].Type == "number" &&
+				whole[j].Style == "" {
+				whole[j] = message.Part{Kind: message.Hash}
 			}
 		}
 		choice.Cases[i].Message = whole
 	}
-	return Message{choice}.String()
+	return message.Message{choice}.String()
 }
 
 // keepFractions gives theirs the form other that ours has, in a language that needs it for fractions only: formats with
@@ -102,11 +105,11 @@ func keepFractions(ours, theirs, locale string) string {
 	if !strings.Contains(theirs, "plural") || !strings.Contains(ours, "plural") {
 		return theirs
 	}
-	if forms, _ := PluralForms(locale); slices.Contains(forms, "other") {
+	if forms, _ := message.PluralForms(locale); slices.Contains(forms, "other") {
 		return theirs
 	}
-	a, errA := Parse(Spread(ours))
-	b, errB := Parse(Spread(theirs))
+	a, errA := message.Parse(Spread(ours))
+	b, errB := message.Parse(Spread(theirs))
 	if errA != nil || errB != nil || a.Plural() < 0 || b.Plural() < 0 {
 		return theirs
 	}

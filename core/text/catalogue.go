@@ -10,6 +10,7 @@ import (
 	"unicode/utf8"
 
 	"archetyp/core/geom"
+	"archetyp/core/text/message"
 )
 
 // State is how far a translation is, in the words of XLIFF 2.1, and Outdated where the source words changed since.
@@ -216,7 +217,7 @@ func (e *Entry) Sample(locale string) string {
 	if e.Said != "" {
 		return e.Said
 	}
-	m, err := Parse(e.Words)
+	m, err := message.Parse(e.Words)
 	if err != nil {
 		return e.Words
 	}
@@ -232,7 +233,7 @@ func (e *Entry) Values(locale string, p *Place) map[string]string {
 	if said == "" {
 		return nil
 	}
-	m, err := Parse(e.Words)
+	m, err := message.Parse(e.Words)
 	if err != nil {
 		return nil
 	}

@@ -7,6 +7,8 @@ import (
 	"strings"
 	"unicode"
 	"unicode/utf8"
+
+	"archetyp/core/text/message"
 )
 
 // Finding is something a check found.
@@ -102,7 +104,7 @@ func (k *checker) entry(e *Entry) {
 		k.find("unused", e, "", "no drawing has “%s” any more", short(e.Words))
 		return
 	}
-	m, err := Parse(e.Words)
+	m, err := message.Parse(e.Words)
 	if err != nil {
 		k.find("invalid", e, k.c.Locale, "%v", err)
 		return
@@ -117,13 +119,13 @@ func (k *checker) entry(e *Entry) {
 	}
 }
 
-func (k *checker) translation(e *Entry, source Message, locale string) {
+func (k *checker) translation(e *Entry, source message.Message, locale string) {
 	t := e.In[locale]
 	if t == nil || t.Words == "" {
 		k.find("missing", e, locale, "“%s” has no translation", short(e.Words))
 		return
 	}
-	m, err := Parse(t.Words)
+	m, err := message.Parse(t.Words)
 	if err != nil {
 		k.find("invalid", e, locale, "%v", err)
 		return
@@ -146,13 +148,13 @@ func (k *checker) translation(e *Entry, source Message, locale string) {
 	}
 }
 
-func lackingForms(m Message, locale string) string {
+func lackingForms(m message.Message, locale string) string {
 	out := ""
-	m.Walk(func(p Part) {
-		if p.Kind != Choice || p.Type != "plural" || out != "" {
+	m.Walk(func(p message.Part) {
+		if p.Kind != message.Choice || p.Type != "plural" || out != "" {
 			return
 		}
-		need, _ := PluralForms(locale)
+		need, _ := message.PluralForms(locale)
 		var lack []string
 		for _, f := range need {
 			if p.Case(f) == nil && f != "other" {

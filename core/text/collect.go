@@ -4,6 +4,7 @@ import (
 	"slices"
 
 	"archetyp/core/design"
+	"archetyp/core/text/message"
 )
 
 // Options of collecting.
@@ -190,7 +191,7 @@ func (c *Finds) read(d *design.Document, o Options) {
 			}
 			if e.Kind == design.Image || e.Node != nil && (e.Role == design.Embedded || e.Node.AttrOr("role", "") == "img") {
 				for _, a := range attributes(e) {
-					f := &found{words: Escape(a.words), said: a.words, skip: untranslatable(a.words)}
+					f := &found{words: message.Escape(a.words), said: a.words, skip: untranslatable(a.words)}
 					c.add(d, e, f)
 					f.place.Attribute = a.name
 					if f.mark != "" {

@@ -5,6 +5,8 @@ import (
 	"slices"
 	"sort"
 	"strings"
+
+	"archetyp/core/text/message"
 )
 
 // EditError is an edit that cannot be made, and what to do instead.
@@ -46,7 +48,7 @@ func (c *Catalogue) near(key string) string {
 // Set gives an entry words in a locale. In the source language the message must say the words of the design, with
 // arguments for what changes in them. A new wording is Translated, or the state that is given.
 func (c *Catalogue) Set(e *Entry, locale, words string, state State) error {
-	m, err := Parse(words)
+	m, err := message.Parse(words)
 	if err != nil {
 		return refuse("", "not a valid message: %v", err)
 	}
@@ -66,7 +68,7 @@ func (c *Catalogue) Set(e *Entry, locale, words string, state State) error {
 	return nil
 }
 
-func (c *Catalogue) setSource(e *Entry, m Message, words string) error {
+func (c *Catalogue) setSource(e *Entry, m message.Message, words string) error {
 	said := e.Sample(c.Locale)
 	if plain, ok := m.Plain(); ok && plain == said {
 		e.say(words)

@@ -195,7 +195,7 @@ func readCatalogue(locale string, locales []string, files map[string][]byte, pla
 		return e
 	}
 	if err := members(locale+".json", files[locale+".json"], func(key string, d *jsontext.Decoder) error {
-		words, err := message(d)
+		words, err := readWords(d)
 		entry(key).Words = words
 		return err
 	}); err != nil {
@@ -206,7 +206,7 @@ func readCatalogue(locale string, locales []string, files map[string][]byte, pla
 	}
 	for _, l := range c.Locales {
 		if err := members(l+".json", files[l+".json"], func(key string, d *jsontext.Decoder) error {
-			words, err := message(d)
+			words, err := readWords(d)
 			if err != nil || words == "" {
 				return err
 			}
@@ -297,8 +297,8 @@ func (e *Entry) fill(k *keyJSON) {
 	}
 }
 
-// message reads a text; null is none.
-func message(d *jsontext.Decoder) (string, error) {
+// readWords reads a text; null is none.
+func readWords(d *jsontext.Decoder) (string, error) {
 	switch d.PeekKind() {
 	case '"':
 		t, err := d.ReadToken()

@@ -33,7 +33,8 @@ func TestFindsAreReadBack(t *testing.T) {
 }
 
 func FuzzFinds(f *testing.F) {
-	data, err := text.Find(drawing(f, "a.svg", `<text x="10" y="20">Two <tspan font-weight="700">bold</tspan> words</text>`),
+	data, err := text.Find(drawing(f, "a.svg",
+		`<text x="10" y="20">Two <tspan font-weight="700">bold</tspan> words</text>`),
 		text.Options{Locale: "en"}).MarshalBinary()
 	if err != nil {
 		f.Fatal(err)

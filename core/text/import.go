@@ -4,6 +4,8 @@ import (
 	"slices"
 	"sort"
 	"strings"
+
+	"archetyp/core/text/message"
 )
 
 // Unit is one message on its way between the catalogue and a file: what exchange formats read and write.
@@ -156,7 +158,7 @@ func (c *Catalogue) take(e *Entry, u *Unit, o ImportOptions, a *Arrived) Arrival
 		a.Why = why
 		return Broken
 	}
-	if _, err := Parse(u.Target); err != nil {
+	if _, err := message.Parse(u.Target); err != nil {
 		a.Why = err.Error()
 		return Broken
 	}
@@ -243,15 +245,15 @@ func Lost(source, target, locale string) string {
 	if source == target {
 		return ""
 	}
-	s, err := Parse(source)
+	s, err := message.Parse(source)
 	if err != nil {
 		return ""
 	}
-	t, err := Parse(target)
+	t, err := message.Parse(target)
 	if err != nil {
 		return "not a valid message: " + err.Error()
 	}
-	a, b := s.parts(), t.parts()
+	a, b := partsOf(s), partsOf(t)
 	var lost, more []string
 	for name := range a {
 		if _, ok := b[name]; !ok {
@@ -274,14 +276,14 @@ func Lost(source, target, locale string) string {
 	return ""
 }
 
-// parts are the arguments and elements a message has, as they are written.
-func (m Message) parts() map[string]bool {
+// partsOf are the arguments and elements a message has, as they are written.
+func partsOf(m message.Message) map[string]bool {
 	out := map[string]bool{}
-	m.Walk(func(p Part) {
+	m.Walk(func(p message.Part) {
 		switch p.Kind {
-		case Argument, Choice:
+		case message.Argument, message.Choice:
 			out["{"+p.Name+"}"] = true
-		case Open, Empty:
+		case message.Open, message.Empty:
 			out["<"+p.Name+">"] = true
 		}
 	})

@@ -5,6 +5,7 @@ import (
 	"strings"
 
 	"archetyp/core/match"
+	"archetyp/core/text/message"
 )
 
 // matchPlaces says for every text whose place it was in the catalogue. Places are compared source by source; then,
@@ -192,7 +193,7 @@ func (c *collector) says(e *Entry, f *found) bool {
 	if e.Said == f.said {
 		return true
 	}
-	m, err := Parse(e.Words)
+	m, err := message.Parse(e.Words)
 	if err != nil {
 		return false
 	}

@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"archetyp/core/match"
+	"archetyp/core/text/message"
 )
 
 // Remembered is one translation of a memory.
@@ -72,13 +73,13 @@ func (c *Catalogue) Fill(memory []Remembered, locale string, atLeast int, f Filt
 
 // carry puts the arguments of a source in place of those the memory's message has, where they are as many.
 func carry(source, from, target string) (string, bool) {
-	s, err1 := Parse(source)
-	f, err2 := Parse(from)
-	t, err3 := Parse(target)
+	s, err1 := message.Parse(source)
+	f, err2 := message.Parse(from)
+	t, err3 := message.Parse(target)
 	if err1 != nil || err2 != nil || err3 != nil {
 		return "", false
 	}
-	a, b := s.names(), f.names()
+	a, b := namesIn(s), namesIn(f)
 	if len(a) != len(b) || len(a) == 0 {
 		return "", false
 	}
@@ -86,19 +87,19 @@ func carry(source, from, target string) (string, bool) {
 	for i := range b {
 		rename[b[i]] = a[i]
 	}
-	out := t.renamed(rename).String()
+	out := renamed(t, rename).String()
 	return out, Lost(source, out, "") == ""
 }
 
-// names are the arguments and elements in the order they come first.
-func (m Message) names() []string {
+// namesIn are the arguments and elements in the order they come first.
+func namesIn(m message.Message) []string {
 	var out []string
-	m.Walk(func(p Part) {
+	m.Walk(func(p message.Part) {
 		name := ""
 		switch p.Kind {
-		case Argument, Choice:
+		case message.Argument, message.Choice:
 			name = "{" + p.Name
-		case Open, Empty:
+		case message.Open, message.Empty:
 			name = "<" + p.Name
 		}
 		if name != "" && !slices.Contains(out, name) {
@@ -108,23 +109,23 @@ func (m Message) names() []string {
 	return out
 }
 
-func (m Message) renamed(names map[string]string) Message {
-	out := append(Message(nil), m...)
+func renamed(m message.Message, names map[string]string) message.Message {
+	out := append(message.Message(nil), m...)
 	for i := range out {
 		p := &out[i]
 		switch p.Kind {
-		case Argument, Choice:
+		case message.Argument, message.Choice:
 			if n, ok := strings.CutPrefix(names["{"+p.Name], "{"); ok {
 				p.Name = n
 			}
-		case Open, Close, Empty:
+		case message.Open, message.Close, message.Empty:
 			if n, ok := strings.CutPrefix(names["<"+p.Name], "<"); ok {
 				p.Name = n
 			}
 		}
-		p.Cases = append([]Case(nil), p.Cases...)
+		p.Cases = append([]message.Case(nil), p.Cases...)
 		for j := range p.Cases {
-			p.Cases[j].Message = p.Cases[j].Message.renamed(names)
+			p.Cases[j].Message = renamed(p.Cases[j].Message, names)
 		}
 	}
 	return out

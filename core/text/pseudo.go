@@ -4,6 +4,8 @@ import (
 	"strings"
 	"unicode"
 	"unicode/utf8"
+
+	"archetyp/core/text/message"
 )
 
 // Made-up locales show what breaks before there is a translator.
@@ -17,19 +19,19 @@ func Pseudo(locale string) bool { return locale == PseudoLong || locale == Pseud
 
 // Made is the message in a made-up locale; arguments and elements stay.
 func Made(words, locale string) string {
-	m, err := Parse(words)
+	m, err := message.Parse(words)
 	if err != nil {
 		return words
 	}
 	if locale == PseudoRTL {
-		out := m.mapped(mirror)
+		out := mapped(m, mirror)
 		return out.String()
 	}
 	letters := utf8.RuneCountInString(m.Words())
-	out := m.mapped(func(s string) string { return strings.Map(accent, s) })
+	out := mapped(m, func(s string) string { return strings.Map(accent, s) })
 	pad := padding(int(float64(letters)*growth(letters) + 0.5))
-	out = append(Message{{Kind: Literal, Text: "["}}, out...)
-	return append(out, Part{Kind: Literal, Text: pad + "]"}).merged().String()
+	out = append(message.Message{{Kind: message.Literal, Text: "["}}, out...)
+	return append(out, message.Part{Kind: message.Literal, Text: pad + "]"}).Merged().String()
 }
 
 // growth is how much longer words of that many letters usually get when they are translated from English.
@@ -61,36 +63,16 @@ func padding(n int) string {
 	return strings.TrimRight(b.String(), " ")
 }
 
-func (m Message) mapped(change func(string) string) Message {
-	out := append(Message(nil), m...)
+func mapped(m message.Message, change func(string) string) message.Message {
+	out := append(message.Message(nil), m...)
 	for i := range out {
-		if out[i].Kind == Literal {
+		if out[i].Kind == message.Literal {
 			out[i].Text = change(out[i].Text)
 		}
-		out[i].Cases = append([]Case(nil), out[i].Cases...)
+		out[i].Cases = append([]message.Case(nil), out[i].Cases...)
 		for j := range out[i].Cases {
-			out[i].Cases[j].Message = out[i].Cases[j].Message.mapped(change)
+			out[i].Cases[j].Message = mapped(out[i].Cases[j].Message, change)
 		}
-	}
-	return out
-}
-
-// merged joins words that follow each other.
-func (m Message) merged() Message {
-	apart := false
-	for i := 1; i < len(m); i++ {
-		apart = apart || m[i].Kind == Literal && m[i-1].Kind == Literal
-	}
-	if !apart {
-		return m
-	}
-	var out Message
-	for _, p := range m {
-		if k := len(out); k > 0 && p.Kind == Literal && out[k-1].Kind == Literal {
-			out[k-1].Text += p.Text
-			continue
-		}
-		out = append(out, p)
 	}
 	return out
 }

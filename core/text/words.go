@@ -11,6 +11,7 @@ import (
 	"archetyp/core/color"
 	"archetyp/core/design"
 	"archetyp/core/markup"
+	"archetyp/core/text/message"
 )
 
 // Inline is an inline element of a message and the run of the design it stands for.
@@ -24,7 +25,7 @@ type Inline struct {
 func Rich(w *design.TextFacts) (words string, inlines []Inline) {
 	base := baseRun(w)
 	if base < 0 {
-		return Escape(joinLines(w)), nil
+		return message.Escape(joinLines(w)), nil
 	}
 	named := map[string]string{}
 	count := map[string]int{}
@@ -62,29 +63,30 @@ func Rich(w *design.TextFacts) (words string, inlines []Inline) {
 			said = strings.TrimRight(said, " ")
 		}
 		if lookOf(r) == lookOf(w.Runs[base]) {
-			b.WriteString(escape(said, false, true))
+			b.WriteString(message.EscapeIn(said, false))
 		} else if core := strings.TrimSpace(said); core == "" {
 			b.WriteString(said)
 		} else { // the spaces around stay outside
 			at := strings.Index(said, core)
 			n := name(r)
-			b.WriteString(said[:at] + "<" + n + ">" + escape(core, false, true) + "</" + n + ">" + said[at+len(core):])
+			b.WriteString(said[:at] + "<" + n + ">" + message.EscapeIn(core, false) + "</" + n + ">" + said[at+len(core):])
 		}
 		i = j
 	}
-	m, err := Parse(b.String())
+	m, err := message.Parse(b.String())
 	if err != nil {
-		return Escape(joinLines(w)), nil
+		return message.Escape(joinLines(w)), nil
 	}
-	return m.joined().String(), inlines
+	return joinElements(m).String(), inlines
 }
 
-// joined writes neighbouring elements of one name that only a line's end parts as one.
-func (m Message) joined() Message {
-	var out Message
+// joinElements writes neighbouring elements of one name that only a line's end parts as one.
+func joinElements(m message.Message) message.Message {
+	var out message.Message
 	for i := 0; i < len(m); i++ {
-		if k := len(out); i+2 < len(m) && k > 0 && m[i].Kind == Close && m[i+1].Kind == Literal && m[i+1].Text == " " &&
-			m[i+2].Kind == Open && m[i+2].Name == m[i].Name {
+		if k := len(out); i+2 < len(m) && k > 0 && m[i].Kind == message.Close && m[i+1].Kind == message.Literal &&
+			m[i+1].Text == " " &&
+			m[i+2].Kind == message.Open && m[i+2].Name == m[i].Name {
 			out = append(out, m[i+1])
 			i += 2
 			continue

@@ -9,6 +9,7 @@ import (
 	"archetyp/core/escape"
 	"archetyp/core/markup"
 	"archetyp/core/text"
+	"archetyp/core/text/message"
 )
 
 // Android string resources. https://developer.android.com/guide/topics/resources/string-resource
@@ -121,9 +122,9 @@ func writeAndroid(d *Document, _ Options) ([]byte, []string) {
 			b.WriteString("    </plurals>\n")
 			continue
 		}
-		m, err := text.Parse(words)
+		m, err := message.Parse(words)
 		if err != nil {
-			m = text.Message{{Kind: text.Literal, Text: words}}
+			m = message.Message{{Kind: message.Literal, Text: words}}
 		}
 		said, lost := androidSpelling.spell(m, places)
 		if lost {
@@ -157,9 +158,9 @@ func readAndroid(data []byte, o Options) (*Document, error) {
 			u.Target = androidMessage(n, n.AttrOr("formatted", "") != "false")
 		case "plurals":
 			var forms []string
-			var list []text.Message
+			var list []message.Message
 			for _, item := range local(n, "item") {
-				m, err := text.Parse(androidMessage(item, true))
+				m, err := message.Parse(androidMessage(item, true))
 				if err != nil {
 					return nil, fault(at.Line, at.Column, "%s: not a valid message: %v", u.Key, err)
 				}

@@ -11,6 +11,7 @@ import (
 
 	"archetyp/core/markup"
 	"archetyp/core/text"
+	"archetyp/core/text/message"
 )
 
 // Document is what a file holds: messages in a source language, and in one it is translated to.
@@ -137,7 +138,7 @@ func twice(seen map[string]int, key string, line, column int) error {
 // valid refuses a message that is none.
 func valid(u *text.Unit) error {
 	for _, m := range []string{u.Source, u.Target} {
-		if _, err := text.Parse(m); err != nil {
+		if _, err := message.Parse(m); err != nil {
 			return fault(u.Line, u.Column, "%s: not a valid message: %v", u.Key, err)
 		}
 	}

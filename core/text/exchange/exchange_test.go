@@ -11,6 +11,7 @@ import (
 
 	"archetyp/core/markup"
 	"archetyp/core/text"
+	"archetyp/core/text/message"
 )
 
 // scraps are what random texts are made of: many scripts, signs that formats escape, marks of direction, emoji.
@@ -30,16 +31,17 @@ func (m *maker) words() string {
 
 // message is a random message with arguments a and b, elements, and a plural of n where one is wanted.
 func (m *maker) message(names []string, plural bool, locale string) string {
-	literal := func() text.Part { return text.Part{Kind: text.Literal, Text: m.words()} }
-	var out text.Message
+	literal := func() message.Part { return message.Part{Kind: message.Literal, Text: m.words()} }
+	var out message.Message
 	part := func() {
 		switch k := m.r.IntN(6); {
 		case k == 0 && len(names) > 0:
-			out = append(out, text.Part{Kind: text.Argument, Name: names[0]})
+			out = append(out, message.Part{Kind: message.Argument, Name: names[0]})
 		case k == 1 && len(names) > 1:
-			out = append(out, text.Part{Kind: text.Argument, Name: names[1], Type: "number"})
+			out = append(out, message.Part{Kind: message.Argument, Name: names[1], Type: "number"})
 		case k == 2:
-			out = append(out, text.Part{Kind: text.Open, Name: "b"}, literal(), text.Part{Kind: text.Close, Name: "b"})
+			out = append(out, message.Part{Kind: message.Open, Name: "b"}, literal(), message.Part{Kind: message.Close,
+				Name: "b"})
 		default:
 			out = append(out, literal())
 		}
@@ -48,22 +50,22 @@ func (m *maker) message(names []string, plural bool, locale string) string {
 		part()
 	}
 	if plural {
-		forms, _ := text.PluralForms(locale)
+		forms, _ := message.PluralForms(locale)
 		if forms[len(forms)-1] != "other" {
 			forms = append(forms, "other")
 		}
-		choice := text.Part{Kind: text.Choice, Name: "n", Type: "plural"}
+		choice := message.Part{Kind: message.Choice, Name: "n", Type: "plural"}
 		for i, f := range forms {
-			body := text.Message{literal(), {Kind: text.Hash}, literal()}
+			body := message.Message{literal(), {Kind: message.Hash}, literal()}
 			if f == "other" && i > 0 && i == len(forms)-1 && locale == "pl" {
 				body = choice.Cases[i-1].Message // gettext has no form for fractions
 			}
-			choice.Cases = append(choice.Cases, text.Case{Selector: f, Message: body})
+			choice.Cases = append(choice.Cases, message.Case{Selector: f, Message: body})
 		}
-		return text.Message{choice}.String()
+		return message.Message{choice}.String()
 	}
 	s := out.String()
-	parsed, err := text.Parse(s)
+	parsed, err := message.Parse(s)
 	if err != nil {
 		panic(err)
 	}

@@ -10,6 +10,7 @@ import (
 	"archetyp/core/markup"
 	"archetyp/core/quoting"
 	"archetyp/core/text"
+	"archetyp/core/text/message"
 )
 
 // Tables of iOS: .strings for plain messages, .stringsdict (a property list) for those with a plural.
@@ -39,9 +40,9 @@ func writeStrings(d *Document, _ Options) ([]byte, []string) {
 			warnings = append(warnings, u.Key+": has a plural; it belongs into .stringsdict")
 			continue
 		}
-		m, err := text.Parse(words)
+		m, err := message.Parse(words)
 		if err != nil {
-			m = text.Message{{Kind: text.Literal, Text: words}}
+			m = message.Message{{Kind: message.Literal, Text: words}}
 		}
 		said, lost := iosSpelling.spell(m, placesOf(u, words))
 		if lost {
@@ -162,7 +163,7 @@ func taggedMessage(said string) string {
 		}
 	}
 	out := whole(joinWords(list))
-	if _, err := text.Parse(out); err != nil {
+	if _, err := message.Parse(out); err != nil {
 		return m
 	}
 	return tidy(out)
@@ -328,12 +329,12 @@ func readStringsdict(data []byte, o Options) (*Document, error) {
 				return nil
 			}
 			var forms []string
-			var list []text.Message
+			var list []message.Message
 			eachKey(inner, func(form string, words *markup.Node) error {
 				if strings.HasPrefix(form, "NSString") {
 					return nil
 				}
-				m, err := text.Parse(taggedMessage(words.TextContent()))
+				m, err := message.Parse(taggedMessage(words.TextContent()))
 				if err != nil {
 					bad = fault(at.Line, at.Column, "%s: not a valid message: %v", key, err)
 				}

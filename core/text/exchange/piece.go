@@ -4,7 +4,7 @@ import (
 	"fmt"
 	"strings"
 
-	"archetyp/core/text"
+	"archetyp/core/text/message"
 )
 
 // piece is a stretch of a message as formats with inline codes see it: words to translate, or code to protect. Codes
@@ -25,26 +25,26 @@ const (
 )
 
 // pieces takes a message apart; a message that is none is one piece of words.
-func pieces(message string) []piece {
-	m, err := text.Parse(message)
+func pieces(msg string) []piece {
+	m, err := message.Parse(msg)
 	if err != nil {
-		return []piece{{wordsPiece, message, ""}}
+		return []piece{{wordsPiece, msg, ""}}
 	}
 	var out []piece
 	flatten(m, &out)
 	return out
 }
 
-func flatten(m text.Message, out *[]piece) {
+func flatten(m message.Message, out *[]piece) {
 	for _, p := range m {
 		switch p.Kind {
-		case text.Literal:
+		case message.Literal:
 			*out = append(*out, piece{wordsPiece, p.Text, ""})
-		case text.Open:
+		case message.Open:
 			*out = append(*out, piece{openPiece, "<" + p.Name + ">", p.Name})
-		case text.Close:
+		case message.Close:
 			*out = append(*out, piece{closePiece, "</" + p.Name + ">", p.Name})
-		case text.Choice:
+		case message.Choice:
 			head := "{" + p.Name + ", " + p.Type + ","
 			if p.Offset != 0 {
 				head += fmt.Sprintf(" offset:%d", p.Offset)
@@ -58,7 +58,7 @@ func flatten(m text.Message, out *[]piece) {
 			}
 			*out = append(*out, piece{codePiece, "}}", p.Name})
 		default:
-			*out = append(*out, piece{codePiece, text.Message{p}.String(), p.Name})
+			*out = append(*out, piece{codePiece, message.Message{p}.String(), p.Name})
 		}
 	}
 }
@@ -69,7 +69,7 @@ func whole(list []piece) string {
 	var plural []bool
 	for _, p := range list {
 		if p.kind == wordsPiece {
-			b.WriteString(text.EscapeIn(p.text, len(plural) > 0 && plural[len(plural)-1]))
+			b.WriteString(message.EscapeIn(p.text, len(plural) > 0 && plural[len(plural)-1]))
 			continue
 		}
 		b.WriteString(p.text)
@@ -85,10 +85,10 @@ func whole(list []piece) string {
 }
 
 // tidy writes a message as the parser would, where it is one: the same message always looks the same.
-func tidy(message string) string {
-	m, err := text.Parse(message)
+func tidy(msg string) string {
+	m, err := message.Parse(msg)
 	if err != nil {
-		return message
+		return msg
 	}
 	return m.String()
 }

@@ -4,6 +4,7 @@ import (
 	"strings"
 
 	"archetyp/core/text"
+	"archetyp/core/text/message"
 )
 
 // pluralForm is one form of a message with a plural, as a unit of its own.
@@ -15,15 +16,15 @@ type pluralForm struct {
 
 // onePlural is a message that is one plural and nothing but words and arguments around and in it: its place, and the
 // parts. ok is false for others.
-func onePlural(message string) (m text.Message, at int, ok bool) {
-	m, err := text.Parse(message)
+func onePlural(msg string) (m message.Message, at int, ok bool) {
+	m, err := message.Parse(msg)
 	if err != nil || m.Plural() < 0 {
 		return nil, 0, false
 	}
 	at = m.Plural()
 	choices := 0
-	m.Walk(func(p text.Part) {
-		if p.Kind == text.Choice {
+	m.Walk(func(p message.Part) {
+		if p.Kind == message.Choice {
 			choices++
 		}
 	})
@@ -31,14 +32,14 @@ func onePlural(message string) (m text.Message, at int, ok bool) {
 }
 
 // formOf is a message with its plural said in one form; # becomes the number part.
-func formOf(m text.Message, at int, form string, number text.Part) text.Message {
+func formOf(m message.Message, at int, form string, number message.Part) message.Message {
 	c := m[at].Case(form)
 	if c == nil {
 		c = m[at].Case("other")
 	}
-	out := append(text.Message(nil), m[:at]...)
+	out := append(message.Message(nil), m[:at]...)
 	for _, p := range c.Message {
-		if p.Kind == text.Hash {
+		if p.Kind == message.Hash {
 			p = number
 		}
 		out = append(out, p)
@@ -47,27 +48,28 @@ func formOf(m text.Message, at int, form string, number text.Part) text.Message 
 }
 
 // numberOf is how the number of a plural is written where there is no #.
-func numberOf(name string) text.Part {
-	return text.Part{Kind: text.Argument, Name: name, Type: "number"}
+func numberOf(name string) message.Part {
+	return message.Part{Kind: message.Argument, Name: name, Type: "number"}
 }
 
 // choiceOf is a message that is one plural of forms; the number part becomes #.
-func choiceOf(name string, forms []string, messages []text.Message) text.Message {
-	choice := text.Part{Kind: text.Choice, Name: name, Type: "plural"}
+func choiceOf(name string, forms []string, messages []message.Message) message.Message {
+	choice := message.Part{Kind: message.Choice, Name: name, Type: "plural"}
 	for i, f := range forms {
-		m := append(text.Message(nil), messages[i]...)
+		m := append(message.Message(nil), messages[i]...)
 		for j := range m {
-			if m[j].Kind == text.Argument && m[j].Name == name && m[j].Type == "number" {
-				m[j] = text.Part{Kind: text.Hash}
+			if m[j].Kind == message.Argument && m[j].Name == name && m[j].Type == "number" {
+				m[j] = message.Part{Kind: message.Hash}
 			}
 		}
-		choice.Cases = append(choice.Cases, text.Case{Selector: f, Message: m})
+		choice.Cases = append(choice.Cases, message.Case{Selector: f, Message: m})
 	}
 	// a form for fractions, which the language has no whole numbers in
 	if len(choice.Cases) > 0 && choice.Case("other") == nil {
-		choice.Cases = append(choice.Cases, text.Case{Selector: "other", Message: choice.Cases[len(choice.Cases)-1].Message})
+		choice.Cases = append(choice.Cases, message.Case{Selector: "other",
+			Message: choice.Cases[len(choice.Cases)-1].Message})
 	}
-	return text.Message{choice}
+	return message.Message{choice}
 }
 
 // splitPlural gives a unit for each form the target language has, for a message that is one plural; nil for others.
@@ -77,7 +79,7 @@ func splitPlural(u *text.Unit, target string) []pluralForm {
 		return nil
 	}
 	name := m[at].Name
-	var t text.Message
+	var t message.Message
 	tat := 0
 	if u.Target != "" {
 		if t, tat, ok = onePlural(u.Target); !ok || t[tat].Name != name {
@@ -91,7 +93,7 @@ func splitPlural(u *text.Unit, target string) []pluralForm {
 		}
 	}
 	if target != "" {
-		forms, _ := text.PluralForms(target)
+		forms, _ := message.PluralForms(target)
 		names = append(names, forms...)
 	}
 	if t != nil {
@@ -149,10 +151,10 @@ func joinForms(forms []pluralForm) text.Unit {
 		return u
 	}
 	var names []string
-	var messages []text.Message
+	var messages []message.Message
 	whole := true
 	for _, f := range forms {
-		fm, err := text.Parse(f.Target)
+		fm, err := message.Parse(f.Target)
 		if f.Target == "" || err != nil {
 			whole = whole && f.form == "other"
 			continue

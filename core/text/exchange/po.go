@@ -7,6 +7,7 @@ import (
 	"unicode/utf8"
 
 	"archetyp/core/text"
+	"archetyp/core/text/message"
 )
 
 // gettext PO for translators: the key as context, a message with one plural as msgid_plural, what the format has no
@@ -19,7 +20,7 @@ func writePOT(d *Document, o Options) ([]byte, []string) {
 }
 
 func writePO(d *Document, _ Options) ([]byte, []string) {
-	rule, forms := text.PluralRule(d.Target)
+	rule, forms := message.PluralRule(d.Target)
 	// gettext wants to be told who and when; the same catalogue must give the same bytes
 	head := "Project-Id-Version: " + d.Name +
 		"\nPO-Revision-Date: unknown\nLast-Translator: unknown\nLanguage-Team: unknown\n"
@@ -70,7 +71,7 @@ func poEntry(d *Document, u *text.Unit, forms []string) (e POEntry, lost string)
 		comment("state", string(u.State))
 	}
 	m, at, plural := onePlural(u.Source)
-	var t text.Message
+	var t message.Message
 	tat := 0
 	if plural && target != "" {
 		var ok bool
@@ -183,7 +184,7 @@ func readPO(data []byte, o Options) (*Document, error) {
 	if o.Locale != "" {
 		d.Target = o.Locale
 	}
-	_, forms := text.PluralRule(d.Target)
+	_, forms := message.PluralRule(d.Target)
 	seen := map[string]int{}
 	for i := range f.Entries {
 		e := &f.Entries[i]
@@ -214,7 +215,7 @@ func poUnit(e *POEntry, forms []string) text.Unit {
 	if !e.InCtxt {
 		u.Key = e.ID
 	}
-	state, message := text.State(""), ""
+	state, msg := text.State(""), ""
 	var notes []string
 	for _, c := range e.Comments {
 		if refs, ok := strings.CutPrefix(c, "#:"); ok {
@@ -245,7 +246,7 @@ func poUnit(e *POEntry, forms []string) text.Unit {
 		case "state":
 			state = text.State(words)
 		case "message":
-			message = manyLines(words)
+			msg = manyLines(words)
 		case "exported", "exported:":
 			base := manyLines(words)
 			u.Base = &base
@@ -258,7 +259,7 @@ func poUnit(e *POEntry, forms []string) text.Unit {
 	case !e.IsPlural:
 		u.Target = e.Str[0]
 	default:
-		u.Source, u.Target = pluralOf(e, message, forms)
+		u.Source, u.Target = pluralOf(e, msg, forms)
 	}
 	switch {
 	case u.Target == "":
@@ -276,24 +277,24 @@ func poUnit(e *POEntry, forms []string) text.Unit {
 }
 
 // pluralOf makes messages of the forms of an entry.
-func pluralOf(e *POEntry, message string, forms []string) (source, target string) {
+func pluralOf(e *POEntry, msg string, forms []string) (source, target string) {
 	name := "count"
-	if m, at, ok := onePlural(message); ok {
+	if m, at, ok := onePlural(msg); ok {
 		name = m[at].Name
 	}
-	parse := func(s string) text.Message {
-		m, err := text.Parse(s)
+	parse := func(s string) message.Message {
+		m, err := message.Parse(s)
 		if err != nil {
-			return text.Message{{Kind: text.Literal, Text: s}}
+			return message.Message{{Kind: message.Literal, Text: s}}
 		}
 		return m
 	}
-	source = message
+	source = msg
 	if source == "" {
-		source = choiceOf(name, []string{"one", "other"}, []text.Message{parse(e.ID), parse(e.Plural)}).String()
+		source = choiceOf(name, []string{"one", "other"}, []message.Message{parse(e.ID), parse(e.Plural)}).String()
 	}
 	var names []string
-	var list []text.Message
+	var list []message.Message
 	for i, s := range e.Str {
 		if s != "" && i < len(forms) {
 			names, list = append(names, forms[i]), append(list, parse(s))

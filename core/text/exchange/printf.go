@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"archetyp/core/text"
+	"archetyp/core/text/message"
 )
 
 // Android and iOS know arguments by their place: %1$s. The place of an argument is where it comes first in the source
@@ -14,13 +15,13 @@ import (
 
 // arguments are the names of a message's arguments in the order of their places.
 func arguments(source string) []string {
-	m, err := text.Parse(source)
+	m, err := message.Parse(source)
 	if err != nil {
 		return nil
 	}
 	var out []string
-	m.Walk(func(p text.Part) {
-		if p.Kind != text.Argument && p.Kind != text.Choice {
+	m.Walk(func(p message.Part) {
+		if p.Kind != message.Argument && p.Kind != message.Choice {
 			return
 		}
 		for _, n := range out {
@@ -41,32 +42,32 @@ type spelling struct {
 }
 
 // spell writes a message for code. Choices are said in the form other, and lost is then true.
-func (sp spelling) spell(m text.Message, places []string) (out string, lost bool) {
+func (sp spelling) spell(m message.Message, places []string) (out string, lost bool) {
 	formatted := false
-	m.Walk(func(p text.Part) {
-		formatted = formatted || p.Kind == text.Argument || p.Kind == text.Hash || p.Kind == text.Choice
+	m.Walk(func(p message.Part) {
+		formatted = formatted || p.Kind == message.Argument || p.Kind == message.Hash || p.Kind == message.Choice
 	})
 	var b strings.Builder
-	var write func(m text.Message, number string)
-	write = func(m text.Message, number string) {
+	var write func(m message.Message, number string)
+	write = func(m message.Message, number string) {
 		for _, p := range m {
 			switch p.Kind {
-			case text.Literal:
+			case message.Literal:
 				b.WriteString(sp.words(p.Text, formatted))
-			case text.Argument:
+			case message.Argument:
 				b.WriteString(sp.argument(p.Name, p.Type == "number", places))
-			case text.Hash:
+			case message.Hash:
 				b.WriteString(sp.argument(number, true, places))
-			case text.Choice:
+			case message.Choice:
 				lost = true
 				if c := p.Case("other"); c != nil {
 					write(c.Message, p.Name)
 				}
-			case text.Open:
+			case message.Open:
 				b.WriteString(sp.tag(p.Name, false))
-			case text.Close:
+			case message.Close:
 				b.WriteString(sp.tag(p.Name, true))
-			case text.Empty:
+			case message.Empty:
 				b.WriteString(sp.tag(p.Name, false) + sp.tag(p.Name, true))
 			}
 		}
@@ -94,7 +95,7 @@ var conversion = regexp.MustCompile(`%(?:(\d+)\$)?(l?[ldiuf]|lld|s|@|[.0-9]*f)|%
 // message (text.Adopt). Elements are taken from what reads as one where tags is true.
 func parsed(s string) string {
 	if !converts(s) {
-		return text.Escape(s)
+		return message.Escape(s)
 	}
 	return formatted(s)
 }

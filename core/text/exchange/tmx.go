@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"archetyp/core/text"
+	"archetyp/core/text/message"
 )
 
 // TMX 1.4b: a translation memory. https://www.gala-global.org/tmx-14b
@@ -90,11 +91,11 @@ func WriteMemory(m *Memory) []byte {
 	return []byte(b.String())
 }
 
-func segment(message string) string {
+func segment(msg string) string {
 	var b strings.Builder
 	i, x := 0, 0
 	var open []int
-	for _, p := range pieces(message) {
+	for _, p := range pieces(msg) {
 		switch p.kind {
 		case wordsPiece:
 			b.WriteString(xmlText(p.text))
@@ -170,14 +171,14 @@ func readMemory(s section) (*Memory, error) {
 func safe(list []piece) string {
 	list = joinWords(list)
 	out := whole(list)
-	if _, err := text.Parse(out); err == nil {
+	if _, err := message.Parse(out); err == nil {
 		return tidy(out)
 	}
 	var b strings.Builder
 	for _, p := range list {
 		b.WriteString(p.text)
 	}
-	return text.Escape(b.String())
+	return message.Escape(b.String())
 }
 
 func readTMX(data []byte, o Options) (*Document, error) {
@@ -225,7 +226,7 @@ func Pick(words map[string]string, locale string) string {
 		}
 	}
 	for _, l := range sortedLocales(words) {
-		if text.Language(l) == text.Language(locale) && !text.Pseudo(l) {
+		if message.Language(l) == message.Language(locale) && !text.Pseudo(l) {
 			return words[l]
 		}
 	}

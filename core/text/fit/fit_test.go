@@ -15,6 +15,7 @@ import (
 	"archetyp/core/geom"
 	"archetyp/core/read/svg"
 	"archetyp/core/text"
+	"archetyp/core/text/message"
 )
 
 var demoFonts = func() *font.Set {
@@ -256,7 +257,7 @@ func TestPlace(t *testing.T) {
 		cat := catalogue(t, d, c.locale)
 		words := c.words
 		if strings.Contains(words, "<&>") {
-			words = text.Escape(words)
+			words = message.Escape(words)
 		}
 		if err := cat.Set(cat.Entries[0], c.locale, words, ""); err != nil {
 			t.Fatal(err)

@@ -13,6 +13,7 @@ import (
 	"archetyp/core/geom"
 	"archetyp/core/markup"
 	"archetyp/core/text"
+	"archetyp/core/text/message"
 )
 
 // Placed is a drawing with other words.
@@ -41,7 +42,7 @@ func Place(src []byte, doc *design.Document, c *text.Catalogue, locale string, m
 		if words == "" {
 			continue
 		}
-		msg, err := text.Parse(words)
+		msg, err := message.Parse(words)
 		if err != nil {
 			p.skip(e.Key, err.Error())
 			continue
@@ -87,7 +88,7 @@ type edit struct {
 
 func (p *placer) skip(key, why string) { p.out.Skipped = append(p.out.Skipped, key+": "+why) }
 
-func (p *placer) place(e *text.Entry, place text.Place, el *design.Element, spans []text.Span) {
+func (p *placer) place(e *text.Entry, place text.Place, el *design.Element, spans []message.Span) {
 	if place.Attribute != "" {
 		p.attribute(e, place, el, spans)
 		return
@@ -242,7 +243,7 @@ func (p *placer) startTag(n *markup.Node, with map[string]string) string {
 }
 
 func (p *placer) direction() string {
-	if text.RightToLeft(p.locale) {
+	if message.RightToLeft(p.locale) {
 		return "rtl"
 	}
 	return ""
@@ -310,7 +311,7 @@ func (p *placer) begin(l lineAt, place text.Place, i int) geom.Point {
 // by which text-anchor; start is at the right there. x is NaN where they stay, flip "" where it is as it was.
 func (p *placer) anchor(el *design.Element, place text.Place) (x float64, flip string) {
 	r := place.Room
-	if !text.RightToLeft(p.locale) || r.Align == "center" {
+	if !message.RightToLeft(p.locale) || r.Align == "center" {
 		return math.NaN(), ""
 	}
 	bound := r.By == "sibling" || r.By == "own"
@@ -326,7 +327,7 @@ func (p *placer) anchor(el *design.Element, place text.Place) (x float64, flip s
 }
 
 // attribute puts words where they stand in an attribute, or a title.
-func (p *placer) attribute(e *text.Entry, place text.Place, el *design.Element, spans []text.Span) {
+func (p *placer) attribute(e *text.Entry, place text.Place, el *design.Element, spans []message.Span) {
 	words := ""
 	for _, s := range spans {
 		words += s.Words

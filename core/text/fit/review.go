@@ -11,6 +11,7 @@ import (
 	"archetyp/core/font"
 	"archetyp/core/guard"
 	"archetyp/core/text"
+	"archetyp/core/text/message"
 )
 
 // Verdict reports whether words fit.
@@ -135,7 +136,7 @@ func (m *Measurer) entry(sh *font.Shaper, c *text.Catalogue, e *text.Entry, loca
 	if words == "" {
 		return nil
 	}
-	msg, err := text.Parse(words)
+	msg, err := message.Parse(words)
 	if err != nil {
 		return nil
 	}
@@ -182,7 +183,7 @@ func (m *Measurer) lacks(runs []Run) []string {
 }
 
 // Runs are the words of a place as they are set there.
-func (m *Measurer) Runs(p text.Place, spans []text.Span, locale string) []Run {
+func (m *Measurer) Runs(p text.Place, spans []message.Span, locale string) []Run {
 	base := m.style(*p.Font, locale)
 	var out []Run
 	for _, s := range spans {
@@ -205,7 +206,7 @@ func (m *Measurer) Runs(p text.Place, spans []text.Span, locale string) []Run {
 
 func (m *Measurer) style(f text.Font, locale string) font.Style {
 	return font.Style{Families: m.families(f.Family, locale), Size: f.Size, Weight: f.Weight, Italic: f.Italic,
-		Spacing: f.Spacing, RTL: text.RightToLeft(locale)}
+		Spacing: f.Spacing, RTL: message.RightToLeft(locale)}
 }
 
 // families is a family list with those for letters that it lacks, before the generic ones.

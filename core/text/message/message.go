@@ -1,4 +1,6 @@
-package text
+// Package message reads, writes and fills in messages: words in ICU MessageFormat, with inline elements, and the plural
+// forms of languages.
+package message
 
 import (
 	"fmt"
@@ -351,7 +353,7 @@ func (m Message) String() string {
 
 // write writes the parts; inside says that the } of a case follows.
 func (m Message) write(b *strings.Builder, plural, inside bool) {
-	m = m.merged()
+	m = m.Merged()
 	for i, p := range m {
 		switch p.Kind {
 		case Literal:
@@ -490,3 +492,23 @@ func (m Message) Plural() int {
 
 // EscapeIn is Escape for words that other parts may follow, inside a form of a plural or outside.
 func EscapeIn(words string, plural bool) string { return escape(words, plural, true) }
+
+// Merged joins words that follow each other.
+func (m Message) Merged() Message {
+	apart := false
+	for i := 1; i < len(m); i++ {
+		apart = apart || m[i].Kind == Literal && m[i-1].Kind == Literal
+	}
+	if !apart {
+		return m
+	}
+	var out Message
+	for _, p := range m {
+		if k := len(out); k > 0 && p.Kind == Literal && out[k-1].Kind == Literal {
+			out[k-1].Text += p.Text
+			continue
+		}
+		out = append(out, p)
+	}
+	return out
+}

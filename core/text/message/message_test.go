@@ -1,4 +1,4 @@
-package text
+package message
 
 import (
 	"errors"
@@ -175,25 +175,6 @@ func TestPlurals(t *testing.T) {
 	}
 }
 
-func TestMade(t *testing.T) {
-	for _, c := range []struct{ in, want string }{
-		{"Pay", "[Þ"}, {"Hi {name}", "{name}"}, {"<b>Go</b>", "<b>Ĝö</b>"}, {"{n, plural, one {# day} other {# days}}",
-			"one {# đåý}"},
-	} {
-		got := Made(c.in, PseudoLong)
-		if c.in != "Pay" && !strings.Contains(got, c.want) || !strings.HasPrefix(got, "[") || !strings.HasSuffix(got, "]") ||
-			len(got) < len(c.in)*3/2 {
-			t.Errorf("%q becomes %q", c.in, got)
-		}
-		if why := Lost(c.in, got, "en"); why != "" {
-			t.Errorf("%q becomes %q, which %s", c.in, got, why)
-		}
-		if rtl := Made(c.in, PseudoRTL); Lost(c.in, rtl, "ar") != "" || !strings.Contains(rtl, "\u202e") {
-			t.Errorf("%q becomes %q", c.in, rtl)
-		}
-	}
-}
-
 func FuzzParse(f *testing.F) {
 	for _, s := range []string{"a", "{n, plural, one {# boat} other {# boats}}", "<b>x</b> '{' {a, date, short}",
 		"{a, select, x {y} other {'}'}}", "'''", "{n, plural, offset:1 other {#'#'}}"} {
@@ -213,6 +194,5 @@ func FuzzParse(f *testing.F) {
 		}
 		m.Format("en", map[string]string{"n": "3"})
 		m.Values("en", "3 boats")
-		Made(s, PseudoLong)
 	})
 }
