@@ -16,8 +16,7 @@ import (
 	"archetyp/core/guard"
 	"archetyp/core/limit"
 	"archetyp/core/markup"
-	"archetyp/core/read/ora"
-	"archetyp/core/read/svg"
+	"archetyp/core/read"
 
 	"github.com/bmatcuk/doublestar/v4"
 )
@@ -42,18 +41,14 @@ func ParseDrawing(data []byte, d Drawing) (*design.Document, error) {
 	if d.Context == nil {
 		d.Context = context.Background()
 	}
-	return parse(data, d.Shown, svg.Options{Fonts: d.Fonts, Marks: d.Marks, Root: d.Root, Load: d.Load, Facts: d.Facts,
+	return parse(data, d.Shown, read.Options{Fonts: d.Fonts, Marks: d.Marks, Root: d.Root, Load: d.Load, Facts: d.Facts,
 		Budget: limit.On(d.Context, d.Limits)})
 }
 
-func parse(data []byte, shown string, o svg.Options) (doc *design.Document, err error) {
+func parse(data []byte, shown string, o read.Options) (doc *design.Document, err error) {
 	defer guard.Catch(&err, "reading "+shown)
 	o.Marks = design.ForFile(o.Marks, filepath.ToSlash(shown))
-	if ora.Is(data) {
-		doc, err = ora.Read(filepath.ToSlash(shown), data, ora.Options{Marks: o.Marks, Budget: o.Budget})
-	} else {
-		doc, err = svg.Read(filepath.ToSlash(shown), data, o)
-	}
+	doc, err = read.Document(filepath.ToSlash(shown), data, o)
 	var me *markup.Error
 	if errors.As(err, &me) {
 		return nil, &FileError{File: shown, Position: me.Position, Msg: me.Msg, Hint: me.Hint}
