@@ -63,7 +63,7 @@ func (a *app) assetStates(args []string) ([]job.AssetState, error) {
 			list = append(list, job.StateOf(as, sets, 1))
 		}
 	}
-	a.tell("warning", faults)
+	a.remark("warning", faults)
 	return list, nil
 }
 

@@ -90,7 +90,7 @@ func (a *app) printReport(rep *job.Report, dry bool) error {
 	if a.json {
 		return a.printJSON(reportJSON(rep))
 	}
-	defer a.tell("note", rep.Summary.Warnings)
+	defer a.remark("note", rep.Summary.Warnings)
 	if a.quiet {
 		return nil
 	}
@@ -158,7 +158,7 @@ func (a *app) exportOnce(f *exportFlags, args []string) error {
 	if a.json {
 		return a.printJSON(map[string]any{"files": list, "notes": full(notes), "written": !f.dry})
 	}
-	a.tell("note", notes)
+	a.remark("note", notes)
 	if a.quiet {
 		return nil
 	}

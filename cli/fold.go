@@ -78,11 +78,11 @@ type remarks struct {
 	all  bool
 }
 
-// tell keeps warnings or notes on what was read for the end: the first few, unless --verbose.
+// remark keeps warnings or notes on what was read for the end: the first few, unless --verbose.
 func (a *app) tell(what string, list []string) { a.later = append(a.later, remarks{what, list, false}) }
 
-// tellAll keeps warnings of what is lost for the end, all of them.
-func (a *app) tellAll(what string, list []string) {
+// remarkAll keeps warnings of what is lost for the end, all of them.
+func (a *app) remarkAll(what string, list []string) {
 	a.later = append(a.later, remarks{what, list, true})
 }
 

@@ -35,14 +35,14 @@ func TestLongListsOfWarningsFold(t *testing.T) {
 	for n, want := range map[int]int{0: 0, 1: 1, 9: 9, 10: 9, 500: 9} { // one more would take the line that says so
 		var b bytes.Buffer
 		a := &app{err: &b}
-		a.tell("warning", make([]string, n))
+		a.remark("warning", make([]string, n))
 		a.printRemarks()
 		if got := strings.Count(b.String(), "\n"); got != want {
 			t.Errorf("%d lines for %d warnings", got, n)
 		}
 		b.Reset()
 		a.verbose = true
-		a.tell("warning", make([]string, n))
+		a.remark("warning", make([]string, n))
 		if a.printRemarks(); strings.Count(b.String(), "\n") != n {
 			t.Errorf("--verbose: %s", b.String())
 		}
@@ -54,7 +54,7 @@ func TestWarningsComeLast(t *testing.T) {
 	for _, quiet := range []bool{false, true} {
 		var b bytes.Buffer
 		a := &app{out: &b, err: &b, quiet: quiet}
-		a.tell("warning", []string{"a font is missing", "a font is missing"})
+		a.remark("warning", []string{"a font is missing", "a font is missing"})
 		a.print("%s\n", "the finding")
 		a.printRemarks()
 		want := "the finding\nwarning a font is missing\n"

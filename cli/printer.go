@@ -116,7 +116,7 @@ func shown(args []any) []any {
 // print writes results to stdout.
 func (a *app) print(format string, args ...any) { fmt.Fprintf(a.out, format, shown(args)...) }
 
-// say writes what happens to stderr, unless told to be quiet.
+// say writes what happens to stderr, unless --quiet.
 func (a *app) say(format string, args ...any) {
 	if !a.quiet {
 		fmt.Fprintf(a.err, format, shown(args)...)

@@ -127,7 +127,7 @@ func (a *app) warnings(doc *design.Document) {
 	for _, w := range doc.Warnings {
 		list = append(list, fmt.Sprintf("%s:%d:%d: %s", doc.Name, w.Position.Line, w.Position.Column, w.Msg))
 	}
-	a.tell("warning", list)
+	a.remark("warning", list)
 }
 
 // selectorError points at the fault in a selector; other errors stay as they are.

@@ -110,7 +110,7 @@ func (x *textExport) run(locales []string) error {
 			d.Target = l
 		}
 		data, warnings := form.Write(d, x.options)
-		x.tellAll("warning", warnings)
+		x.remarkAll("warning", warnings)
 		to := outputName(out, l, c.Locale, form, len(locales) > 1)
 		if to == "" {
 			if err := x.document(data); err != nil {

@@ -50,7 +50,7 @@ func (a *app) warn(list []token.Error) {
 	for _, w := range list {
 		said = append(said, w.Error())
 	}
-	a.tellAll("warning", said)
+	a.remarkAll("warning", said)
 }
 
 // reading reads the one source named, or all of the workspace.

@@ -175,7 +175,7 @@ func (a *app) printAbsorbed(list []*job.Absorbed, dry bool) error {
 			}
 		}
 		if !a.json {
-			a.tellAbsorbed(r, dry)
+			a.printAbsorbedFile(r, dry)
 		}
 	}
 	if a.json {
@@ -189,7 +189,7 @@ func (a *app) printAbsorbed(list []*job.Absorbed, dry bool) error {
 	return nil
 }
 
-func (a *app) tellAbsorbed(r *job.Absorbed, dry bool) {
+func (a *app) printAbsorbedFile(r *job.Absorbed, dry bool) {
 	t := a.term
 	in := func(e *absorb.Edit) string {
 		if e.Context == "" {

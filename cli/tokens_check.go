@@ -145,7 +145,7 @@ func (a *app) printFindings(list []token.Finding, only, fixed []string) error {
 			return err
 		}
 	} else {
-		a.tellFindings(out, grave, fixed)
+		a.printFindingList(out, grave, fixed)
 	}
 	if grave > 0 {
 		return foundError{}
@@ -153,7 +153,7 @@ func (a *app) printFindings(list []token.Finding, only, fixed []string) error {
 	return nil
 }
 
-func (a *app) tellFindings(out []findingJSON, grave int, fixed []string) {
+func (a *app) printFindingList(out []findingJSON, grave int, fixed []string) {
 	t := a.term
 	for _, f := range fixed {
 		a.print("%s %s brought up to date\n", t.good("✓"), f)

@@ -21,7 +21,7 @@ func (a *app) tokensCompareCmd() *cobra.Command {
 		Use:   "compare [A [B]]",
 		Short: "Tell what differs between two states of the tokens",
 		Long: long(`Compare tokens: files, folders, or revisions that git knows. Without B, with the tokens as they are now;
-without A, from the last commit. What was renamed (the same value in the same place) is told as that. --as
+without A, from the last commit. What was renamed (the same value in the same place) is listed as that. --as
 markdown is for a pull request.`),
 		Example: example("archetyp tokens compare", "archetyp tokens compare main --as markdown",
 			"archetyp tokens compare old.tokens.json new.tokens.json"),
@@ -49,7 +49,7 @@ markdown is for a pull request.`),
 			case as == "markdown":
 				a.markdownChanges(libs, changes)
 			default:
-				a.tellChanges(libs, changes)
+				a.printChanges(libs, changes)
 			}
 			return nil
 		},
@@ -158,7 +158,7 @@ func changesJSON(libs [2]*token.Library, list []token.Change) []changeJSON {
 
 func round4(v float64) float64 { return float64(int(v*1e4+0.5)) / 1e4 }
 
-func (a *app) tellChanges(libs [2]*token.Library, list []token.Change) {
+func (a *app) printChanges(libs [2]*token.Library, list []token.Change) {
 	t := a.term
 	if len(list) == 0 {
 		a.print("%s no difference\n", t.good("✓"))

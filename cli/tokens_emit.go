@@ -59,7 +59,7 @@ configuration. The languages:
 			for _, w := range warnings {
 				said = append(said, fmt.Sprintf("%s: %s", o.As, w))
 			}
-			a.tellAll("warning", said)
+			a.remarkAll("warning", said)
 			return a.writeEmitted(files, out)
 		},
 	}

@@ -9,7 +9,7 @@ import (
 	"github.com/spf13/cobra"
 )
 
-// unitFlags say in which unit lengths are told.
+// unitFlags say in which unit lengths are printed.
 type unitFlags struct {
 	command *cobra.Command
 	name    string

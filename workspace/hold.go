@@ -163,7 +163,7 @@ func (w *Workspace) acquire(how How) error {
 	since := time.Now()
 	ctx, cancel := context.WithTimeout(context.Background(), w.wait())
 	defer cancel()
-	told := w.options.Waiting == nil
+	reported := w.options.Waiting == nil
 	for {
 		l := flock.New(w.Path(lockFile), flock.SetFlag(flags), flock.SetPermissions(0o644))
 		ok, err := tryLock(l, how)
@@ -183,8 +183,8 @@ func (w *Workspace) acquire(how How) error {
 			return nil
 		}
 		l.Close()
-		if !told && time.Since(since) > longWait {
-			told = true
+		if !reported && time.Since(since) > longWait {
+			reported = true
 			w.options.Waiting(w.holder())
 		}
 		select {

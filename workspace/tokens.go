@@ -150,7 +150,7 @@ func (w *Workspace) checkContexts(lib *token.Library) error {
 func (c *Config) Property(tokenPath string) string {
 	prefix, known := "", false
 	for _, o := range c.Outputs {
-		switch has := o.As == "css" && (emit.Options{Only: o.Only}).Wants(tokenPath); {
+		switch has := o.As == "css" && (emit.Options{Only: o.Only}).Includes(tokenPath); {
 		case has:
 			return emit.Property(tokenPath, o.Prefix)
 		case o.As == "css" && !known:

@@ -37,7 +37,7 @@ type Advice struct {
 }
 
 // Advise looks at every painted thing of the screens: whether it must be a picture at all, and what is wrong with
-// those that are marked. Elements are told in the order they are drawn.
+// those that are marked. Elements are listed in the order they are drawn.
 func Advise(docs []*design.Document, sets []Set, density float64) []Advice {
 	if density == 0 {
 		density = 1
@@ -66,7 +66,7 @@ type adviser struct {
 	sets     []Set
 	density  float64
 	marked   map[*design.Element]*Asset
-	seen     map[uint64]string // unmarked drawings that were told of, and where
+	seen     map[uint64]string // unmarked drawings that were reported, and where
 	names    map[string]bool   // of assets, and those that were suggested, in lower case
 	drawings map[any]string    // what assets are made of: another instance needs no mark
 	source   string
@@ -206,7 +206,7 @@ func (a *adviser) unmarked(e *design.Element, what string) {
 	}
 }
 
-// known says of a drawing that was told of where that was.
+// known says where a drawing was reported already.
 func (a *adviser) known(e *design.Element, paint *design.PaintNode, box geom.Rect) bool {
 	h := hashOf(svg.Write(paint, box, svg.Options{Rough: true}))
 	if at, known := a.seen[h]; known {

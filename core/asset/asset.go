@@ -26,7 +26,7 @@ type Asset struct {
 }
 
 // Collect lists the marked elements of documents, by name. Faults (a name twice, a name that is no path, an unknown
-// format or set, nothing painted) are told and the asset is left out.
+// format or set, nothing painted) are reported and the asset is left out.
 func Collect(docs []*design.Document, sets []Set) (assets []*Asset, faults []string) {
 	seen := map[string]*Asset{}
 	for _, d := range docs {

@@ -14,7 +14,7 @@ type Scoped struct {
 }
 
 // ParseScoped reads the declarations of a style sheet whatever the medium, with where they stand. What is no CSS is
-// skipped and told.
+// skipped and reported.
 func ParseScoped(text string) ([]Scoped, []Error) {
 	p := &scopedParser{sheetParser: sheetParser{toks: Tokenize(text), sheet: &Sheet{}}}
 	p.rules(len(p.toks), nil, 0)

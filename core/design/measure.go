@@ -19,7 +19,7 @@ const (
 	CentreY Edge = "centre down"
 )
 
-// Edges are all of them, in the order they are told.
+// Edges are all of them, in the order they are listed.
 var Edges = []Edge{Left, CentreX, Right, Top, CentreY, Bottom}
 
 // Of is where a box has the edge, in px.

@@ -89,7 +89,7 @@ func (f *Filter) makesPaint() bool {
 }
 
 // Extent is the box of all that a node paints before its filter, clip and mask, in the space that m leads to from
-// the node's own. ok is false where it cannot be told: below a filter.
+// the node's own. ok is false where it is not known: below a filter.
 func (p *PaintNode) Extent(m geom.Matrix) (box geom.Rect, ok bool) {
 	any := false
 	add := func(r geom.Rect) {

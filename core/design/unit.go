@@ -11,7 +11,7 @@ import (
 	"archetyp/core/geom"
 )
 
-// Unit says how lengths are told: px, rem, em, pt, dp or %.
+// Unit says how lengths are printed: px, rem, em, pt, dp or %.
 type Unit struct {
 	Name string
 	Root float64   // px of 1rem

@@ -144,7 +144,7 @@ func (s *Set) Lacks(words string, families []string, weight int, italic bool) []
 	}
 	faces = append(faces, s.others(first, families, weight, italic)...)
 	if len(faces) == 0 {
-		return nil // the family itself is missing, which is told of the drawing
+		return nil // the family itself is missing, which the drawing reports
 	}
 	var out []rune
 	seen := map[rune]bool{}

@@ -95,7 +95,7 @@ func references(s string, each func(name string, begin, end int) bool) {
 		i += k
 		stop := strings.IndexByte(s[i:], ';')
 		if stop < 2 || stop > 64 || !each(s[i+1:i+stop], i, i+stop+1) {
-			return // what is no reference is an error, told where the text is read
+			return // what is no reference is an error, reported where the text is read
 		}
 		i += stop + 1
 	}

@@ -61,7 +61,7 @@ type Entry struct {
 // Translation is an entry in one locale.
 type Translation struct {
 	Words string // a message; "" for none yet
-	State State  // Initial or Translated … Final; Outdated is told by Of
+	State State  // Initial or Translated … Final; Of says what is outdated
 	Of    string // the source message it was made from, where that is another by now
 	Score int    // 1–100: it came from a memory, this well matched; 0 for not
 }

@@ -19,7 +19,7 @@ type Finding struct {
 	Msg    string `json:"message"`
 }
 
-// Rules are the names of the rules of Check and what each looks for, in the order they are told.
+// Rules are the names of the rules of Check and what each looks for, in the order they are listed.
 var Rules = [][2]string{
 	{"invalid", "messages that are no valid ICU MessageFormat"},
 	{"lost", "arguments or inline elements that a translation lacks or adds"},

@@ -35,7 +35,7 @@ const (
 	Skipped Happening = "skipped"
 )
 
-// Happenings are all of them, in the order they are told.
+// Happenings are all of them, in the order they are listed.
 var Happenings = []Happening{New, Changed, ByKey, ByWords, Folded, Gone, Skipped}
 
 // Event is what happened to one text while collecting.
@@ -162,7 +162,7 @@ func (c *Finds) read(d *design.Document, o Options) {
 		if o.leaves(d.Name, s.Name) {
 			continue
 		}
-		var y *yard
+		var y *surroundings
 		texts := bodies(s)
 		for _, e := range s.Elements {
 			if e.Hidden && !o.Hidden {
@@ -173,7 +173,7 @@ func (c *Finds) read(d *design.Document, o Options) {
 			}
 			if b, ok := texts[e]; ok {
 				if y == nil {
-					y = newYard(s)
+					y = newSurroundings(s)
 				}
 				words, inlines := Rich(b.words)
 				f := &found{words: words, said: joinLines(b.words), skip: untranslatable(b.words.Words)}

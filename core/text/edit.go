@@ -207,7 +207,7 @@ func (c *Catalogue) Split(key, where, pattern, style string) ([]*Entry, error) {
 }
 
 // Join makes two keys with the same words one: a keeps its key and gets b's places. What b has in locales where a has
-// nothing is kept; where both have words that differ, a's stay and the lost ones are told.
+// nothing is kept; where both have words that differ, a's stay and the lost ones are reported.
 func (c *Catalogue) Join(a, b string) (lost []string, err error) {
 	x, err := c.Need(a)
 	if err != nil {

@@ -212,7 +212,7 @@ func readCatalogue(locale string, locales []string, files map[string][]byte, pla
 			}
 			e := c.byKey[key]
 			if e == nil {
-				e = entry(key) // a translation of nothing: kept, and told by the check
+				e = entry(key) // a translation of nothing: kept, and reported by the check
 				e.Unused = true
 			}
 			e.in(l).Words = words

@@ -65,7 +65,7 @@ const (
 	Broken    Arrival = "broken"    // not a valid message, or arguments are lost: not taken
 )
 
-// Arrivals are all of them, in the order they are told.
+// Arrivals are all of them, in the order they are listed.
 var Arrivals = []Arrival{Taken, Late, Conflict, Protected, Broken, Unknown, Same, Nothing}
 
 // Arrived is what became of one unit.
@@ -89,7 +89,7 @@ type ImportOptions struct {
 
 // Import takes units into the catalogue: by key, else by their words where those mean one key only. Words changed since
 // the export make a translation outdated, they do not lose it; where both sides changed, ours stays and the three
-// values are told.
+// values are reported.
 func (c *Catalogue) Import(units []Unit, o ImportOptions) []Arrived {
 	c.AddLocale(o.Locale)
 	before := c.states(o.Locale)

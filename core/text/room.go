@@ -37,8 +37,8 @@ func lines(n int) string {
 // Clear space kept to what stands beside a text, in px, where less is not left free already.
 const gutter = 8
 
-// yard answers what stands around a text on one screen: leaves of the picture, by rows.
-type yard struct {
+// surroundings answers what stands around a text on one screen: leaves of the picture, by rows.
+type surroundings struct {
 	screen *design.Screen
 	margin float64 // smallest inset of a text from the screen's left edge
 	rows   map[int][]*design.Element
@@ -49,8 +49,8 @@ type pads struct{ left, right, top, bottom float64 }
 
 const rowHeight = 64.0
 
-func newYard(s *design.Screen) *yard {
-	y := &yard{screen: s, margin: math.Inf(1), rows: map[int][]*design.Element{}, pads: map[*design.Element]pads{}}
+func newSurroundings(s *design.Screen) *surroundings {
+	y := &surroundings{screen: s, margin: math.Inf(1), rows: map[int][]*design.Element{}, pads: map[*design.Element]pads{}}
 	for _, e := range s.Elements {
 		if e.Hidden || e.Kind == design.Group || !e.Geometry.Set {
 			continue
@@ -73,7 +73,7 @@ func newYard(s *design.Screen) *yard {
 }
 
 // pad is how far what a container holds stays from its edges.
-func (y *yard) pad(bg *design.Element) pads {
+func (y *surroundings) pad(bg *design.Element) pads {
 	if p, ok := y.pads[bg]; ok {
 		return p
 	}
@@ -99,7 +99,7 @@ func (y *yard) pad(bg *design.Element) pads {
 
 // room works out the space of a text: its container and what that keeps free at the edges, up to the next sibling,
 // else to the screen's edge.
-func (y *yard) room(b body) *Room {
+func (y *surroundings) room(b body) *Room {
 	e, w, box := b.first, b.words, b.box
 	r := &Room{Align: w.Align.Value, Lines: max(1, len(w.Lines)), X: box.X, Width: box.W, Height: box.H, By: "own"}
 	for _, l := range w.Lines {
@@ -200,7 +200,7 @@ func (r *Room) tidy() *Room {
 }
 
 // beside narrows the space of a text to what stands left and right of it.
-func (y *yard) beside(b body, left, right float64) (l, r float64, byLeft, byRight bool) {
+func (y *surroundings) beside(b body, left, right float64) (l, r float64, byLeft, byRight bool) {
 	box := b.box
 	l, r = left, right
 	for row := int(math.Floor(box.Y / rowHeight)); row <= int(math.Floor(box.Bottom()/rowHeight)); row++ {
@@ -225,7 +225,7 @@ func (y *yard) beside(b body, left, right float64) (l, r float64, byLeft, byRigh
 }
 
 // below is where the next thing under a text begins, at most bottom.
-func (y *yard) below(b body, bottom float64) float64 {
+func (y *surroundings) below(b body, bottom float64) float64 {
 	box := b.box
 	for row := int(math.Floor(box.Bottom() / rowHeight)); float64(row)*rowHeight < bottom; row++ {
 		found := bottom

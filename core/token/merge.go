@@ -64,7 +64,7 @@ func ThreeWay(base, ours, theirs []byte, file string) ([]byte, []Conflict, error
 	}
 	var list []Conflict
 	for _, c := range m.conflicts {
-		list = append(list, c.told)
+		list = append(list, c.conflict)
 	}
 	sort.Slice(list, func(i, j int) bool { return list[i].Path+list[i].Property < list[j].Path+list[j].Property })
 	return out, list, nil
@@ -79,7 +79,7 @@ type merging struct {
 
 // clash is a conflict with the place of its mark.
 type clash struct {
-	told         Conflict
+	conflict     Conflict
 	at           []string // names down to the token or group
 	base, theirs string   // JSON, null for removed
 }
@@ -193,12 +193,12 @@ func (m *merging) clash(at []string, name string, deep bool, b, o, t hujson.Valu
 		v.Minimize()
 		return v.String()
 	}
-	c.told = Conflict{Base: say(b), Ours: say(o), Theirs: say(t)}
-	if c.told.Base != "" {
-		c.base = c.told.Base
+	c.conflict = Conflict{Base: say(b), Ours: say(o), Theirs: say(t)}
+	if c.conflict.Base != "" {
+		c.base = c.conflict.Base
 	}
-	if c.told.Theirs != "" {
-		c.theirs = c.told.Theirs
+	if c.conflict.Theirs != "" {
+		c.theirs = c.conflict.Theirs
 	}
 	end := len(at)
 	for i, n := range at {
@@ -208,7 +208,7 @@ func (m *merging) clash(at []string, name string, deep bool, b, o, t hujson.Valu
 		}
 	}
 	c.at = at[:end]
-	c.told.Path, c.told.Property = strings.Join(at[:end], "."), strings.Join(at[end:], ".")
+	c.conflict.Path, c.conflict.Property = strings.Join(at[:end], "."), strings.Join(at[end:], ".")
 	m.conflicts = append(m.conflicts, c)
 }
 
@@ -274,7 +274,7 @@ func (m *merging) members(v hujson.Value, obj *hujson.Object, removed map[int]bo
 
 // mark writes a conflict into the merged file, beside what it is about.
 func mark(data []byte, c clash) ([]byte, error) {
-	property := c.told.Property
+	property := c.conflict.Property
 	if property == "" {
 		property = "$"
 	}

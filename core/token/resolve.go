@@ -343,7 +343,7 @@ func (n *node) ours() Own {
 // link checks that every alias leads to a token of the type wanted and never back, and gives aliases their types.
 func (r *resolving) link() {
 	l := &linker{resolving: r, state: make(map[*Token]int, len(r.fresh))}
-	list, told := r.fresh, len(r.set.Faults)
+	list, reported := r.fresh, len(r.set.Faults)
 	for _, t := range r.fresh {
 		if s := r.set.base; s != nil && t.Value.Alias == "" {
 			if was := s.Get(t.Path); was == nil || was.Type != t.Type { // others may point to it as something else
@@ -360,7 +360,7 @@ func (r *resolving) link() {
 		}
 	}
 	if r.set.loose {
-		r.set.Faults = r.set.Faults[:told]
+		r.set.Faults = r.set.Faults[:reported]
 		return
 	}
 	if len(l.bad) == 0 {

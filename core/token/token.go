@@ -115,7 +115,7 @@ func (t *Token) Position() markup.Position {
 	return t.node.file.at(t.node.at)
 }
 
-// Same reports whether two tokens say the same, aliases not followed; that both stand at one place is soon told.
+// Same reports whether two tokens say the same, aliases not followed; that both stand at one place is soon seen.
 func Same(t, o *Token) bool {
 	if t == o || t == nil || o == nil {
 		return t == o

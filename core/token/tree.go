@@ -28,7 +28,7 @@ type File struct {
 	points   bool   // there is a $ref in it
 	extends  bool   // there is a $extends in it
 	count    int    // tokens in it
-	strange  bool   // members that the format does not know were told of
+	strange  bool   // members that the format does not know were reported
 }
 
 // node is a group or a token of a file.

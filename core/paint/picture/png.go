@@ -204,7 +204,7 @@ func (f *form) compressed(p *Pixels) []byte {
 	case f.index != nil && f.depth < 8: // several pixels to a byte: their neighbours say nothing
 		stride, pix = (p.Width*f.depth+7)/8, f.packed(p)
 		return deflated(unfiltered, pix, stride, p.Height, n, thorough).Bytes()
-	case f.index != nil: // in order of their alpha, and so fit for being told by differences
+	case f.index != nil: // in order of their alpha, and so fit for being stored as differences
 		stride, pix = p.Width, f.packed(p)
 	default:
 		n = map[byte]int{kindGrey: 1, kindGreyAlpha: 2, kindRGB: 3, kindRGBA: 4}[f.kind]

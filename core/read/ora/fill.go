@@ -111,7 +111,7 @@ func linear(points []point) (design.Paint, float64, bool) {
 	}
 	g := &design.Gradient{Matrix: geom.Identity, Spread: "pad"}
 	n := normal(best)
-	if n.X < -1e-9 { // told from left to right
+	if n.X < -1e-9 { // counted from left to right
 		n = n.Mul(-1)
 		slices.Reverse(knots)
 		for i := range knots {

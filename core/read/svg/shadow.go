@@ -233,12 +233,12 @@ func recolour(l *layer, m [20]float64) bool {
 		}
 	}
 	alpha := math.Min(1, l.color.Alpha*a)
-	l.color = color.Color{Space: color.SRGB, C: [3]float64{eighth(m[4]), eighth(m[9]), eighth(m[14])}, Alpha: alpha}
+	l.color = color.Color{Space: color.SRGB, C: [3]float64{byteShare(m[4]), byteShare(m[9]), byteShare(m[14])}, Alpha: alpha}
 	return true
 }
 
-// eighth is a component as the 8-bit value it was before a drawing program wrote it with a few decimals.
-func eighth(v float64) float64 {
+// byteShare is a component as the 8-bit value it was before a drawing program wrote it with a few decimals.
+func byteShare(v float64) float64 {
 	if r := math.Round(v * 255); math.Abs(v*255-r) < 0.01 {
 		return r / 255
 	}

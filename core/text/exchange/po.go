@@ -21,7 +21,7 @@ func writePOT(d *Document, o Options) ([]byte, []string) {
 
 func writePO(d *Document, _ Options) ([]byte, []string) {
 	rule, forms := message.PluralRule(d.Target)
-	// gettext wants to be told who and when; the same catalogue must give the same bytes
+	// gettext asks who and when; the same catalogue must give the same bytes
 	head := "Project-Id-Version: " + d.Name +
 		"\nPO-Revision-Date: unknown\nLast-Translator: unknown\nLanguage-Team: unknown\n"
 	if d.Target != "" {

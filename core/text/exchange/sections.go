@@ -22,7 +22,7 @@ type section struct {
 	pos  func(offset int) markup.Position // in the file
 }
 
-// inSections parses a file and hands its sections to read, side by side; make is told first how many there are.
+// inSections parses a file and hands its sections to read, side by side; make first gets how many there are.
 func inSections(data []byte, root, element string, o Options, make func(n int),
 	read func(i int, s section) error) error {
 	if head, cuts, tail := cut(data, element); len(cuts) > 1 {

@@ -52,7 +52,7 @@ var pluralSamples = func() []int {
 	return append(out, 1000, 100000, 1000000)
 }()
 
-// PluralRule is how gettext is told the forms of a language, and their names in that order: those for which there is
+// PluralRule is how gettext describes the forms of a language, and their names in that order: those for which there is
 // a rule of gettext's own, else the usual two. https://www.gnu.org/software/gettext/manual/html_node/Plural-forms.html
 func PluralRule(locale string) (rule string, forms []string) {
 	if r, ok := pluralRules[Language(locale)]; ok {

@@ -24,7 +24,7 @@ func Android(lib *token.Library, o Options) ([]File, []Warning, error) {
 	files := []File{{"values/tokens.xml", p.resources(lib.Base, lib.Base.Tokens)}}
 	files = append(files, p.curves(lib.Base)...)
 	qualifiers, declared := map[string]string{}, map[string]map[string]bool{}
-	for _, s := range scopes(lib, o.Wants) {
+	for _, s := range scopes(lib, o.Includes) {
 		q := qualifier(s.context, Conditions(lib, s.context, o.Contexts), o.root())
 		if q == "" {
 			p.warnings = append(p.warnings, Warning{s.context.Key(), "left out: Android has no qualifier for this context"})
@@ -38,7 +38,7 @@ func Android(lib *token.Library, o Options) ([]File, []Warning, error) {
 		set := lib.Set(m.input)
 		var tokens []*token.Token
 		for _, t := range set.Tokens {
-			if m.tokens[t.Path] && o.Wants(t.Path) {
+			if m.tokens[t.Path] && o.Includes(t.Path) {
 				tokens = append(tokens, t)
 			}
 		}
@@ -127,7 +127,7 @@ func (p *androidFile) resources(set *token.Set, tokens []*token.Token) string {
 	b.WriteString("<?xml version=\"1.0\" encoding=\"utf-8\"?>\n<!-- " + escapeXML(escape.In("xml", escape.BlockComment,
 		p.o.head())) + " -->\n<resources>\n")
 	for _, t := range tokens {
-		if p.o.Wants(t.Path) {
+		if p.o.Includes(t.Path) {
 			b.WriteString(p.resource(t))
 		}
 	}
@@ -137,7 +137,7 @@ func (p *androidFile) resources(set *token.Set, tokens []*token.Token) string {
 
 // item is a resource of a kind, or a reference to the one an alias means.
 func (p *androidFile) item(t *token.Token, kind, value string) string {
-	if a := t.Value.Alias; a != "" && p.o.Wants(a) {
+	if a := t.Value.Alias; a != "" && p.o.Includes(a) {
 		value = "@" + kind + "/" + p.name(a)
 	}
 	return "    <" + kind + " name=\"" + p.name(t.Path) + "\">" + value + "</" + kind + ">\n"
@@ -165,7 +165,7 @@ func (p *androidFile) resource(t *token.Token) string {
 			return ""
 		}
 		text := css.Num(*v.Number, 6)
-		if a := t.Value.Alias; a != "" && p.o.Wants(a) {
+		if a := t.Value.Alias; a != "" && p.o.Includes(a) {
 			text = "@dimen/" + p.name(a)
 		}
 		return fmt.Sprintf("    <item name=\"%s\" type=\"dimen\" format=\"float\">%s</item>\n", p.name(t.Path), text)
@@ -220,7 +220,7 @@ func (p *androidFile) style(t, end *token.Token) string {
 		fmt.Fprintf(&b, "        <item name=\"android:%s\">%s</item>\n", name, value)
 	}
 	refer := func(part, kind, value string) string {
-		if a := end.Value.Parts[part].Alias; a != "" && p.o.Wants(a) {
+		if a := end.Value.Parts[part].Alias; a != "" && p.o.Includes(a) {
 			return "@" + kind + "/" + p.name(a)
 		}
 		return value
@@ -244,7 +244,7 @@ func (p *androidFile) curves(set *token.Set) []File {
 	var out []File
 	for _, t := range set.Tokens {
 		c := set.Resolve(t).Value.Bezier
-		if t.Type != token.CubicBezier || c == nil || !p.o.Wants(t.Path) {
+		if t.Type != token.CubicBezier || c == nil || !p.o.Includes(t.Path) {
 			continue
 		}
 		out = append(out, File{"interpolator/" + p.name(t.Path) + ".xml", "<?xml version=\"1.0\" encoding=\"utf-8\"?>\n" +

@@ -15,7 +15,7 @@ func CSS(lib *token.Library, o Options) (string, []Warning, error) {
 		return "", nil, err
 	}
 	p := &cssFile{lib: lib, o: o, names: names, widened: map[string]bool{}}
-	p.w = cssWriter{set: lib.Base, unit: o.Unit, root: o.root(), wants: o.Wants,
+	p.w = cssWriter{set: lib.Base, unit: o.Unit, root: o.root(), includes: o.Includes,
 		ref: func(path string) string { return "var(" + p.name(path) + ")" }}
 	p.b.Grow(128 * len(lib.Base.Tokens))
 	p.b.WriteString("/* " + escape.In("css", escape.BlockComment, o.head()) + " */\n")
@@ -49,7 +49,7 @@ func (p *cssFile) name(path string) string {
 // contexts writes the blocks of all contexts: those by at-rule first, so that a selector, which is a choice, wins; and
 // last those for where several contexts meet.
 func (p *cssFile) contexts() {
-	list := scopes(p.lib, p.o.Wants)
+	list := scopes(p.lib, p.o.Includes)
 	own, declared := map[string]map[string]bool{}, map[string]map[string]bool{}
 	where := map[string][]place{}
 	for _, m := range p.lib.Modifiers() {
@@ -85,7 +85,7 @@ func (p *cssFile) contexts() {
 			where[c.Key()] = append(append([]place(nil), rules...), selectors...)
 			var tokens []*token.Token
 			for _, t := range p.lib.Base.Tokens {
-				if again[t.Path] && p.o.Wants(t.Path) {
+				if again[t.Path] && p.o.Includes(t.Path) {
 					tokens = append(tokens, t)
 				}
 			}
@@ -132,7 +132,7 @@ func (p *cssFile) meet(own, declared map[string]map[string]bool, where map[strin
 			for _, key := range m.keys {
 				changes = changes || own[key][t.Path]
 			}
-			if changes && m.tokens[t.Path] && p.o.Wants(t.Path) {
+			if changes && m.tokens[t.Path] && p.o.Includes(t.Path) {
 				tokens = append(tokens, t)
 			}
 		}
@@ -152,7 +152,7 @@ func (p *cssFile) block(at place, set *token.Set, tokens []*token.Token, grouped
 	in := strings.Repeat("  ", len(at.around)+1)
 	group := ""
 	for _, t := range tokens {
-		if !p.o.Wants(t.Path) {
+		if !p.o.Includes(t.Path) {
 			continue
 		}
 		if g, _, _ := strings.Cut(t.Path, "."); grouped && g != group {

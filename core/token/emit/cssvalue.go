@@ -15,7 +15,7 @@ type cssWriter struct {
 	set      *token.Set
 	unit     string
 	root     float64
-	wants    func(path string) bool   // tokens that can be referred to; others are written out
+	includes func(path string) bool   // tokens that can be referred to; others are written out
 	ref      func(path string) string // how; nil where every alias is followed
 	quote    func(string) string      // how names are quoted; nil as in CSS
 	full     bool                     // colours outside sRGB as they are, not as their fallback
@@ -87,7 +87,7 @@ func closing(ref string) string {
 }
 
 // refers reports whether an alias is written as a reference.
-func (p *cssWriter) refers(path string) bool { return p.ref != nil && p.wants(path) }
+func (p *cssWriter) refers(path string) bool { return p.ref != nil && p.includes(path) }
 
 // font is the font shorthand of a typography token and its letter spacing.
 func (p *cssWriter) font(t *token.Token) (font, spacing string) {

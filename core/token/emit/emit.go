@@ -46,7 +46,7 @@ type Language struct {
 	Write  func(*token.Library, Options) ([]File, []Warning, error)
 }
 
-// Languages are the outputs there are, in the order they are told.
+// Languages are the outputs there are, in the order they are listed.
 var Languages = []Language{
 	{"css", "CSS custom properties, a block for each context", false, single(CSS)},
 	{"css-classes", "CSS classes for type styles, shadows and gradients", false, single(Classes)},
@@ -87,8 +87,8 @@ func single(write func(*token.Library, Options) (string, []Warning, error)) func
 	}
 }
 
-// Wants reports whether an output writes a token.
-func (o Options) Wants(tokenPath string) bool {
+// Includes reports whether an output writes a token.
+func (o Options) Includes(tokenPath string) bool {
 	if len(o.Only) == 0 {
 		return true
 	}
@@ -110,7 +110,7 @@ func (o Options) named(set *token.Set, in string, name func(path string) string)
 	out := make(map[string]string, len(set.Tokens))
 	paths := make(map[string]*token.Token, len(set.Tokens))
 	for _, t := range set.Tokens {
-		if !o.Wants(t.Path) {
+		if !o.Includes(t.Path) {
 			continue
 		}
 		n := name(t.Path)

@@ -30,7 +30,7 @@ func TypeScript(lib *token.Library, o Options) (string, []Warning, error) {
 			"TokenPath =")
 		none := true
 		for _, t := range lib.Base.Tokens {
-			if o.Wants(t.Path) {
+			if o.Includes(t.Path) {
 				b.WriteString("\n  | " + quoteJSON(t.Path))
 				none = false
 			}
@@ -61,7 +61,7 @@ type objects struct {
 func (p *objects) write(lib *token.Library, file func(tokens, contexts string) string) (string, []Warning, error) {
 	tokens := p.set(lib.Base, lib.Base.Tokens, "  ")
 	var b strings.Builder
-	for i, s := range scopes(lib, p.o.Wants) {
+	for i, s := range scopes(lib, p.o.Includes) {
 		if i > 0 {
 			b.WriteString(",")
 		}
@@ -79,7 +79,7 @@ func (p *objects) set(set *token.Set, tokens []*token.Token, in string) string {
 	w := &cssWriter{set: set, unit: p.o.Unit, root: p.o.root(), full: true}
 	root := &object{}
 	for _, t := range tokens {
-		if !p.o.Wants(t.Path) {
+		if !p.o.Includes(t.Path) {
 			continue
 		}
 		text, ok := p.value(w, t)

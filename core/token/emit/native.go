@@ -206,7 +206,7 @@ func (p *native) constants(lib *token.Library, put func(t *token.Token, value, d
 		changed[t.Path] = t
 	}
 	for _, t := range lib.Base.Tokens {
-		if !p.o.Wants(t.Path) {
+		if !p.o.Includes(t.Path) {
 			continue
 		}
 		p.set = lib.Base
@@ -229,7 +229,7 @@ func (p *native) constants(lib *token.Library, put func(t *token.Token, value, d
 // others calls open, put and close for each context that is not the dark scheme.
 func (p *native) others(lib *token.Library, open func(name string), put func(t *token.Token, value string),
 	close func()) {
-	for _, s := range scopes(lib, p.o.Wants) {
+	for _, s := range scopes(lib, p.o.Includes) {
 		if s.context.Name == "dark" {
 			continue
 		}

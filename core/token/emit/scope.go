@@ -16,8 +16,8 @@ type scope struct {
 	tokens  []*token.Token  // those, and all that point to one of them: what has to be declared again
 }
 
-// scopes are those of all contexts but the defaults. wants says which tokens count.
-func scopes(lib *token.Library, wants func(string) bool) []scope {
+// scopes are those of all contexts but the defaults. includes says which tokens count.
+func scopes(lib *token.Library, includes func(string) bool) []scope {
 	var out []scope
 	for _, c := range lib.Contexts {
 		if c.Default {
@@ -29,7 +29,7 @@ func scopes(lib *token.Library, wants func(string) bool) []scope {
 		}
 		s := scope{context: c, set: c.Set, own: changed.Own}
 		for _, t := range changed.Tokens {
-			if wants(t.Path) {
+			if includes(t.Path) {
 				s.tokens = append(s.tokens, t)
 			}
 		}
@@ -55,13 +55,13 @@ func Conditions(lib *token.Library, c token.Context, configured map[string][]str
 	if list, ok := configured[c.Key()]; ok {
 		return list
 	}
-	told := false
+	reported := false
 	for _, o := range lib.Contexts {
 		list, ok := configured[o.Key()]
 		if o.Modifier != c.Modifier || !ok {
 			continue
 		}
-		told = true
+		reported = true
 		var out []string
 		for _, cond := range list {
 			if with := strings.ReplaceAll(cond, css.String(o.Name), css.String(c.Name)); !atRule(cond) && with != cond {
@@ -72,7 +72,7 @@ func Conditions(lib *token.Library, c token.Context, configured map[string][]str
 			return out
 		}
 	}
-	if told {
+	if reported {
 		return nil
 	}
 	attribute := "[data-" + kebab(c.Modifier, "") + "=" + css.String(c.Name) + "]"

@@ -14,14 +14,14 @@ func SCSS(lib *token.Library, o Options) (string, []Warning, error) {
 	if err != nil {
 		return "", nil, err
 	}
-	w := cssWriter{set: lib.Base, unit: o.Unit, root: o.root(), wants: o.Wants, full: true, quote: sassString,
+	w := cssWriter{set: lib.Base, unit: o.Unit, root: o.root(), includes: o.Includes, full: true, quote: sassString,
 		ref: func(path string) string { return "$" + name(path) }}
 	var b, all strings.Builder
 	b.Grow(128 * len(lib.Base.Tokens))
 	all.Grow(64 * len(lib.Base.Tokens))
 	b.WriteString("// " + escape.In("scss", escape.LineComment, o.head()) + "\n\n")
 	for _, t := range inOrder(lib.Base) {
-		if !o.Wants(t.Path) {
+		if !o.Includes(t.Path) {
 			continue
 		}
 		for _, d := range w.sass(t) {
@@ -30,7 +30,7 @@ func SCSS(lib *token.Library, o Options) (string, []Warning, error) {
 		}
 	}
 	b.WriteString("\n$tokens: (\n" + all.String() + ");\n\n$contexts: (\n")
-	for _, s := range scopes(lib, o.Wants) {
+	for _, s := range scopes(lib, o.Includes) {
 		lit := cssWriter{set: s.set, unit: o.Unit, root: o.root(), full: true, quote: sassString}
 		b.WriteString("  " + sassString(s.context.Key()) + ": (\n")
 		for _, t := range s.tokens {

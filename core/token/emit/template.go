@@ -55,7 +55,7 @@ func Template(lib *token.Library, o Options) (string, []Warning, error) {
 	data := TemplateData{Name: o.Name}
 	w := &cssWriter{set: lib.Base, unit: o.Unit, root: o.root(), full: true}
 	data.Tokens = templateTokens(w, lib.Base.Tokens, o)
-	for _, s := range scopes(lib, o.Wants) {
+	for _, s := range scopes(lib, o.Includes) {
 		w.set = s.set
 		data.Contexts = append(data.Contexts, TemplateContext{s.context.Key(), s.context.Modifier, s.context.Name,
 			Conditions(lib, s.context, o.Contexts), templateTokens(w, s.tokens, o)})
@@ -88,7 +88,7 @@ func templateError(err error) error {
 func templateTokens(w *cssWriter, tokens []*token.Token, o Options) []TemplateToken {
 	var out []TemplateToken
 	for _, t := range tokens {
-		if !o.Wants(t.Path) {
+		if !o.Includes(t.Path) {
 			continue
 		}
 		end := w.set.Resolve(t)
