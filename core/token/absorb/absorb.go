@@ -336,7 +336,7 @@ func keep(to *token.Own, from token.Own, part string) {
 // languages know no references, and no output refers to tokens it does not hold.
 func (p *planner) keepAliases(set *token.Set, now, was token.Value) token.Value {
 	if was.Alias != "" && now.Alias == "" {
-		if (p.in.Language.literal || !p.in.Options.Wants(was.Alias)) && set.ResolvePart(was).JSON() == now.JSON() {
+		if (p.in.Language.literal || !p.in.Options.Includes(was.Alias)) && set.ResolvePart(was).JSON() == now.JSON() {
 			return was
 		}
 		return now
