@@ -72,7 +72,7 @@ const mostInGroup = 40
 func (a *app) printTokens(lib *token.Library, o emit.Options) error {
 	out := []tokenJSON{}
 	for _, t := range lib.Base.Tokens {
-		if o.Wants(t.Path) {
+		if o.Includes(t.Path) {
 			out = append(out, listed(lib, t))
 		}
 	}
