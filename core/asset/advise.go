@@ -75,7 +75,7 @@ type adviser struct {
 
 // drawingOf is the markup an instance is made of.
 func drawingOf(e *design.Element) any {
-	if e.Node == nil || e.Role != design.Instance || e.Node.Href() == "" {
+	if e.Node == nil || e.Native != design.Instance || e.Node.Href() == "" {
 		return nil
 	}
 	return e.Node.Href()
@@ -172,7 +172,7 @@ func drawn(e *design.Element) bool {
 			}
 		}
 	})
-	return only && free > 0 && (shapes > 1 || e.Role == design.Instance) && e.Marks.Component == ""
+	return only && free > 0 && (shapes > 1 || e.Native == design.Instance) && e.Marks.Component == ""
 }
 
 func (a *adviser) say(e *design.Element, what Advice, why string, args ...any) {

@@ -138,10 +138,10 @@ func wholeLength(v float64) float64 {
 
 // viewport is the box that an element's drawing was made in, on the screen: that of a symbol or an inner svg.
 func viewport(e *design.Element) (geom.Rect, bool) {
-	if e.Node == nil || e.Role != design.Instance && e.Role != design.Viewport || e.Paint == nil || !e.Matrix.Upright() {
+	if e.Node == nil || e.Native != design.Instance && e.Native != design.Viewport || e.Paint == nil || !e.Matrix.Upright() {
 		return geom.Rect{}, false
 	}
-	if e.Role == design.Viewport {
+	if e.Native == design.Viewport {
 		return e.Layout.Value, e.Layout.Set
 	}
 	for _, c := range e.Paint.Children { // what a use element paints stands in a group that moves it

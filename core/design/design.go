@@ -86,22 +86,22 @@ func State[T any](v T, from string) Fact[T] { return Fact[T]{v, Stated, 0, from,
 // Derive makes a derived fact.
 func Derive[T any](v T, from string) Fact[T] { return Fact[T]{v, Derived, 0, from, true} }
 
-// Role is what an element is to its format, beside what it shows.
-type Role string
+// Native is what an element is to its format, beside what it shows.
+type Native string
 
-// The roles; most elements have none.
+// The kinds of native elements; most are none of them.
 const (
-	Instance Role = "instance" // a drawing that is defined elsewhere, used here
-	Viewport Role = "viewport" // a drawing of its own within the drawing, with its own box
-	Embedded Role = "embedded" // another language: words and pictures of a page
-	Outline  Role = "outline"  // a path that is no basic shape
+	Instance Native = "instance" // a drawing that is defined elsewhere, used here
+	Viewport Native = "viewport" // a drawing of its own within the drawing, with its own box
+	Embedded Native = "embedded" // another language: words and pictures of a page
+	Outline  Native = "outline"  // a path that is no basic shape
 )
 
 // Element is one thing on a screen.
 type Element struct {
 	Kind     Kind
 	Shape    string // native form, as its format calls it
-	Role     Role
+	Native   Native
 	Name     string // as design.md says: label, foreign label, title, id; empty for none
 	ID       string
 	Path     string // names from the screen down, "Card/Pay button"; unique in the document

@@ -164,7 +164,7 @@ func (m *model) spots(sm *screenModel, s *design.Screen) {
 
 func inUse(e *design.Element) bool {
 	for p := e.Parent; p != nil; p = p.Parent {
-		if p.Role == design.Instance {
+		if p.Native == design.Instance {
 			return true
 		}
 	}

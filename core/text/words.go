@@ -326,7 +326,7 @@ func attributes(e *design.Element) []attribute {
 			}
 		}
 	}
-	if e.Role == design.Embedded {
+	if e.Native == design.Embedded {
 		n.Walk(func(k *markup.Node) bool {
 			if k.Kind == markup.Element && k != n {
 				for _, name := range []string{"alt", "placeholder", "title", "aria-label"} {

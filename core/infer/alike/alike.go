@@ -52,11 +52,11 @@ func Find(elements []*design.Element) []Set {
 	byShape := map[uint64][]*cluster{}
 	of := map[*design.Element]*cluster{}
 	for _, e := range elements {
-		if e.Kind != design.Group || e.Hidden || e.Parent != nil && e.Parent.Role == design.Instance && len(e.Parent.Children) == 1 {
+		if e.Kind != design.Group || e.Hidden || e.Parent != nil && e.Parent.Native == design.Instance && len(e.Parent.Children) == 1 {
 			continue // what a use refers to is that use
 		}
 		s := measure(e, shapes, seed)
-		if s.parts < 2 && e.Role != design.Instance || s.parts < 1 || s.parts > mostParts {
+		if s.parts < 2 && e.Native != design.Instance || s.parts < 1 || s.parts > mostParts {
 			continue
 		}
 		t := traits(e)
@@ -99,7 +99,7 @@ func (c *cluster) apart() bool {
 	e := c.members[0]
 	words := false
 	e.Walk(func(x *design.Element) { words = words || x.Words != nil })
-	return e.Marks.Component != "" || e.Role == design.Instance || words && e.Background() != nil
+	return e.Marks.Component != "" || e.Native == design.Instance || words && e.Background() != nil
 }
 
 // structure is the sum over the kinds of all that is in an element, and how many parts that is.
@@ -115,7 +115,7 @@ func measure(e *design.Element, known map[*design.Element]structure, seed maphas
 	var h maphash.Hash
 	h.SetSeed(seed)
 	h.WriteString(string(e.Kind))
-	if e.Role == design.Instance {
+	if e.Native == design.Instance {
 		h.WriteString(e.Node.Href())
 	}
 	s := structure{}

@@ -57,7 +57,7 @@ func letters(e *design.Element) []geom.Rect {
 	if e.Hidden || e.Form.Set && e.Kind == design.Box {
 		return nil
 	}
-	if e.Kind == design.Path && e.Role == design.Outline && e.Paint != nil && e.Paint.Path != nil {
+	if e.Kind == design.Path && e.Native == design.Outline && e.Paint != nil && e.Paint.Path != nil {
 		if len(e.Fills) != 1 || len(e.Strokes) > 0 || len(e.Paint.Path.Verbs) > 20000 {
 			return nil
 		}

@@ -34,8 +34,8 @@ var noElement = func() map[string]bool {
 	return m
 }()
 
-// roles are what elements are beside what they show.
-var roles = map[string]design.Role{"use": design.Instance, "svg": design.Viewport, "foreignObject": design.Embedded,
+// natives are what elements are beside what they show.
+var natives = map[string]design.Native{"use": design.Instance, "svg": design.Viewport, "foreignObject": design.Embedded,
 	"path": design.Outline}
 
 func (b *builder) element(n *markup.Node, c context) {
@@ -46,7 +46,7 @@ func (b *builder) element(n *markup.Node, c context) {
 		return
 	}
 	st := b.style(n, c.style)
-	e := &design.Element{Shape: n.Local, Role: roles[n.Local], Node: n, ID: n.ID(), Parent: c.parent, Screen: c.screen,
+	e := &design.Element{Shape: n.Local, Native: natives[n.Local], Node: n, ID: n.ID(), Parent: c.parent, Screen: c.screen,
 		Position: b.doc.Markup.Position(n.Offset)}
 	e.Marks = design.ReadMarks(n, b.opts.Marks, b.match)
 	e.Name = design.ElementName(n, e.Marks.Label)

@@ -28,7 +28,7 @@ func picture(e *design.Element) bool {
 		return true
 	}
 	b := e.Geometry.Value
-	if e.Role != design.Instance || b.W > mostPicture || b.H > mostPicture {
+	if e.Native != design.Instance || b.W > mostPicture || b.H > mostPicture {
 		return false
 	}
 	forms, words := 0, false
