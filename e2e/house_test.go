@@ -15,7 +15,7 @@ core/css core/font
 core/geom/pathdata core/color core/escape core/paint/picture
 core/design
 core/match core/infer/layout core/paint/raster core/paint/svg core/read/ora core/read/svg core/token
-core/read core/infer/alike core/paint/pdf core/paint/drawable core/code core/text/message core/token/harvest
+core/read core/infer/alike core/infer/role core/paint/pdf core/paint/drawable core/code core/text/message core/token/harvest
 core/text
 core/token/emit core/text/exchange core/text/fit core/asset
 core/token/absorb core/guide core/ask

@@ -1,10 +1,12 @@
 package ask
 
 import (
+	"fmt"
 	"strings"
 
 	"archetyp/core/design"
 	"archetyp/core/infer/layout"
+	"archetyp/core/infer/role"
 	"archetyp/core/token/emit"
 )
 
@@ -13,6 +15,7 @@ type Speller struct {
 	Tokens *emit.Finder
 	Unit   design.Unit
 	finder layout.Finder
+	roles  map[*design.Screen]*role.Screen
 }
 
 // Boxes are the boxes of an element.
@@ -44,9 +47,34 @@ type Spec struct {
 	Found []emit.Found `json:"-"` // the token of each fact; without a path for none
 }
 
+// facts are all facts of an element: what it is for, then what its document and its place say.
+func (s *Speller) facts(e *design.Element) []design.FactLine {
+	if s.roles == nil {
+		s.roles = map[*design.Screen]*role.Screen{}
+	}
+	on := s.roles[e.Screen]
+	if on == nil {
+		on = role.On(e.Screen)
+		s.roles[e.Screen] = on
+	}
+	facts := s.finder.Facts(e)
+	found := on.Of(e)
+	if found.Role == role.None {
+		return facts
+	}
+	line := design.FactLine{Section: "identity", Name: "role", Value: string(found.Role), Origin: design.Derived, From: found.Why}
+	if found.Rank > 0 {
+		line.Note = fmt.Sprintf("rank %d", found.Rank)
+	}
+	if e.Marks.Role != "" {
+		line.Origin = design.Stated
+	}
+	return append([]design.FactLine{line}, facts...)
+}
+
 // Spec tells all of an element.
 func (s *Speller) Spec(e *design.Element) *Spec {
-	facts := s.finder.Facts(e)
+	facts := s.facts(e)
 	out := &Spec{Name: e.Name, Kind: e.Kind, Shape: e.Shape, Selector: e.Selector(), Screen: e.Screen.Name, Path: e.Path,
 		Line: e.Position.Line, Column: e.Position.Column, Hidden: e.Hidden, Marks: e.Marks,
 		Boxes:     Boxes{rect(e.Geometry.Value), rect(e.Painted.Value), rect(e.Layout.Value)},
@@ -78,7 +106,7 @@ func (s *Speller) Values(e *design.Element) []Value {
 	b, u := e.BorderBox(), s.Unit.For(e)
 	list := []Value{{"width", u.Text(b.W, false)}, {"height", u.Text(b.H, true)}, {"x", u.Text(b.X, false)},
 		{"y", u.Text(b.Y, true)}}
-	for _, f := range u.Facts(s.finder.Facts(e)) {
+	for _, f := range u.Facts(s.facts(e)) {
 		list = append(list, Value{f.Name, f.Value})
 	}
 	return list
@@ -101,7 +129,7 @@ func (s *Speller) Compare(found []*design.Element) (c Compared, ok bool) {
 	}
 	lists := make([][]design.FactLine, len(found))
 	for i, e := range found {
-		lists[i] = s.Unit.For(e).Facts(design.Placeless(s.finder.Facts(e)))
+		lists[i] = s.Unit.For(e).Facts(design.Placeless(s.facts(e)))
 	}
 	c.Shared, c.Differing = design.CompareFacts(lists)
 	return c, true

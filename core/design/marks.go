@@ -29,6 +29,7 @@ type Marks struct {
 	Code      string   `json:"code,omitempty" yaml:"code"`
 	LeadsTo   string   `json:"leadsTo,omitempty" yaml:"leads-to"`
 	Behaviour string   `json:"behaviour,omitempty" yaml:"behaviour"`
+	Role      string   `json:"role,omitempty" yaml:"role"` // what it is for: an ARIA role or HTML element
 }
 
 // mark is a field of Marks.
