@@ -273,7 +273,8 @@ func labelled(_ *Screen, e *design.Element) bool {
 	}
 	var box *design.Element
 	for _, c := range e.Children {
-		if b := c.Geometry.Value; c.Kind == design.Box && !c.Hidden && len(c.Strokes) > 0 && b.H >= 28 && b.H <= 64 && b.W >= 2*b.H {
+		if b := c.Geometry.Value; c.Kind == design.Box && !c.Hidden && len(c.Strokes) > 0 && b.H >= 28 && b.H <= 64 &&
+			b.W >= 2*b.H {
 			box = c
 		}
 	}
