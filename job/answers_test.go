@@ -86,13 +86,13 @@ func TestExportForms(t *testing.T) {
 	}{
 		"a folder": {form: ExportForm{Out: "a/", At: []string{"1", "2x"}, Formats: []string{"WebP"}}, folder: "a/",
 			files: "{name}{x}.{format}"},
-		"a file":   {form: ExportForm{Out: "a/quay.svg", Elements: 1}, folder: "a", files: "quay{x}.svg"},
-		"a set":    {form: ExportForm{Set: "web", Out: "b/"}, folder: "b/"},
-		"no set":   {form: ExportForm{Set: "wep"}, err: "there is no such set"},
-		"density":  {form: ExportForm{At: []string{"1", "two"}}, err: `"two" is no density`},
-		"braces":   {form: ExportForm{Out: "{x}.png", Elements: 1}, err: "no braces"},
-		"several":  {form: ExportForm{Out: "a.png", Elements: 2}, err: "2 elements cannot go into one file"},
-		"format":   {form: ExportForm{Out: "a.bmp", Elements: 1}, err: ".bmp is no format"},
+		"a file":  {form: ExportForm{Out: "a/quay.svg", Elements: 1}, folder: "a", files: "quay{x}.svg"},
+		"a set":   {form: ExportForm{Set: "web", Out: "b/"}, folder: "b/"},
+		"no set":  {form: ExportForm{Set: "wep"}, err: "there is no such set"},
+		"density": {form: ExportForm{At: []string{"1", "two"}}, err: `"two" is no density`},
+		"braces":  {form: ExportForm{Out: "{x}.png", Elements: 1}, err: "no braces"},
+		"several": {form: ExportForm{Out: "a.png", Elements: 2}, err: "2 elements cannot go into one file"},
+		"format":  {form: ExportForm{Out: "a.bmp", Elements: 1}, err: ".bmp is no format"},
 	} {
 		set, folder, err := c.form.Target(sets)
 		switch {
