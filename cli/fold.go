@@ -79,7 +79,9 @@ type remarks struct {
 }
 
 // remark keeps warnings or notes on what was read for the end: the first few, unless --verbose.
-func (a *app) remark(what string, list []string) { a.later = append(a.later, remarks{what, list, false}) }
+func (a *app) remark(what string, list []string) {
+	a.later = append(a.later, remarks{what, list, false})
+}
 
 // remarkAll keeps warnings of what is lost for the end, all of them.
 func (a *app) remarkAll(what string, list []string) {

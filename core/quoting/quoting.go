@@ -10,7 +10,7 @@ import (
 
 // Quote writes a string between quotation marks. rare gives what the rest of it begins with in the language's own form,
 // and how many bytes that stands for; no bytes where it is written as it is. Other quotation marks and backslashes get a
-// backslash.
+// backslash, and what is not UTF-8 becomes the replacement character.
 func Quote(s string, rare func(rest string) (text string, n int)) string {
 	var b strings.Builder
 	b.Grow(len(s) + 2)
@@ -24,8 +24,8 @@ func Quote(s string, rare func(rest string) (text string, n int)) string {
 		if s[i] == '"' || s[i] == '\\' {
 			b.WriteByte('\\')
 		}
-		_, n := utf8.DecodeRuneInString(s[i:])
-		b.WriteString(s[i : i+n])
+		r, n := utf8.DecodeRuneInString(s[i:])
+		b.WriteRune(r) // what is not UTF-8 is the replacement character
 		i += n
 	}
 	b.WriteByte('"')

@@ -21,7 +21,7 @@ func TestQuote(t *testing.T) {
 	}{
 		{"", `""`, none},
 		{`the "quay" \ pier`, `"the \"quay\" \\ pier"`, none},
-		{"Ähre\xff", "\"Ähre\xff\"", none},
+		{"Ähre\xff", "\"Ähre\uFFFD\"", none},
 		{"a\nb", `"a\012b"`, octal},
 		{"\xff\"", `"\377\""`, octal},
 	} {
