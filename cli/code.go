@@ -10,12 +10,13 @@ import (
 )
 
 func (a *app) codeCmd() *cobra.Command {
-	as := "css"
+	as, sizes := "css", false
 	c := &cobra.Command{
 		Use:   "code SOURCE SELECTOR",
 		Short: "Write CSS for elements, without positions, with tokens as var()",
-		Long: long("Write CSS for the elements a selector means: what they look like, without positions, with tokens " +
-			"as var() where one matches."),
+		Long: long(`Write CSS for the elements a selector means: what they look like, without positions, with tokens as var() where
+one matches. Sizes are left out where content gives them. Of a component, one rule says what its variants
+share, then each variant and state what differs.`),
 		Example: example("archetyp code design/booking.svg '#pay'",
 			"archetyp code design/components.svg '[data-component=button]'"),
 		Args: exactly("a SOURCE", "a SELECTOR"),
@@ -27,13 +28,14 @@ func (a *app) codeCmd() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			blocks := code.Rules(found, names.Code)
+			blocks := code.Rules(found, code.Options{Tokens: names.Code, Sizes: sizes})
 			if a.json {
 				return a.printJSON(map[string]any{"source": doc.Name, "as": "css", "rules": blocks})
 			}
 			return a.document([]byte(code.Print(blocks)))
 		},
 	}
+	c.Flags().BoolVar(&sizes, "size", false, "widths and heights too, where content would give them")
 	c.Flags().StringVar(&as, "as", "css", "the `LANGUAGE` to write: css")
 	return c
 }

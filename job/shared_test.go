@@ -54,7 +54,7 @@ func TestOneReadingForMany(t *testing.T) {
 		func() { each(func(e *design.Element) { layout.Of(e); layout.Paragraphs(e); layout.Outlined(e) }) },
 		func() {
 			each(func(e *design.Element) {
-				code.CSS(e, func(*design.Element, string, string) code.Name { return code.Name{} })
+				code.CSS(e, code.Options{})
 			})
 		},
 		func() {

@@ -50,7 +50,7 @@ func cssOf(e *design.Element) (string, bool) {
 		return fmt.Sprintf("%s: %spx %s %s", side, num(s.Width), style, s.Paint.Color.CSS()), true
 	}
 	var out []string
-	for _, d := range code.CSS(e, nil)[0].Declarations {
+	for _, d := range code.CSS(e, code.Options{Sizes: true})[0].Declarations {
 		switch d.Prop {
 		case "background", "background-color", "background-image", "border", "border-radius", "box-shadow", "opacity",
 			"filter", "outline", "mix-blend-mode":

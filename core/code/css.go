@@ -33,28 +33,20 @@ type Block struct {
 	Comments     []string             `json:"comments,omitempty"` // what CSS cannot say, or is left to the reader
 }
 
-// Rules writes elements one after the other; a rule that stands already is not written again.
-func Rules(elements []*design.Element, tokens Tokens) []Block {
-	var out []Block
-	said := map[string]bool{}
-	for _, e := range elements {
-		for _, b := range CSS(e, tokens) {
-			if key := b.Selector + "{" + declText(b.Declarations); !said[key] {
-				said[key] = true
-				out = append(out, b)
-			}
-		}
-	}
-	return out
+// Options say what is written.
+type Options struct {
+	Tokens Tokens // nil for none
+	Sizes  bool   // widths and heights too, where content would give them
 }
 
 // CSS writes an element as rules: one for itself, and where it is a group, one for each different look inside; no two
-// have the same selector. Values that a token stands for are written as var().
-func CSS(e *design.Element, tokens Tokens) []Block {
-	if tokens == nil {
-		tokens = func(*design.Element, string, string) Name { return Name{} }
+// have the same selector. Values that a token stands for are written as var(). A rule that would be empty is left out,
+// except the first.
+func CSS(e *design.Element, o Options) []Block {
+	if o.Tokens == nil {
+		o.Tokens = func(*design.Element, string, string) Name { return Name{} }
 	}
-	w := &writer{tokens: tokens}
+	w := &writer{Options: o}
 	root := w.block(e, ClassName(e))
 	out := []Block{root}
 	if e.Kind != design.Group {
@@ -62,14 +54,18 @@ func CSS(e *design.Element, tokens Tokens) []Block {
 	}
 	bg := e.Background()
 	frame, _ := e.Border()
+	ring := e.FocusRing()
 	rules := map[string]int{} // declarations → their place in out
 	said := map[string]bool{} // name and declarations
 	free := classes{}
 	e.Walk(func(x *design.Element) {
-		if x == e || x == bg || x == frame || x.Kind == design.Group || x.Hidden || x.Casts {
+		if x == e || x == bg || x == frame || x == ring || x.Kind == design.Group || x.Hidden || x.Casts {
 			return
 		}
 		b := w.block(x, "")
+		if x.Kind == design.Path && !x.Line() {
+			return // a picture, not a rule
+		}
 		look, name := declText(b.Declarations), plainName(x)
 		at, known := rules[look]
 		if look == "" || said[name+look] || known && x.Name == "" {
@@ -106,11 +102,17 @@ func plainName(e *design.Element) string {
 	return string(e.Kind)
 }
 
-// Print writes rules as CSS text.
+// empty reports whether a rule says nothing.
+func (b *Block) empty() bool { return len(b.Declarations)+len(b.Comments) == 0 }
+
+// Print writes rules as CSS text, but for those that say nothing.
 func Print(blocks []Block) string {
 	var s strings.Builder
-	for i, b := range blocks {
-		if i > 0 {
+	for _, b := range blocks {
+		if b.empty() {
+			continue
+		}
+		if s.Len() > 0 {
 			s.WriteString("\n")
 		}
 		s.WriteString(b.Selector + " {\n")
@@ -147,14 +149,31 @@ func ClassName(e *design.Element) string {
 		}
 		s += "." + slug(value)
 	}
-	switch m.State {
-	case "", "default":
-	case "loading", "empty", "error", "selected", "filled":
-		s += "." + m.State
-	default:
-		s += ":" + m.State
+	if m.State != "" && m.State != "default" {
+		s += stateSelector(m.State)
 	}
 	return s
+}
+
+// stateSelector is how a platform says a state: a pseudo-class, or an attribute of ARIA; a class for any other.
+func stateSelector(state string) string {
+	switch state {
+	case "hover", "focus", "focus-visible", "focus-within", "active", "disabled", "checked", "visited", "target", "open":
+		return ":" + state
+	case "loading", "busy":
+		return "[aria-busy=true]"
+	case "selected":
+		return "[aria-selected=true]"
+	case "current":
+		return "[aria-current]"
+	case "expanded":
+		return "[aria-expanded=true]"
+	case "pressed":
+		return "[aria-pressed=true]"
+	case "invalid", "error":
+		return "[aria-invalid=true]"
+	}
+	return "." + slug(state)
 }
 
 // slug is a name as a CSS class.
@@ -167,13 +186,13 @@ func slug(s string) string {
 }
 
 type writer struct {
-	tokens Tokens
-	of     *design.Element // the one being written
+	Options
+	of *design.Element // the one being written
 }
 
 // name is the custom property for a value; where it has another one than the drawing, a comment says so.
 func (w *writer) name(b *Block, kind, value string) string {
-	n := w.tokens(w.of, kind, value)
+	n := w.Tokens(w.of, kind, value)
 	if n.Behind {
 		b.Comments = append(b.Comments, "the drawing shows "+value+" for "+n.Property)
 	}
@@ -184,14 +203,18 @@ func (w *writer) block(e *design.Element, selector string) Block {
 	b := Block{Selector: selector}
 	w.of = e
 	face := e.Face()
-	if e.Words != nil {
+	switch {
+	case e.Words != nil:
 		w.text(&b, e)
-	} else {
+	case e.Line():
+		w.line(&b, e)
+	default:
 		w.size(&b, e, face)
 		w.paint(&b, face)
 		if frame, s := e.Border(); frame != nil {
 			w.border(&b, face, s)
 		}
+		w.ring(&b, e)
 	}
 	w.effects(&b, e)
 	for _, d := range e.Stated {
@@ -217,14 +240,18 @@ func (w *writer) put(b *Block, prop, value, kind string) {
 	b.Declarations = append(b.Declarations, design.Declaration{Prop: prop, Value: value})
 }
 
+// size is how large an element is, where nothing else would make it so: a picture, a shape without contents, or any where
+// sizes are asked for.
 func (w *writer) size(b *Block, e, face *design.Element) {
 	if e.Kind == design.Group && face == e {
 		return // a group without a background is as large as what it holds
 	}
 	r := face.Layout.Value
-	w.put(b, "box-sizing", "border-box", "")
-	w.put(b, "width", css.Px(r.W), "")
-	w.put(b, "height", css.Px(r.H), "")
+	if contents := face != e && len(e.Contents()) > 0; w.Sizes || !contents {
+		w.put(b, "box-sizing", "border-box", "")
+		w.put(b, "width", css.Px(r.W), "")
+		w.put(b, "height", css.Px(r.H), "")
+	}
 	if face != e {
 		w.padding(b, e, face)
 		w.flow(b, e)
@@ -297,33 +324,82 @@ func evenMiddles(l *layout.Layout) bool {
 }
 
 // padding are the insets of what lies on a background, none where it hangs over. A single thing in the middle is said
-// to be there.
+// to be there. How far words are from a side that they do not stand at says nothing: they end where they end, and the
+// inset of the other side counts for both.
 func (w *writer) padding(b *Block, e, face *design.Element) {
 	out := face.Layout.Value
-	var in geom.Rect
-	count := 0
+	var held []*design.Element
 	for _, c := range e.Contents() {
-		g := c.Geometry.Value
-		if g.Contains(out, 4) {
-			continue // a frame or a layer over the background holds nothing in
+		if !c.Geometry.Value.Contains(out, 4) && c != e.FocusRing() { // a layer over the background holds nothing in
+			held = append(held, c)
 		}
-		if in = in.Union(g); count == 0 {
-			in = g
-		}
-		count++
 	}
-	if count == 0 {
+	if len(held) == 0 {
 		return
 	}
+	in := held[0].Geometry.Value
+	for _, c := range held[1:] {
+		in = in.Union(c.Geometry.Value)
+	}
 	out = out.Grow(-e.BorderWidth()) // CSS counts padding from the border's inner edge
-	top, right, bottom, left := max(0, in.Y-out.Y), max(0, out.Right()-in.Right()), max(0,
-		out.Bottom()-in.Bottom()), max(0, in.X-out.X)
-	if count == 1 && math.Abs(left-right) < 0.5 && math.Abs(top-bottom) < 1.5 {
+	top, right, bottom, left := max(0, in.Y-out.Y), max(0, out.Right()-in.Right()), max(0, out.Bottom()-in.Bottom()),
+		max(0, in.X-out.X)
+	if len(held) == 1 && math.Abs(left-right) < 0.5 && math.Abs(top-bottom) < centredWithin(held[0]) {
+		if !w.Sizes { // how high it is round its words is the only thing that says so
+			w.put(b, "box-sizing", "border-box", "")
+			w.put(b, "min-height", css.Px(face.Layout.Value.H), "")
+		}
 		w.put(b, "display", "grid", "")
 		w.put(b, "place-items", "center", "")
 		return
 	}
-	w.put(b, "padding", css.Sides([4]float64{top, right, bottom, left}), "")
+	firmLeft, firmRight := stands(held, in.X, "left", geom.Rect.Left), stands(held, in.Right(), "right", geom.Rect.Right)
+	switch {
+	case firmLeft && !firmRight:
+		right = min(left, right)
+	case firmRight && !firmLeft:
+		left = min(left, right)
+	case !firmLeft && !firmRight:
+		left, right = 0, 0
+	}
+	if top+right+bottom+left > 0 {
+		w.put(b, "padding", css.Sides([4]float64{top, right, bottom, left}), "")
+	}
+}
+
+// centredWithin is by how much the insets above and below a thing in the middle may differ, in px: the cells of words
+// stand a little higher or lower, depending on the font.
+func centredWithin(e *design.Element) float64 {
+	if e.Words != nil && len(e.Words.Lines) == 1 {
+		return max(1.5, e.Words.Size.Value/4)
+	}
+	return 1.5
+}
+
+// stands reports whether something ends at an edge because it stands there: no words, or words set to that side.
+func stands(list []*design.Element, edge float64, side string, of func(geom.Rect) float64) bool {
+	for _, e := range list {
+		if math.Abs(of(e.Geometry.Value)-edge) < 0.5 && firm(e, side) {
+			return true
+		}
+	}
+	return false
+}
+
+// firm reports whether the side of an element is where the drawing has it, and not where its words end.
+func firm(e *design.Element, side string) bool {
+	if e.Words != nil {
+		return e.Words.Align.Value == side
+	}
+	if e.Kind != design.Group || e.Background() != nil {
+		return true
+	}
+	for _, c := range e.Contents() {
+		if firm(c, side) {
+			return true
+		}
+	}
+	return false
 }
 
 func (w *writer) paint(b *Block, e *design.Element) {
@@ -333,17 +409,54 @@ func (w *writer) paint(b *Block, e *design.Element) {
 		case !ok:
 			b.Comments = append(b.Comments, "background: "+text)
 		case e.Kind == design.Path:
-			b.Comments = append(b.Comments, "an outline: export it as an asset, or use it as inline SVG")
-			w.put(b, "fill", text, "color:icon")
+			if len(b.Comments) == 0 {
+				b.Comments = append(b.Comments, outline)
+			}
 		case f.Value.Kind == design.Solid:
 			w.put(b, "background", text, "color:surface")
 		default:
 			w.put(b, "background", text, "gradient")
 		}
 	}
+	if e.Kind == design.Path {
+		if len(e.Strokes) > 0 && len(b.Comments) == 0 {
+			b.Comments = append(b.Comments, outline)
+		}
+		return
+	}
 	for _, s := range e.Strokes {
 		w.border(b, e, s)
 	}
+}
+
+// outline is what is said of a shape that no CSS draws.
+const outline = "an outline: export it as an asset, or use it as inline SVG"
+
+// line is a straight line as the border of a box without height or width.
+func (w *writer) line(b *Block, e *design.Element) {
+	box := e.Geometry.Value
+	side, length, prop := "border-top", box.W, "width"
+	if box.H > box.W {
+		side, length, prop = "border-left", box.H, "height"
+	}
+	text, width, style := "", min(box.W, box.H), "solid"
+	for _, s := range e.Strokes {
+		if t, ok := e.PaintCSS(s.Value.Paint); ok && s.Value.Paint.Kind == design.Solid {
+			text, width = t, s.Value.Width
+			if len(s.Value.Dashes) > 0 {
+				style = "dashed"
+			}
+		}
+	}
+	if text == "" {
+		b.Comments = append(b.Comments, outline)
+		return
+	}
+	w.put(b, prop, css.Px(length), "")
+	if name := w.name(b, "color:border", text); name != "" {
+		text = "var(" + name + ")"
+	}
+	w.put(b, side, css.Px(width)+" "+style+" "+text, "")
 }
 
 func (w *writer) border(b *Block, e *design.Element, s design.Fact[design.Stroke]) {
@@ -355,16 +468,30 @@ func (w *writer) border(b *Block, e *design.Element, s design.Fact[design.Stroke
 	if name := w.name(b, "color:border", text); name != "" {
 		text = "var(" + name + ")"
 	}
-	if e.Kind == design.Path {
-		w.put(b, "stroke", text, "")
-		w.put(b, "stroke-width", css.Px(s.Value.Width), "")
-		return
-	}
 	style := "solid"
 	if len(s.Value.Dashes) > 0 {
 		style = "dashed"
 	}
 	w.put(b, "border", css.Px(s.Value.Shown)+" "+style+" "+text, "")
+}
+
+// ring is a frame around a background as the outline of a focused element.
+func (w *writer) ring(b *Block, e *design.Element) {
+	ring := e.FocusRing()
+	if ring == nil {
+		return
+	}
+	s := ring.Strokes[0].Value
+	text, ok := ring.PaintCSS(s.Paint)
+	if !ok || s.Paint.Kind != design.Solid {
+		return
+	}
+	if name := w.name(b, "color:border", text); name != "" {
+		text = "var(" + name + ")"
+	}
+	gap := e.Background().Layout.Value.X - ring.Geometry.Value.X - s.Width/2
+	w.put(b, "outline", css.Px(s.Width)+" solid "+text, "")
+	w.put(b, "outline-offset", css.Px(gap), "")
 }
 
 func (w *writer) effects(b *Block, e *design.Element) {
@@ -418,7 +545,7 @@ func (w *writer) text(b *Block, e *design.Element) {
 	} else if t.Spacing.Set {
 		w.put(b, "letter-spacing", css.Px(t.Spacing.Value), "")
 	}
-	if t.Align.Value != "left" {
+	if t.Align.Value != "left" && len(t.Lines) > 1 { // a line alone is as wide as its words
 		w.put(b, "text-align", t.Align.Value, "")
 	}
 	if t.Case.Set {

@@ -52,7 +52,7 @@ func TestCSS(t *testing.T) {
 		{"opacity", `<rect id="x" data-label="Veil" width="100" height="50" opacity=".4"/>`,
 			".veil { box-sizing: border-box; width: 100px; height: 50px; background: #000000; opacity: 0.4; }"},
 		{"text", `<text id="x" data-label="Title" y="30" font-family="Hanken Grotesk, serif" font-size="20" font-weight="700" letter-spacing="-.5" text-anchor="middle" fill="#10243a">Words</text>`,
-			`.title { font-family: "Hanken Grotesk", serif; font-size: 20px; font-weight: 700; letter-spacing: -0.5px; text-align: center; color: #10243a; }`},
+			`.title { font-family: "Hanken Grotesk", serif; font-size: 20px; font-weight: 700; letter-spacing: -0.5px; color: #10243a; }`},
 		{"text with a line height",
 			`<text id="x" data-label="Note"><tspan x="0" y="20">a</tspan><tspan x="0" y="44">b</tspan></text>`,
 			".note { font-size: 16px; font-weight: 400; line-height: 24px; color: #000000; }"},
@@ -68,7 +68,7 @@ func TestCSS(t *testing.T) {
 			".row { display: flex; gap: 8px; }"},
 		{"path", `<path id="x" data-label="Wave" d="M0 0C9 9 18 9 27 0" fill="red"/>`,
 			".wave { /* an outline: export it as an asset, or use it as inline SVG */ box-sizing: border-box; width: 27px; " +
-				"height: 6.75px; fill: #ff0000; }"},
+				"height: 6.75px; }"},
 		{"focal gradient", `<radialGradient id="g" fx=".2"><stop stop-color="red"/><stop offset="1" stop-color="blue"/></radialGradient><rect id="x" data-label="Sun" width="50" height="50" fill="url(#g)"/>`,
 			".sun { /* background: a gradient with a focal point off its centre, which CSS cannot say */ box-sizing: " +
 				"border-box; width: 50px; height: 50px; }"},
@@ -76,7 +76,7 @@ func TestCSS(t *testing.T) {
 			".fog { box-sizing: border-box; width: 50px; height: 50px; background: #000000; filter: blur(3px); " +
 				"mix-blend-mode: screen; }"},
 	} {
-		if got := one(code.CSS(element(t, c.content), nil)); got != c.want {
+		if got := one(code.CSS(element(t, c.content), code.Options{Sizes: true})); got != c.want {
 			t.Errorf("%s:\n     %s\nwant %s", c.name, got, c.want)
 		}
 	}
@@ -88,11 +88,11 @@ func TestCSSWithTokens(t *testing.T) {
 			"color:text #ffffff": "--on", "type Go|16px|400|0": "--body", "color:border #10243a": "--line"}[kind+" "+value]}
 	}
 	e := element(t, `<g id="x" data-component="button"><rect x=".5" y=".5" width="99" height="39" rx="5.5" fill="#0b6e8f" stroke="#10243a"/><text x="50" y="26" text-anchor="middle" font-family="Go, serif" fill="#fff">Pay</text></g>`)
-	blocks := code.CSS(e, tokens)
+	blocks := code.CSS(e, code.Options{Tokens: tokens, Sizes: true})
 	got := strings.Join(strings.Fields(code.Print(blocks)), " ")
 	want := ".button { box-sizing: border-box; width: 100px; height: 40px; display: grid; place-items: center; " +
 		"border-radius: var(--r); background: var(--action); border: 1px solid var(--line); } .button .text { font: " +
-		"var(--body); text-align: center; color: var(--on); }"
+		"var(--body); color: var(--on); }"
 	if got != want {
 		t.Errorf("%s\nwant %s", got, want)
 	}
@@ -109,7 +109,7 @@ func TestPadding(t *testing.T) {
 			`<rect x="1" y="1" width="98" height="98" fill="none" stroke="red" stroke-width="2"/><rect x="10" y="10" width="20" height="20"/><rect x="70" y="70" width="20" height="20"/>`, "padding: 8px"},
 	} {
 		e := element(t, `<g id="x"><rect width="100" height="100" fill="#fff"/>`+c.content+`</g>`)
-		if got := code.Print(code.CSS(e, nil)[:1]); !strings.Contains(got, c.want+";") {
+		if got := code.Print(code.CSS(e, code.Options{Sizes: true})[:1]); !strings.Contains(got, c.want+";") {
 			t.Errorf("%s: want %s in\n%s", c.name, c.want, got)
 		}
 	}
@@ -130,7 +130,7 @@ func TestInsides(t *testing.T) {
 	} {
 		e := element(t, `<g id="x" data-label="Row"><rect width="300" height="40" fill="#fff"/>`+c.content+`</g>`)
 		var got []string
-		for _, b := range code.CSS(e, nil) {
+		for _, b := range code.CSS(e, code.Options{Sizes: true}) {
 			got = append(got, strings.ReplaceAll(b.Selector, "\n", ""))
 		}
 		if strings.Join(got, "|") != c.want {
@@ -141,7 +141,7 @@ func TestInsides(t *testing.T) {
 
 func TestRulesAreWrittenOnce(t *testing.T) {
 	e := element(t, `<g id="x" data-label="Row"><rect width="300" height="40" fill="#fff"/><text y="26">One</text></g>`)
-	if got, want := len(code.Rules([]*design.Element{e, e}, nil)), len(code.CSS(e, nil)); got != want {
+	if got, want := len(code.Rules([]*design.Element{e, e}, code.Options{})), len(code.CSS(e, code.Options{})); got != want {
 		t.Errorf("%d rules for an element named twice, %d for it once", got, want)
 	}
 }
@@ -184,13 +184,13 @@ func TestFlow(t *testing.T) {
 			"padding: 8px 30px 30px 8px; background", "display"},
 	} {
 		e := element(t, `<g id="x"><rect width="100" height="100" fill="#fff"/>`+c.content+`</g>`)
-		got := strings.Join(strings.Fields(code.Print(code.CSS(e, nil)[:1])), " ")
+		got := strings.Join(strings.Fields(code.Print(code.CSS(e, code.Options{Sizes: true})[:1])), " ")
 		if !strings.Contains(got, c.want) || strings.Contains(got, c.not) {
 			t.Errorf("%s: want %s, and no %s, in\n%s", c.name, c.want, c.not, got)
 		}
 	}
 	e := element(t, `<g id="x" style="display:flex;gap:10px"><rect width="100" height="40" fill="#fff"/><rect x="8" y="8" width="20" height="20"/><rect x="36" y="8" width="20" height="20"/></g>`)
-	if got := code.Print(code.CSS(e, nil)[:1]); !strings.Contains(got, "gap: 10px;") || strings.Contains(got, "gap: 8px") {
+	if got := code.Print(code.CSS(e, code.Options{Sizes: true})[:1]); !strings.Contains(got, "gap: 10px;") || strings.Contains(got, "gap: 8px") {
 		t.Errorf("what the drawing states goes before what is derived:\n%s", got)
 	}
 }

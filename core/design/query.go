@@ -231,6 +231,30 @@ func (e *Element) Border() (frame *Element, stroke Fact[Stroke]) {
 	return nil, stroke
 }
 
+// FocusRing is the frame that stands around a group's background at one distance on all sides, as the outline of what is
+// focused does; nil for none.
+func (e *Element) FocusRing() *Element {
+	bg := e.Background()
+	if bg == nil {
+		return nil
+	}
+	for _, c := range e.Children {
+		if c == bg || c.Hidden || c.Kind != Box || len(c.Fills) > 0 || len(c.Strokes) != 1 {
+			continue
+		}
+		d := Insets(bg.Layout.Value, c.Geometry.Value)
+		width := c.Strokes[0].Value.Width
+		even := true
+		for _, v := range d[1:] {
+			even = even && math.Abs(v-d[0]) <= 0.05
+		}
+		if even && d[0] > width/2+0.05 && d[0] <= 16 {
+			return c
+		}
+	}
+	return nil
+}
+
 // BorderWidth is how wide the border of a group's background is, in px; 0 for none.
 func (e *Element) BorderWidth() float64 {
 	if bg := e.Background(); bg != nil && len(bg.Strokes) > 0 {

@@ -32,6 +32,9 @@ type Rect struct{ X, Y, W, H float64 }
 // Empty reports whether the rectangle covers nothing and has no extent.
 func (r Rect) Empty() bool { return r.W <= 0 && r.H <= 0 }
 
+// Left is the left edge.
+func (r Rect) Left() float64 { return r.X }
+
 // Right is the x of the right edge.
 func (r Rect) Right() float64 { return r.X + r.W }
 

@@ -420,7 +420,7 @@ func PartsOf(d *design.Document, names code.Tokens) []Part {
 			continue
 		}
 		seen[one{p.Name, p.Label}] = true
-		p.Code, p.View = code.Print(code.CSS(e, names)), design.WholePixels(e.Painted.Value.Grow(1))
+		p.Code, p.View = code.Print(code.CSS(e, code.Options{Tokens: names})), design.WholePixels(e.Painted.Value.Grow(1))
 		p.Paint = strconv.FormatUint(design.Alone(e).Digest(), 16)
 		out = append(out, p)
 	}

@@ -1,0 +1,79 @@
+package code_test
+
+import (
+	"strconv"
+	"strings"
+	"testing"
+
+	"archetyp/core/code"
+	"archetyp/core/design"
+	"archetyp/core/read/svg"
+)
+
+func rulesOf(t *testing.T, content, component string) string {
+	t.Helper()
+	d, err := svg.Read("t.svg",
+		[]byte(`<svg xmlns="http://www.w3.org/2000/svg" width="800" height="400">`+content+`</svg>`), svg.Options{})
+	if err != nil {
+		t.Fatal(err)
+	}
+	var found []*design.Element
+	for _, e := range d.All() {
+		if component != "" && e.Marks.Component == component || component == "" && e.ID == "x" {
+			found = append(found, e)
+		}
+	}
+	return strings.Join(strings.Fields(code.Print(code.Rules(found, code.Options{}))), " ")
+}
+
+func button(x int, marks, fill, ring string) string {
+	text := `<g data-component="button" ` + marks + `>` + ring + `<rect x="X0" y="20" width="100" height="40" rx="6" fill="` + fill +
+		`"/><text x="XM" y="45" text-anchor="middle" font-size="16" font-family="Go" fill="#fff">Pay</text></g>`
+	return strings.NewReplacer("X0", strconv.Itoa(x), "XM", strconv.Itoa(x+50), "XR", strconv.Itoa(x-5)).Replace(text)
+}
+
+// TestStatesSayOnlyWhatDiffers holds that a component is one rule, and that variants and states add what they change.
+func TestStatesSayOnlyWhatDiffers(t *testing.T) {
+	got := rulesOf(t, button(20, `data-variant="tone=main" data-state="default"`, "#0b6e8f", "")+
+		button(140, `data-variant="tone=main" data-state="hover"`, "#085570", "")+
+		button(260, `data-variant="tone=main" data-state="focus-visible"`, "#0b6e8f", `<rect x="XR" y="15" width="110" height="50" rx="11" fill="none" stroke="#fc0" stroke-width="4"/>`)+
+		button(380, `data-variant="tone=main" data-state="loading"`, "#0b6e8f", "")+
+		button(500, `data-variant="tone=quiet"`, "#123456", ""), "button")
+	want := ".button { box-sizing: border-box; min-height: 40px; display: grid; place-items: center; border-radius: 6px; } " +
+		".button .text { font-family: Go; font-size: 16px; font-weight: 400; color: #ffffff; } " +
+		".button.main { background: #0b6e8f; } .button.quiet { background: #123456; } " +
+		".button.main:hover { background: #085570; } " +
+		".button.main:focus-visible { outline: 4px solid #ffcc00; outline-offset: 3px; }"
+	if got != want {
+		t.Errorf("%s\nwant %s", got, want)
+	}
+}
+
+func TestStatesTakeBack(t *testing.T) {
+	got := rulesOf(t, `<g data-component="card"><rect width="90" height="40" fill="#fff" stroke="#000"/><rect x="10" y="10" width="20" height="20" fill="red"/><rect x="50" y="10" width="30" height="20" fill="red"/></g>
+<g data-component="card" data-state="selected"><rect x="100" width="90" height="40" fill="#fff"/><rect x="110" y="10" width="20" height="20" fill="red"/><rect x="150" y="10" width="30" height="20" fill="red"/></g>`, "card")
+	if !strings.Contains(got, ".card[aria-selected=true] {") || !strings.Contains(got, "border: none;") {
+		t.Error(got)
+	}
+}
+
+func TestWhatIsPrinted(t *testing.T) {
+	for _, c := range []struct{ name, content, want, not string }{
+		{"sizes only where nothing else gives them", `<g id="x" data-label="Card"><rect width="200" height="100" fill="#fff"/><rect x="16" y="16" width="80" height="68"/><rect x="104" y="16" width="80" height="68"/></g>`, ".card { padding: 16px; display: flex; gap: 8px; background: #ffffff; }", "200px"},
+		{"words at the right end say nothing", `<g id="x" data-label="Card"><rect width="200" height="100" fill="#fff"/><text x="16" y="40">From</text><text x="16" y="80">To the island</text></g>`, "16px", "padding: 27px 8"},
+		{"a line is a border", `<path id="x" data-label="Rule" d="M0 10H80" stroke="#123456" stroke-width="2"/>`, ".rule { width: 80px; border-top: 2px solid #123456; }", "stroke"},
+		{"an upright line", `<path id="x" data-label="Rule" d="M10 0V80" stroke="#123456" stroke-dasharray="3"/>`, ".rule { height: 80px; border-left: 1px dashed #123456; }", "stroke"},
+		{"an outlined shape is a picture", `<g id="x" data-label="Card"><rect width="200" height="100" fill="#fff"/><path d="M10 10C20 40 60 40 70 10z" fill="red"/><text x="100" y="40">a</text></g>`, ".card .text {", "path"},
+		{"a group that only holds", `<g id="x" data-label="Row"><text y="20">One</text></g>`, ".row .text {", ".row {"},
+		{"unlike instances", `<g data-component="tag"><rect width="80" height="24" fill="#fff"/><text x="8" y="18">a</text></g><g data-component="tag"><rect y="40" width="80" height="24" fill="#eee"/><text x="8" y="58">a</text></g>`, "/* another instance differs, and nothing marks it: background:#eeeeee */", ".tag-2"},
+	} {
+		component := ""
+		if strings.Contains(c.content, "data-component") {
+			component = "tag"
+		}
+		got := rulesOf(t, c.content, component)
+		if !strings.Contains(got, c.want) || strings.Contains(got, c.not) {
+			t.Errorf("%s: want %s, and no %s, in\n%s", c.name, c.want, c.not, got)
+		}
+	}
+}
