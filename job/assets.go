@@ -96,8 +96,50 @@ func (x *exports) changed() []*drawing {
 	return out
 }
 
+// unlike lists the sources that must be looked at: all but those that the last export was made from as they are now, whose
+// files lie there. It needs no drawing.
+func (x *exports) unlike() []string {
+	links := map[string]string{}
+	for p, h := range x.before.Inputs {
+		if !slices.Contains(x.s.in.sources, p) {
+			links[p] = h
+		}
+	}
+	if len(x.before.Inputs) == 0 || !x.s.in.disk.Intact(links) {
+		return x.s.in.sources
+	}
+	broken := map[string]bool{}
+	for i := range x.before.Assets {
+		e := &x.before.Assets[i]
+		broken[e.Source] = broken[e.Source] || !x.intact(e)
+	}
+	var out []string
+	for _, p := range x.s.in.sources {
+		if broken[p] || x.before.Inputs[p] != x.s.in.hashOf(p) {
+			out = append(out, p)
+		}
+	}
+	return out
+}
+
+// links are the files that drawings link to, with hashes: of those that were not opened, as the last export knew them.
+func (x *exports) links() map[string]string {
+	out := linked(x.s.drawings)
+	if x.s.partly {
+		if out == nil {
+			out = map[string]string{}
+		}
+		for p, h := range x.before.Inputs {
+			if _, source := x.s.in.hashes[p]; !source && out[p] == "" {
+				out[p] = h
+			}
+		}
+	}
+	return out
+}
+
 // makeAssets exports the marked elements, side by side. Those that would come out as they lie there are left alone.
-func (s *Snapshot) makeAssets(a *artefacts, o Options) (*exports, error) {
+func (s *Snapshot) makeAssets(ctx context.Context, a *artefacts, o Options) (*exports, error) {
 	x, err := s.lastExports(a)
 	if err != nil {
 		return nil, err
@@ -108,7 +150,13 @@ func (s *Snapshot) makeAssets(a *artefacts, o Options) (*exports, error) {
 	if err != nil {
 		return nil, err
 	}
-	if len(of) < len(s.drawings) && x.renamed(untouched, names) { // somebody else has a name now: once more, with all
+	if len(of) < len(s.in.sources) && x.renamed(untouched, names) { // somebody else has a name now: once more, with all
+		if s.partly {
+			if err := s.readDrawings(ctx, s.in.sources, o); err != nil {
+				return nil, err
+			}
+			s.partly = false
+		}
 		x.before = &asset.Manifest{}
 		untouched = x.untouched(s.drawings)
 		if names, err = x.collect(s.drawings, untouched); err != nil {
@@ -221,7 +269,7 @@ func (x *exports) finish() error {
 			x.manifest.Inputs[p] = "" // it is looked at again
 		}
 	}
-	maps.Copy(x.manifest.Inputs, linked(x.s.drawings))
+	maps.Copy(x.manifest.Inputs, x.links())
 	data, err := x.manifest.JSON()
 	if err != nil {
 		return err
@@ -269,7 +317,7 @@ func (x *exports) remember() error {
 		return nil
 	}
 	ws := x.s.ws
-	c := assetCache{From: x.manifest.From, Sources: x.s.in.ofDrawings(), Linked: linked(x.s.drawings),
+	c := assetCache{From: x.manifest.From, Sources: x.s.in.ofDrawings(), Linked: x.links(),
 		Manifest: workspace.Hash(x.a.data(assetPath(ws, ManifestName))),
 		Assets:   len(x.manifest.Assets), Files: x.count()}
 	for _, e := range x.manifest.Assets {
@@ -350,7 +398,7 @@ func Assets(ctx context.Context, ws *workspace.Workspace) (list []AssetState, fa
 		return nil, nil, err
 	}
 	s.followMoves()
-	if err := s.readDrawings(ctx, s.in.sources, Options{}); err != nil {
+	if err := s.readDrawings(ctx, s.in.sources, Options{Only: "assets"}); err != nil {
 		return nil, nil, err
 	}
 	x, err := s.lastExports(newArtefacts())

@@ -69,7 +69,7 @@ func (s *Snapshot) nowAt(d *drawing) func(was int) (now int, ok bool) {
 		return func(was int) (int, bool) { return was, was < n }
 	}
 	at := map[int]int{}
-	for _, p := range matched(s.lock.Elements[d.name].List(), identities(d.record.elements.List())) {
+	for _, p := range matched(s.lock.Elements[d.name].List(), identities(d.record.elements().List())) {
 		at[p.Old] = p.New
 	}
 	return func(was int) (int, bool) {
@@ -94,7 +94,7 @@ func identities(list []workspace.LockedElement) []match.Identity {
 // differences says in words how a source differs from what the lock remembers of it.
 func differences(old []workspace.LockedElement, r *record) string {
 	var changed []string
-	now := r.elements.List()
+	now := r.elements().List()
 	pairs := matched(old, identities(now))
 	for _, p := range pairs {
 		if _, group := slices.BinarySearch(r.Groups, p.New); !group && old[p.Old].Facts != now[p.New].Facts {

@@ -86,11 +86,11 @@ func Run(ctx context.Context, ws *workspace.Workspace, o Options) (*Report, erro
 	if err != nil {
 		return nil, err
 	}
-	return report, s.run(o, report)
+	return report, s.run(ctx, o, report)
 }
 
 // run makes everything of a snapshot, and writes it.
-func (s *Snapshot) run(o Options, report *Report) error {
+func (s *Snapshot) run(ctx context.Context, o Options, report *Report) error {
 	s.summarise(report)
 	a := newArtefacts()
 	var (
@@ -106,7 +106,7 @@ func (s *Snapshot) run(o Options, report *Report) error {
 		ofTokens, err = s.makeOutputs(a)
 		return err
 	}, func() (err error) {
-		if x, err = s.makeAssets(a, o); err == nil {
+		if x, err = s.makeAssets(ctx, a, o); err == nil {
 			pages, saveGuide, err = s.makeGuide(a, x, o)
 		}
 		return err
@@ -154,12 +154,18 @@ func runAssets(ctx context.Context, in *inputs, o Options, report *Report) error
 	}
 	s := &Snapshot{ws: in.ws, in: in, lock: lock}
 	s.followMoves()
-	if err := s.readDrawings(ctx, in.sources, o); err != nil {
+	a := newArtefacts()
+	last, err := s.lastExports(a)
+	if err != nil {
+		return err
+	}
+	names := last.unlike()
+	s.partly = len(names) < len(in.sources)
+	if err := s.readDrawings(ctx, names, o); err != nil {
 		return err
 	}
 	s.summariseDrawings(report)
-	a := newArtefacts()
-	x, err := s.makeAssets(a, o)
+	x, err := s.makeAssets(ctx, a, o)
 	if err != nil {
 		return err
 	}

@@ -31,7 +31,7 @@ func (s *Snapshot) lockOf(a *artefacts, summary *Summary) (*workspace.Lock, erro
 	s.carryOver(l)
 	for _, d := range s.drawings {
 		if d.record.count() > 0 {
-			l.Elements[d.name] = d.record.elements
+			l.Elements[d.name] = d.record.elements()
 		}
 	}
 	s.lockTokens(l)

@@ -41,7 +41,7 @@ type record struct {
 	Assets   int              `json:",omitempty"` // marked elements
 	Groups   []int            `json:",omitempty"` // which elements are groups
 
-	elements *workspace.LockedElements
+	elements func() *workspace.LockedElements
 	values   func() (*harvest.Values, error)
 	texts    func() (*text.Finds, error)
 }
@@ -58,15 +58,13 @@ type setIn struct {
 }
 
 // recordOf describes a document.
-func recordOf(d *design.Document, key string, links map[string]string, o text.Options) (*record, error) {
+func recordOf(d *design.Document, key string, links map[string]string, o text.Options) *record {
 	r := &record{Key: key, Links: links, Screens: guide.ScreensOf(d), Families: map[string]setIn{}}
 	for _, w := range d.Warnings {
 		r.Warnings = append(r.Warnings, warned{w.Position, w.Msg})
 	}
 	all := d.All()
-	locked := make([]workspace.LockedElement, len(all))
 	for i, e := range all {
-		locked[i] = lockedElement(e)
 		if e.Kind == design.Group {
 			r.Groups = append(r.Groups, i)
 		}
@@ -83,11 +81,20 @@ func recordOf(d *design.Document, key string, links map[string]string, o text.Op
 			r.Assets++
 		}
 	}
-	raw, err := json.Marshal(locked)
-	r.elements = workspace.LockElements(raw)
+	r.elements = sync.OnceValue(func() *workspace.LockedElements {
+		list := make([]workspace.LockedElement, len(all))
+		for i, e := range all {
+			list[i] = lockedElement(e)
+		}
+		raw, err := json.Marshal(list)
+		if err != nil {
+			raw = []byte("[]") // cannot be: the type can always be written
+		}
+		return workspace.LockElements(raw)
+	})
 	r.values = sync.OnceValues(func() (*harvest.Values, error) { return harvest.Find(d), nil })
 	r.texts = sync.OnceValues(func() (*text.Finds, error) { return text.Find(d, o), nil })
-	return r, err
+	return r
 }
 
 // count is how many elements there are.
@@ -102,7 +109,7 @@ func (r *record) count() int {
 // pack writes a record: its parts behind one another, so that each can be read by itself.
 func (r *record) pack() ([]byte, error) {
 	head, err1 := json.Marshal(r)
-	elements, err2 := r.elements.MarshalJSON()
+	elements, err2 := r.elements().MarshalJSON()
 	values, err3 := marshal(r.values)
 	texts, err4 := marshal(r.texts)
 	var w packed.Writer
@@ -124,7 +131,8 @@ func marshal[T encoding.BinaryMarshaler](get func() (T, error)) ([]byte, error) 
 func unpack(data []byte, doc func() (*design.Document, error), o text.Options) *record {
 	in := packed.NewReader(data)
 	head, elements, values, texts := in.String(), in.String(), in.String(), in.String()
-	r := &record{elements: workspace.LockElements([]byte(elements))}
+	locked := workspace.LockElements([]byte(elements))
+	r := &record{elements: func() *workspace.LockedElements { return locked }}
 	if in.Err() != nil || fastjson.Unmarshal([]byte(head), r) != nil {
 		return nil
 	}
@@ -165,6 +173,7 @@ type drawingReader struct {
 	faces map[string]*font.Face // by file
 	marks []design.SelectedMarks
 	texts text.Options
+	light bool // no more is made of drawings than is asked for, and nothing recorded
 }
 
 func newDrawingReader(ctx context.Context, in *inputs) (*drawingReader, error) {
@@ -198,7 +207,7 @@ func (r *drawingReader) keyOf(name string) string {
 	return workspace.Hash([]byte(name + "\x00" + r.in.hashOf(name) + "\x00" + r.with))
 }
 
-// open finds a drawing's record, or reads the drawing.
+// open finds a drawing's record, or reads the drawing and records it.
 func (r *drawingReader) open(name string) (*drawing, error) {
 	if d := r.recorded(name); d != nil {
 		return d, nil
@@ -208,8 +217,9 @@ func (r *drawingReader) open(name string) (*drawing, error) {
 		return nil, err
 	}
 	d := &drawing{name: name, key: r.keyOf(name), doc: func() (*design.Document, error) { return doc, nil }}
-	if d.record, err = recordOf(doc, d.key, links, r.texts); err != nil {
-		return nil, err
+	d.record = recordOf(doc, d.key, links, r.texts)
+	if r.light {
+		return d, nil
 	}
 	return d, r.save(d)
 }

@@ -29,6 +29,7 @@ type Snapshot struct {
 	in       *inputs
 	lock     *workspace.Lock       // of the last sync
 	drawings []*drawing            // those that could be read, in the order of the sources
+	partly   bool                  // not all sources were opened
 	unread   map[string]bool       // sources
 	faces    map[string]*font.Face // by file
 	names    Names
@@ -121,7 +122,7 @@ func (s *Snapshot) readDrawings(ctx context.Context, sources []string, o Options
 	if err != nil {
 		return err
 	}
-	s.faces = r.faces
+	s.faces, r.light = r.faces, o.Only == "assets"
 	s.drawings = make([]*drawing, len(sources))
 	errs := make([]error, len(sources))
 	_ = Progress(o.Progress, "reading", len(sources), func(i int) error {
@@ -141,7 +142,7 @@ func (s *Snapshot) setAside(sources []string, errs []error, strict bool) error {
 	if len(bad) == 0 {
 		return nil
 	}
-	if strict || len(bad) == len(sources) {
+	if strict || len(bad) == len(s.in.sources) {
 		return bad
 	}
 	s.unread = map[string]bool{}
