@@ -71,8 +71,8 @@ func (a *app) assetsListCmd() *cobra.Command {
 	return &cobra.Command{
 		Use:   "list [SOURCE]",
 		Short: "List the elements marked as assets, and the state of their files",
-		Long: long(`List the elements marked as assets: name, size in px, the formats of each set, the state of their files (new,
-changed, same, gone), the bytes of all of them, and where they are drawn.`),
+		Long: long(`List the elements marked as assets: name, size in px, the formats of each set, the state of
+their files (new, changed, same, gone), the bytes of all of them, and where they are drawn.`),
 		Example: example("archetyp assets list", "archetyp assets list components"),
 		Args:    between(0, 1, "a SOURCE at most"),
 		RunE: func(_ *cobra.Command, args []string) error {

@@ -15,9 +15,9 @@ func (a *app) assetsAdviseCmd() *cobra.Command {
 	c := &cobra.Command{
 		Use:   "advise [SOURCE]",
 		Short: "Tell which pictures are needed, which are not, and what is wrong with them",
-		Long: long(`Tell for every painted thing whether it must be a picture: CSS can draw it, text can be text, a strip can be
-one pixel wide; which need a mark and have none; which bitmaps have too few pixels; which drawings are there
-twice, or in two colours. Only what asks for something is listed; --all lists the rest too.`),
+		Long: long(`Tell for every painted thing whether it must be a picture: CSS can draw it, text can be text, a
+strip can be one pixel wide; which need a mark and have none; which bitmaps have too few pixels; which
+drawings are there twice, or in two colours. Only what asks for something is listed; --all lists the rest too.`),
 		Example: example("archetyp assets advise", "archetyp assets advise timetable --all"),
 		Args:    between(0, 1, "a SOURCE at most"),
 		RunE: func(_ *cobra.Command, args []string) error {

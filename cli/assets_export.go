@@ -29,9 +29,9 @@ func (a *app) assetsExportCmd() *cobra.Command {
 	c := &cobra.Command{
 		Use:   "export [SOURCE] [SELECTOR…]",
 		Short: "Export marked or chosen elements in every format and density",
-		Long: long(`Export the elements marked as assets, in the sets of the configuration; files that would not change are not
-touched, and those of assets that are gone are removed, unless somebody edited them. With a SOURCE, the
-elements of a SELECTOR (or those marked in it) are exported once, to -o.`),
+		Long: long(`Export the elements marked as assets, in the sets of the configuration; files that would not
+change are not touched, and those of assets that are gone are removed, unless somebody edited them. With a
+SOURCE, the elements of a SELECTOR (or those marked in it) are exported once, to -o.`),
 		Example: example("archetyp assets export",
 			"archetyp assets export components '#tern' -o images/tern.webp --at 1,2 --pad 8",
 			"archetyp assets export booking '#from, #to' --join -o route.png --background white"),

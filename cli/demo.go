@@ -21,9 +21,9 @@ func (a *app) demoCmd() *cobra.Command {
 	return &cobra.Command{
 		Use:   "demo [DIR]",
 		Short: "Write a demo workspace, run the whole job on it, and say what to look at",
-		Long: long(`Write the demo workspace (the drawings of a made-up ferry line) into a folder, tern-and-tide by default, run
-sync on it, and say what was read, what was written, and what to try next. A folder that holds anything but a
-demo is refused.`),
+		Long: long(`Write the demo workspace (the drawings of a made-up ferry line) into a folder, tern-and-tide by
+default, run sync on it, and say what was read, what was written, and what to try next. A folder that holds
+anything but a demo is refused.`),
 		Example: example("archetyp demo", "archetyp demo somewhere/else"),
 		Args:    between(0, 1, "a DIR at most"),
 		RunE: func(_ *cobra.Command, args []string) error {

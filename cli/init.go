@@ -20,9 +20,9 @@ func (a *app) initCmd() *cobra.Command {
 	c := &cobra.Command{
 		Use:   "init [DIR]",
 		Short: "Begin a workspace around existing drawings; overwrites nothing",
-		Long: long(`Begin a workspace around the SVG drawings in a folder: write an archetyp.yaml that lists them and the fonts
-beside them. With --harvest the values found in the drawings become tokens, once. In a workspace, --git has
-git merge its token files token by token.`),
+		Long: long(`Begin a workspace around the SVG drawings in a folder: write an archetyp.yaml that lists them
+and the fonts beside them. With --harvest the values found in the drawings become tokens, once. In a
+workspace, --git has git merge its token files token by token.`),
 		Example: example("archetyp init", "archetyp init designs --harvest", "archetyp init --git"),
 		Args:    between(0, 1, "a DIR at most"),
 		RunE: func(_ *cobra.Command, args []string) error {

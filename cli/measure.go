@@ -18,10 +18,10 @@ func (a *app) measureCmd() *cobra.Command {
 	c := &cobra.Command{
 		Use:   "measure SOURCE A [B]",
 		Short: "Measure an element in its container, or from one element to another",
-		Long: long(`Measure distances. A alone: its place, size and insets in its container, its neighbours, and how evenly it and
-its siblings stand. A and B: gaps, offsets of edges and centres, overlap, what is aligned. Several matches of
-A: the gaps between them. --area: what lies in a part of the screen. In px, the unit, and per cent of the
-container.`),
+		Long: long(`Measure distances. A alone: its place, size and insets in its container, its neighbours, and how
+evenly it and its siblings stand. A and B: gaps, offsets of edges and centres, overlap, what is aligned.
+Several matches of A: the gaps between them. --area: what lies in a part of the screen. In px, the unit, and
+per cent of the container.`),
 		Example: example("archetyp measure design/booking.svg '#adults' '#children'",
 			"archetyp measure design/booking.svg '#pay' --unit rem --to screen",
 			"archetyp measure design/timetable.svg --area 0,0,390,120"),

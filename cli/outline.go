@@ -18,10 +18,10 @@ func (a *app) outlineCmd() *cobra.Command {
 	c := &cobra.Command{
 		Use:   "outline SOURCE...",
 		Short: "List screens and elements as a tree: name, kind, size, marks, what leads where",
-		Long: long(`List the screens and elements of a design as a tree: name, kind, size in px, marks, and where they lead. Long
-trees are folded. --find and --unnamed list only the elements they mean; --alike lists groups that are the
-same thing drawn several times, marked or not, and what each instance does not share with the others: in
-several sources, or without a SOURCE in all of the workspace.`),
+		Long: long(`List the screens and elements of a design as a tree: name, kind, size in px, marks, and where
+they lead. Long trees are folded. --find and --unnamed list only the elements they mean; --alike lists groups
+that are the same thing drawn several times, marked or not, and what each instance does not share with the
+others: in several sources, or without a SOURCE in all of the workspace.`),
 		Example: example("archetyp outline design/timetable.svg", "archetyp outline design/booking.svg --find trip",
 			"archetyp outline --alike"),
 		Args: func(c *cobra.Command, args []string) error {

@@ -18,9 +18,9 @@ func (a *app) sampleCmd() *cobra.Command {
 	c := &cobra.Command{
 		Use:   "sample SOURCE X,Y...",
 		Short: "Tell the colour at points of a screen: as painted, and of the element there",
-		Long: long(`Tell the colour at points of a screen, in px from its corner: what all that is painted there comes to, and the
-colour of the topmost element by itself, with its path and the nearest token. Two points on one gradient give
-the whole gradient.`),
+		Long: long(`Tell the colour at points of a screen, in px from its corner: what all that is painted there
+comes to, and the colour of the topmost element by itself, with its path and the nearest token. Two points on
+one gradient give the whole gradient.`),
 		Example: example("archetyp sample design/booking.svg 195,776", "archetyp sample design/booking.svg 20,10 380,100",
 			"archetyp sample design/poster.ora 210,60 --size 5"),
 		Args: func(c *cobra.Command, args []string) error {

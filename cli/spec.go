@@ -17,10 +17,10 @@ func (a *app) specCmd() *cobra.Command {
 	c := &cobra.Command{
 		Use:   "spec SOURCE [SELECTOR]",
 		Short: "Tell all facts of elements, or what each screen uses, and how each is known",
-		Long: long(`Tell all facts of the elements a selector means: size, place, layout, paint, text, effects. Each fact says how
-it is known: stated in the file, derived from it, or estimated with its error. Of several elements, what they
-share and what differs. Without a selector, what each screen uses: colours, type styles, fonts, shadows,
-radii, assets, components.`),
+		Long: long(`Tell all facts of the elements a selector means: size, place, layout, paint, text, effects. Each
+fact says how it is known: stated in the file, derived from it, or estimated with its error. Of several
+elements, what they share and what differs. Without a selector, what each screen uses: colours, type styles,
+fonts, shadows, radii, assets, components.`),
 		Example: example("archetyp spec design/booking.svg '#pay'",
 			"archetyp spec design/components.svg '[data-component=button] text' --unit rem",
 			"archetyp spec design/timetable.svg", "archetyp spec booking '#pay' --value border-radius"),

@@ -32,10 +32,10 @@ func (a *app) syncCmd() *cobra.Command {
 	c := &cobra.Command{
 		Use:   "sync",
 		Short: "Do the whole job: read the drawings, write outputs, texts, assets and the guide",
-		Long: long(`Read every drawing of the workspace and bring outputs, texts, assets and the style guide in step with them.
-Tokens are only ever added on request (see "tokens harvest"). With --check nothing is written: what is out of
-step is listed. A drawing that cannot be read keeps what was made of it, the others go on, and the status is
-2; with --strict it stops everything.`),
+		Long: long(`Read every drawing of the workspace and bring outputs, texts, assets and the style guide in step
+with them. Tokens are only ever added on request (see "tokens harvest"). With --check nothing is written: what
+is out of step is listed. A drawing that cannot be read keeps what was made of it, the others go on, and the
+status is 2; with --strict it stops everything.`),
 		Example: example("archetyp sync", "archetyp sync --check"),
 		Args:    cobra.NoArgs,
 		RunE: func(*cobra.Command, []string) error {

@@ -20,8 +20,8 @@ func (a *app) textCmd() *cobra.Command {
 	c := &cobra.Command{
 		Use:   "text",
 		Short: "Collect the words of drawings, translate them, and see whether they fit",
-		Long: long(`Collect the words of drawings into a catalogue of keys; give it to translators and code and take it back; put
-the translations into the drawings again and measure whether they fit.`),
+		Long: long(`Collect the words of drawings into a catalogue of keys; give it to translators and code and take
+it back; put the translations into the drawings again and measure whether they fit.`),
 		Example: example("archetyp text collect --list", "archetyp text export --as xliff --locale de -o texts.de.xlf",
 			"archetyp text review"),
 		Args: cobra.NoArgs,

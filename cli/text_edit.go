@@ -18,9 +18,9 @@ func (a *app) textSetCmd() *cobra.Command {
 	c := &cobra.Command{
 		Use:   "set KEY [WORDS]",
 		Short: "Give a key words in a locale, a state, a note for translators or tags",
-		Long: long(`Give a key words in a locale, say how far they are, leave a note for translators, or tag it. In the source
-language, WORDS may turn what the design says into a message with arguments: "3 of 12" is a sample of "{taken}
-of {all}".`),
+		Long: long(`Give a key words in a locale, say how far they are, leave a note for translators, or tag it. In
+the source language, WORDS may turn what the design says into a message with arguments: "3 of 12" is a sample
+of "{taken} of {all}".`),
 		Example: example(`archetyp text set booking.on-board "An Bord" --locale de`,
 			`archetyp text set booking.on-board --locale de --state reviewed`,
 			`archetyp text set timetable.day-picker.sat-14-june "{weekday}, {day} June"`, `archetyp text set booking.bicycle --note "A bicycle taken on board" --tag extras`),
@@ -179,9 +179,9 @@ func (a *app) textSplitCmd() *cobra.Command {
 	return &cobra.Command{
 		Use:   "split KEY [WHERE]",
 		Short: "Give some places of a key a key of their own",
-		Long: long(`Give the places of a key that are WHERE (a screen, a component, a selector or an element) a key of their own,
-with the translations there are; without WHERE, every screen and component but the first. They stay apart from
-then on.`),
+		Long: long(`Give the places of a key that are WHERE (a screen, a component, a selector or an element) a key
+of their own, with the translations there are; without WHERE, every screen and component but the first. They
+stay apart from then on.`),
 		Example: example("archetyp text split components.badge.cancelled Timetable"),
 		Args:    between(1, 2, "a KEY and WHERE"),
 		RunE: func(_ *cobra.Command, args []string) error {

@@ -171,10 +171,10 @@ func (a *app) reviewCmd() *cobra.Command {
 	c := &cobra.Command{
 		Use:   "review",
 		Short: "Measure whether the translations fit, with the real fonts",
-		Long: long(`Measure every translation in the room its text has (to the inset of its container, else to the next sibling,
-else to the screen's edge), with the real font, size and letter spacing. What overflows, needs more lines or
-lacks glyphs is listed, the worst first; the status is 1 when something overflows. With -o, pages show the
-offenders framed.`),
+		Long: long(`Measure every translation in the room its text has (to the inset of its container, else to the
+next sibling, else to the screen's edge), with the real font, size and letter spacing. What overflows, needs
+more lines or lacks glyphs is listed, the worst first; the status is 1 when something overflows. With -o,
+pages show the offenders framed.`),
 		Example: example("archetyp text review", "archetyp text review --locale de --screen Booking --all",
 			"archetyp text review --locale de -o review"),
 		Args: cobra.NoArgs,

@@ -23,10 +23,10 @@ func (a *app) importCmd() *cobra.Command {
 	c := &cobra.Command{
 		Use:   "import FILE…",
 		Short: "Take translations back from files",
-		Long: long(`Take translations back from files; their form is recognised. Texts are found by key, else by their words, with
-a warning. Where the source words changed since the export, the translation is taken as outdated; where both
-sides changed, ours stays and the three values are shown. Reviewed and final texts are not overwritten unless
---over is given. A file with a fault changes nothing.`),
+		Long: long(`Take translations back from files; their form is recognised. Texts are found by key, else by
+their words, with a warning. Where the source words changed since the export, the translation is taken as
+outdated; where both sides changed, ours stays and the three values are shown. Reviewed and final texts are
+not overwritten unless --over is given. A file with a fault changes nothing.`),
 		Example: example("archetyp text import texts.de.xlf --dry-run", "archetyp text import dist/text/de.json",
 			"archetyp text import dist/android/res/values-pl/strings.xml"),
 		Args: cobra.MinimumNArgs(1),

@@ -80,10 +80,10 @@ func (a *app) absorbCmd() *cobra.Command {
 	c := &cobra.Command{
 		Use:   "absorb FILE",
 		Short: "Take edits of a generated CSS, SCSS or JSON file back into the tokens",
-		Long: long(`Take the edits somebody made in a generated file back into the token files: a value becomes the token's value,
-var() its alias. New names become tokens with --add, tokens whose names are gone go with --remove; on a
-terminal it asks. Where the tokens changed as well, all three values are shown and nothing is taken unless
---prefer or --settle says whose counts; the status is then 1.`),
+		Long: long(`Take the edits somebody made in a generated file back into the token files: a value becomes the
+token's value, var() its alias. New names become tokens with --add, tokens whose names are gone go with
+--remove; on a terminal it asks. Where the tokens changed as well, all three values are shown and nothing is
+taken unless --prefer or --settle says whose counts; the status is then 1.`),
 		Example: example("archetyp tokens absorb dist/tokens.css",
 			"archetyp tokens absorb dist/tokens.css --prefer code --add='space.*'"),
 		Args: exactly("a FILE"),

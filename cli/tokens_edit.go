@@ -18,8 +18,9 @@ func (a *app) tokensSetCmd() *cobra.Command {
 	c := &cobra.Command{
 		Use:   "set TOKEN VALUE",
 		Short: "Give a token a value, or make one",
-		Long: long(`Give a token a value: CSS, {another.token}, or JSON as the token format has it. A token that is not there yet
-is made. With --context the value holds in that context only. Every other byte of the token file stays.`),
+		Long: long(`Give a token a value: CSS, {another.token}, or JSON as the token format has it. A token that is
+not there yet is made. With --context the value holds in that context only. Every other byte of the token file
+stays.`),
 		Example: example("archetyp tokens set color.action.default '#0a6a8a'",
 			"archetyp tokens set color.text.hint '{color.ink.600}' --context scheme.dark"),
 		Args: exactly("a TOKEN", "a VALUE"),
@@ -95,8 +96,8 @@ func (a *app) tokensRenameCmd() *cobra.Command {
 	c := &cobra.Command{
 		Use:   "rename TOKEN NEW",
 		Short: "Give a token or group another name, and lead all that points to it there",
-		Long: long(`Give a token or a whole group another path. Aliases follow in every token file; with --in so do the names in
-code, as each language writes them.`),
+		Long: long(`Give a token or a whole group another path. Aliases follow in every token file; with --in so do
+the names in code, as each language writes them.`),
 		Example: example("archetyp tokens rename color.sea color.water",
 			"archetyp tokens rename color.foam color.mist --in src"),
 		Args: exactly("a TOKEN", "a NEW path"),

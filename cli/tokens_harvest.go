@@ -17,11 +17,11 @@ func (a *app) harvestCmd() *cobra.Command {
 	c := &cobra.Command{
 		Use:   "harvest [SOURCE]",
 		Short: "List the values of drawings with their uses, and the tokens they are or could be",
-		Long: long(`List the values found in drawings (colours, type styles, spacing, radii, shadows, gradients) with their uses,
-the token each one is or the name proposed for it, near-duplicates and numbers off the scale. --write accepts
-the proposals, or with a pattern (--write='color.*') those it matches, into the token files; --ask asks for
-each. A value that changed in the drawings since the last sync is offered as the change of its token; one
-style in two widths of a screen as the wide form of its token.`),
+		Long: long(`List the values found in drawings (colours, type styles, spacing, radii, shadows, gradients)
+with their uses, the token each one is or the name proposed for it, near-duplicates and numbers off the scale.
+--write accepts the proposals, or with a pattern (--write='color.*') those it matches, into the token files;
+--ask asks for each. A value that changed in the drawings since the last sync is offered as the change of its
+token; one style in two widths of a screen as the wide form of its token.`),
 		Example: example("archetyp tokens harvest", "archetyp tokens harvest --write='color.*'"),
 		Args:    between(0, 1, "a SOURCE at most"),
 		RunE: func(_ *cobra.Command, args []string) error {

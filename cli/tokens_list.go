@@ -16,8 +16,8 @@ func (a *app) tokensListCmd() *cobra.Command {
 	return &cobra.Command{
 		Use:   "list [PATTERN…]",
 		Short: "List the tokens as a tree, with their values in every context",
-		Long: long(`List the tokens of the workspace, or the groups and tokens that match a pattern, as a tree: the value, what it
-points to, and where it is another, the values of other contexts.`),
+		Long: long(`List the tokens of the workspace, or the groups and tokens that match a pattern, as a tree: the
+value, what it points to, and where it is another, the values of other contexts.`),
 		Example: example("archetyp tokens list", "archetyp tokens list color.text 'type.title-*'"),
 		RunE: func(_ *cobra.Command, args []string) error {
 			for _, p := range args {

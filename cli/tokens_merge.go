@@ -12,9 +12,9 @@ func (a *app) tokensMergeCmd() *cobra.Command {
 	c := &cobra.Command{
 		Use:   "merge BASE OURS THEIRS",
 		Short: "Merge two edits of a token file, token by token; git can call it",
-		Long: long(`Merge two edits of one token file by what they were made from: token by token and property by property, in the
-layout of OURS. Where both changed the same, ours stays, theirs is kept beside it under our key in
-$extensions, each conflict is listed, and the status is 1.`),
+		Long: long(`Merge two edits of one token file by what they were made from: token by token and property by
+property, in the layout of OURS. Where both changed the same, ours stays, theirs is kept beside it under our
+key in $extensions, each conflict is listed, and the status is 1.`),
 		Example: example("archetyp tokens merge base.tokens.json ours.tokens.json theirs.tokens.json --into " +
 			"merged.tokens.json"),
 		Args: exactly("BASE", "OURS", "THEIRS"),

@@ -17,10 +17,10 @@ func (a *app) rampCmd() *cobra.Command {
 	c := &cobra.Command{
 		Use:   "ramp GROUP",
 		Short: "Make tints and shades around a colour, evenly",
-		Long: long(`Make a ramp of tints and shades around a colour: even steps of OKLCH lightness from white (0) to black (1000),
-the hue kept, all inside sRGB. The colour is --from, or the most colourful token of the group, at the step its
-name says, else at the one of its lightness. Tokens that are there keep their colours, and what is new lies
-between them. --write makes the tokens.`),
+		Long: long(`Make a ramp of tints and shades around a colour: even steps of OKLCH lightness from white (0) to
+black (1000), the hue kept, all inside sRGB. The colour is --from, or the most colourful token of the group,
+at the step its name says, else at the one of its lightness. Tokens that are there keep their colours, and
+what is new lies between them. --write makes the tokens.`),
 		Example: example("archetyp tokens ramp color.coral",
 			"archetyp tokens ramp color.coral --steps 100,300,500,700,900 --write"),
 		Args: exactly("a GROUP"),

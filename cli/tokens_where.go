@@ -14,8 +14,8 @@ func (a *app) whereCmd() *cobra.Command {
 	c := &cobra.Command{
 		Use:   "where TOKEN",
 		Short: "Find where a token is used: elements of drawings, other tokens, lines of code",
-		Long: long(`Find the elements of the drawings that have a token's value, the tokens that point to it, and with --in the
-lines of code that name it, as each language writes it.`),
+		Long: long(`Find the elements of the drawings that have a token's value, the tokens that point to it, and
+with --in the lines of code that name it, as each language writes it.`),
 		Example: example("archetyp tokens where color.sea.600", "archetyp tokens where type.body --in src"),
 		Args:    exactly("a TOKEN"),
 		RunE: func(_ *cobra.Command, args []string) error {

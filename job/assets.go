@@ -96,8 +96,8 @@ func (x *exports) changed() []*drawing {
 	return out
 }
 
-// unlike lists the sources that must be looked at: all but those that the last export was made from as they are now, whose
-// files lie there. It needs no drawing.
+// unlike lists the sources that must be looked at: all but those that the last export was made from as they are now,
+// whose files lie there. It needs no drawing.
 func (x *exports) unlike() []string {
 	links := map[string]string{}
 	for p, h := range x.before.Inputs {

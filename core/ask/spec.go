@@ -62,7 +62,8 @@ func (s *Speller) facts(e *design.Element) []design.FactLine {
 	if found.Role == role.None {
 		return facts
 	}
-	line := design.FactLine{Section: "identity", Name: "role", Value: string(found.Role), Origin: design.Derived, From: found.Why}
+	line := design.FactLine{Section: "identity", Name: "role", Value: string(found.Role), Origin: design.Derived,
+		From: found.Why}
 	if found.Rank > 0 {
 		line.Note = fmt.Sprintf("rank %d", found.Rank)
 	}

@@ -138,7 +138,8 @@ func wholeLength(v float64) float64 {
 
 // viewport is the box that an element's drawing was made in, on the screen: that of a symbol or an inner svg.
 func viewport(e *design.Element) (geom.Rect, bool) {
-	if e.Node == nil || e.Native != design.Instance && e.Native != design.Viewport || e.Paint == nil || !e.Matrix.Upright() {
+	if e.Node == nil || e.Native != design.Instance && e.Native != design.Viewport || e.Paint == nil ||
+		!e.Matrix.Upright() {
 		return geom.Rect{}, false
 	}
 	if e.Native == design.Viewport {

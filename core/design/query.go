@@ -231,8 +231,8 @@ func (e *Element) Border() (frame *Element, stroke Fact[Stroke]) {
 	return nil, stroke
 }
 
-// FocusRing is the frame that stands around a group's background at one distance on all sides, as the outline of what is
-// focused does; nil for none.
+// FocusRing is the frame that stands around a group's background at one distance on all sides, as the outline of what
+// is focused does; nil for none.
 func (e *Element) FocusRing() *Element {
 	bg := e.Background()
 	if bg == nil {

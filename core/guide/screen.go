@@ -147,7 +147,8 @@ func (m *model) spots(sm *screenModel, s *design.Screen) {
 		}
 		sp := spotModel{Name: cmp.Or(e.Name, e.NearestName()), Path: e.Path, Kind: string(e.Kind), X: g.X, Y: g.Y,
 			W: max(g.W, 1), H: max(g.H, 1),
-			Size: fmt.Sprintf("%s × %s", short(e.Geometry.Value.W), short(e.Geometry.Value.H)), Code: code.Print(code.CSS(e, code.Options{Tokens: m.in.CodeNames})[:1])}
+			Size: fmt.Sprintf("%s × %s", short(e.Geometry.Value.W), short(e.Geometry.Value.H)), Code: code.Print(code.CSS(e,
+				code.Options{Tokens: m.in.CodeNames})[:1])}
 		for _, f := range finder.Facts(e) {
 			fm := factModel{Name: f.Name, Value: f.Value, Origin: string(f.Origin)}
 			if f.Name == "fill" || f.Name == "stroke" {

@@ -9,8 +9,8 @@ import (
 )
 
 // Quote writes a string between quotation marks. rare gives what the rest of it begins with in the language's own form,
-// and how many bytes that stands for; no bytes where it is written as it is. Other quotation marks and backslashes get a
-// backslash, and what is not UTF-8 becomes the replacement character.
+// and how many bytes that stands for; no bytes where it is written as it is. Other quotation marks and backslashes get
+// a backslash, and what is not UTF-8 becomes the replacement character.
 func Quote(s string, rare func(rest string) (text string, n int)) string {
 	var b strings.Builder
 	b.Grow(len(s) + 2)

@@ -52,7 +52,8 @@ func Find(elements []*design.Element) []Set {
 	byShape := map[uint64][]*cluster{}
 	of := map[*design.Element]*cluster{}
 	for _, e := range elements {
-		if e.Kind != design.Group || e.Hidden || e.Parent != nil && e.Parent.Native == design.Instance && len(e.Parent.Children) == 1 {
+		if e.Kind != design.Group || e.Hidden || e.Parent != nil && e.Parent.Native == design.Instance &&
+			len(e.Parent.Children) == 1 {
 			continue // what a use refers to is that use
 		}
 		s := measure(e, shapes, seed)

@@ -331,8 +331,9 @@ func (b *builder) whole() {
 	port := geom.Rect{W: w, H: h}
 	m := fit(vb, port, b.root.AttrOr("preserveAspectRatio", ""))
 	screen := &design.Screen{Box: port, Document: b.doc}
-	root := &design.Element{Kind: design.Group, Shape: "svg", Native: design.Viewport, Node: b.root, Matrix: m, Screen: screen,
-		ID: b.root.ID(), Position: b.doc.Markup.Position(b.root.Offset)}
+	root := &design.Element{Kind: design.Group, Shape: "svg", Native: design.Viewport, Node: b.root, Matrix: m,
+		Screen: screen,
+		ID:     b.root.ID(), Position: b.doc.Markup.Position(b.root.Offset)}
 	root.Marks = design.ReadMarks(b.root, b.opts.Marks, b.match)
 	root.Name = design.ElementName(b.root, root.Marks.Label)
 	root.Paint = &design.PaintNode{Matrix: m, Opacity: 1, Element: root}

@@ -233,7 +233,8 @@ func recolour(l *layer, m [20]float64) bool {
 		}
 	}
 	alpha := math.Min(1, l.color.Alpha*a)
-	l.color = color.Color{Space: color.SRGB, C: [3]float64{byteShare(m[4]), byteShare(m[9]), byteShare(m[14])}, Alpha: alpha}
+	l.color = color.Color{Space: color.SRGB, C: [3]float64{byteShare(m[4]), byteShare(m[9]), byteShare(m[14])},
+		Alpha: alpha}
 	return true
 }
 
