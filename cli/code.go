@@ -2,40 +2,178 @@ package cli
 
 import (
 	"fmt"
+	"slices"
+	"strings"
 
 	"archetyp/core/code"
+	"archetyp/core/design"
 	"archetyp/core/hint"
 
 	"github.com/spf13/cobra"
 )
 
+// codeFlags say what of the code is wanted, and how it is spelt.
+type codeFlags struct {
+	as, selector, form  string
+	only, except, lines []string
+	sizes, raw          bool
+	unit                unitFlags
+	bare                valueFlags
+}
+
 func (a *app) codeCmd() *cobra.Command {
-	as, sizes := "css", false
+	var f codeFlags
 	c := &cobra.Command{
-		Use:   "code SOURCE SELECTOR",
+		Use:   "code SOURCE SELECTOR…",
 		Short: "Write CSS for elements, without positions, with tokens as var()",
-		Long: long(`Write CSS for the elements a selector means: what they look like, without positions, with tokens as var() where
-one matches. Sizes are left out where content gives them. Of a component, one rule says what its variants
-share, then each variant and state what differs.`),
+		Long: long(`Write CSS for the elements that selectors mean: what they look like, without positions, with tokens
+as var() where one matches. Sizes are left out where content gives them. Of a component, one rule says what
+its variants share, then each variant and state what differs. --only, --except and --lines take groups of
+properties: ` + strings.Join(code.GroupNames(), ", ") + `.`),
 		Example: example("archetyp code design/booking.svg '#pay'",
-			"archetyp code design/components.svg '[data-component=button]'"),
-		Args: exactly("a SOURCE", "a SELECTOR"),
+			"archetyp code design/components.svg '[data-component=button]' --only colour,border --selector pay-button",
+			"archetyp code booking '#pay' --lines shadow,colour", "archetyp code booking '#pay' --value background --raw"),
+		Args: between(2, manySelectors, "a SOURCE and a SELECTOR"),
 		RunE: func(_ *cobra.Command, args []string) error {
-			if as != "css" {
-				return hint.New(fmt.Sprintf("--as %q is not known", as), "css is.")
-			}
-			doc, found, names, err := a.find(args[0], args[1])
-			if err != nil {
-				return err
-			}
-			blocks := code.Rules(found, code.Options{Tokens: names.Code, Sizes: sizes})
-			if a.json {
-				return a.printJSON(map[string]any{"source": doc.Name, "as": "css", "rules": blocks})
-			}
-			return a.document([]byte(code.Print(blocks)))
+			return a.answer(&f.bare, func() error { return a.code(&f, args) })
 		},
 	}
-	c.Flags().BoolVar(&sizes, "size", false, "widths and heights too, where content would give them")
-	c.Flags().StringVar(&as, "as", "css", "the `LANGUAGE` to write: css")
+	l := c.Flags()
+	l.StringVar(&f.as, "as", "css", "the `LANGUAGE` to write: css")
+	l.StringSliceVar(&f.only, "only", nil, "write only these `GROUPS` of properties")
+	l.StringSliceVar(&f.except, "except", nil, "write all but these `GROUPS` of properties")
+	l.StringSliceVar(&f.lines, "lines", nil, "print bare declarations of these `GROUPS`, to paste into a rule")
+	l.StringVar(&f.selector, "selector", "", "write the rules for `NAME`, a class or a selector")
+	l.StringVar(&f.form, "form", "class",
+		"style a class, or every class that contains the name: `FORM` is class or fragment")
+	l.BoolVar(&f.sizes, "size", false, "widths and heights too, where content would give them")
+	l.BoolVar(&f.raw, "raw", false, "values as the drawing has them, none as var()")
+	f.unit.add(c)
+	l.Lookup("unit").Usage = "write lengths in `UNIT`: px, rem or pt"
+	f.bare.add(c, "a property of the element's own rule")
 	return c
+}
+
+// manySelectors is more than anybody asks for at once.
+const manySelectors = 1000
+
+// code prints what is wanted of the elements that selectors mean.
+func (a *app) code(f *codeFlags, args []string) error {
+	if f.as != "css" {
+		return hint.New(fmt.Sprintf("--as %q is not known", f.as), "css is.")
+	}
+	doc, ws, err := a.source(args[0])
+	if err != nil {
+		return err
+	}
+	o := code.Options{Sizes: f.sizes}
+	if o.Unit, err = f.unit.unit(ws); err != nil {
+		return err
+	}
+	if !slices.Contains([]string{"px", "rem", "pt"}, o.Unit.Name) {
+		return hint.New(fmt.Sprintf("--unit %q is not for code", o.Unit.Name), "Choose px, rem or pt.")
+	}
+	if !f.raw {
+		names, err := a.tokenNames(ws, doc)
+		if err != nil {
+			return err
+		}
+		o.Tokens = names.Code
+	}
+	var found []*design.Element
+	for _, selector := range args[1:] {
+		list, err := a.query(doc, selector)
+		if err != nil {
+			return err
+		}
+		for _, e := range list {
+			if !slices.Contains(found, e) {
+				found = append(found, e)
+			}
+		}
+	}
+	switch {
+	case f.bare.name != "":
+		return a.codeValues(f, found, o)
+	case len(f.lines) > 0:
+		return a.codeLines(f, doc, found, o)
+	}
+	blocks, err := f.rules(found, o)
+	if err != nil {
+		return err
+	}
+	if a.json {
+		return a.printJSON(map[string]any{"source": doc.Name, "as": f.as, "rules": append([]code.Block{}, blocks...)})
+	}
+	if len(blocks) == 0 {
+		a.nothingChosen(found)
+	}
+	return a.document([]byte(code.Print(blocks)))
+}
+
+// nothingChosen says why nothing is printed.
+func (a *app) nothingChosen(found []*design.Element) {
+	a.say("The chosen groups say nothing of %s.\n", plural(len(found), "this element", "these elements"))
+}
+
+// rules are the rules wanted, under the selectors wanted.
+func (f *codeFlags) rules(found []*design.Element, o code.Options) ([]code.Block, error) {
+	choice, err := code.Choose(f.only, f.except)
+	if err != nil {
+		return nil, err
+	}
+	form, err := code.ParseForm(f.form)
+	if err != nil {
+		return nil, err
+	}
+	blocks := choice.Of(code.Rules(found, o))
+	if f.selector != "" {
+		name, err := code.ParseName(f.selector)
+		if err != nil {
+			return nil, err
+		}
+		if blocks, err = code.Called(blocks, found, name); err != nil {
+			return nil, err
+		}
+	}
+	return form.Of(blocks), nil
+}
+
+// codeLines prints the declarations of each element's own rule, those of equal elements once.
+func (a *app) codeLines(f *codeFlags, doc *design.Document, found []*design.Element, o code.Options) error {
+	choice, err := code.Choose(f.lines, nil)
+	if err != nil {
+		return err
+	}
+	own := choice.Of(code.Own(found, o))
+	if a.json {
+		return a.printJSON(map[string]any{"source": doc.Name, "as": f.as, "rules": append([]code.Block{}, own...)})
+	}
+	var texts []string
+	for _, b := range own {
+		if t := code.Lines(b.Declarations); !slices.Contains(texts, t) {
+			texts = append(texts, t)
+		}
+	}
+	if len(texts) == 0 {
+		a.nothingChosen(found)
+	}
+	return a.document([]byte(strings.Join(texts, "\n")))
+}
+
+// codeValues prints one value of each element's own rule.
+func (a *app) codeValues(f *codeFlags, found []*design.Element, o code.Options) error {
+	var lines []string
+	for i, b := range code.Own(found, o) {
+		var list []valueOf
+		for _, d := range b.Declarations {
+			list = append(list, valueOf{d.Prop, d.Value})
+		}
+		v, err := f.bare.value(found[i].Selector(), list)
+		if err != nil {
+			return err
+		}
+		lines = append(lines, v)
+	}
+	return a.document([]byte(strings.Join(lines, "\n") + "\n"))
 }

@@ -110,6 +110,40 @@ func TestCode(t *testing.T) {
 	}
 }
 
+// TestCodeByTheLine takes of an element's code what is asked for, in the unit and under the selector asked for.
+func TestCodeByTheLine(t *testing.T) {
+	dir := demoFiles(t)
+	for _, c := range []struct{ args, want string }{
+		{"booking #pay --lines shadow,colour",
+			"background: var(--color-action-default);\nbox-shadow: var(--shadow-button);\n"},
+		{"booking #pay --value box-shadow --raw", "0 4px 12px rgb(11 110 143 / 0.32)\n"},
+		{"booking #pay --value box-shadow --raw --unit rem --root 10", "0 0.4rem 1.2rem rgb(11 110 143 / 0.32)\n"},
+		{"booking #pay --only corners --selector pay --raw", ".pay {\n  border-radius: 12px;\n}\n"},
+		{"booking #pay --only corners --form fragment",
+			"[class*=\"button\"][class*=\"main\"][class*=\"wide\"] {\n  border-radius: var(--radius-l);\n}\n"},
+		{"booking #pay #adults --only shadow", ".button.main.wide {\n  box-shadow: var(--shadow-button);\n}\n"},
+		{"booking #adults --only shadow", ""},
+	} {
+		if got := must(t, dir, append([]string{"code"}, strings.Fields(c.args)...)...).out; got != c.want {
+			t.Errorf("code %s:\n%s\nwant\n%s", c.args, got, c.want)
+		}
+	}
+	for args, want := range map[string]string{
+		"booking #pay --only colours":            "The groups are size, layout, text, colour",
+		"booking #pay --only text --except size": "Say the groups to write, or the groups to leave out.",
+		"booking #pay #adults --selector x":      "2 unlike elements cannot all be called .x",
+		"booking #pay --selector a{":             "neither a name nor one CSS selector",
+		"booking #pay --unit dp":                 "Choose px, rem or pt.",
+		"booking #pay --value fill":              "It has box-sizing, min-height",
+		"booking #pay --form id":                 "Choose class or fragment.",
+	} {
+		r := run(t, dir, append([]string{"code"}, strings.Fields(args)...)...)
+		if r.status != 2 || !strings.Contains(r.err, want) || r.out != "" {
+			t.Errorf("code %s: %d, %s%s", args, r.status, r.out, r.err)
+		}
+	}
+}
+
 func TestRender(t *testing.T) {
 	dir := demoFiles(t)
 	out := filepath.Join(t.TempDir(), "a.png")

@@ -86,12 +86,9 @@ func (s *sheet) component(elements []*design.Element, o Options) {
 	for i, e := range elements {
 		list[i] = instanceOf(e, o)
 	}
-	base := "." + slug(elements[0].Marks.Component)
+	base := base(elements)
 	rest := atRest(list)
 	shared := common(rest)
-	if one := rest[0].e.Marks; isAtRest(rest[0].e) && !slices.ContainsFunc(elements, func(e *design.Element) bool { return e.Marks.Variant != one.Variant }) {
-		base = ClassName(rest[0].e) // but one variant is asked for
-	}
 	for _, part := range shared.parts {
 		s.put(base, part, shared.rules[part])
 	}
@@ -104,7 +101,7 @@ func (s *sheet) component(elements []*design.Element, o Options) {
 		s.differences(class, in, shared)
 	}
 	for _, in := range list {
-		if isAtRest(in.e) {
+		if isAtRest(in.e) || len(rest) == len(list) {
 			continue
 		}
 		from, ok := byVariant[in.e.Marks.Variant]
@@ -113,6 +110,29 @@ func (s *sheet) component(elements []*design.Element, o Options) {
 		}
 		s.differences(ClassName(in.e), in, from)
 	}
+}
+
+// base is the selector of what elements share: their component, with the variant and the state where all have the
+// same.
+func base(elements []*design.Element) string {
+	m := elements[0].Marks
+	if m.Component == "" {
+		return ClassName(elements[0])
+	}
+	s := "." + slug(m.Component)
+	if oneVariant(elements) {
+		s += variantSelector(m.Variant)
+	}
+	if !slices.ContainsFunc(elements, func(e *design.Element) bool { return e.Marks.State != m.State }) {
+		s += stateSelector(m.State)
+	}
+	return s
+}
+
+// oneVariant reports whether all elements are of one variant.
+func oneVariant(elements []*design.Element) bool {
+	return !slices.ContainsFunc(elements,
+		func(e *design.Element) bool { return e.Marks.Variant != elements[0].Marks.Variant })
 }
 
 // isAtRest reports whether an element shows its component in no particular state.
@@ -127,7 +147,7 @@ func atRest(list []instance) []instance {
 		}
 	}
 	if out == nil {
-		return list[:1]
+		return list
 	}
 	return out
 }
@@ -145,7 +165,8 @@ func common(list []instance) instance {
 				b.Declarations = nil
 				break
 			}
-			b.Declarations = slices.DeleteFunc(b.Declarations, func(d design.Declaration) bool { return !slices.Contains(other.Declarations, d) })
+			b.Declarations = slices.DeleteFunc(b.Declarations,
+				func(d design.Declaration) bool { return !slices.Contains(other.Declarations, d) })
 		}
 		out.parts = append(out.parts, part)
 		out.rules[part] = b
@@ -171,8 +192,9 @@ func (s *sheet) differences(class string, in, from instance) {
 }
 
 // unset is how what another state has is taken back.
-var unset = map[string]string{"box-shadow": "none", "text-shadow": "none", "outline": "none", "border": "none", "opacity": "1",
-	"filter": "none", "mix-blend-mode": "normal", "background": "none", "text-decoration": "none", "font-style": "normal",
+var unset = map[string]string{"box-shadow": "none", "text-shadow": "none", "outline": "none", "border": "none",
+	"opacity": "1",
+	"filter":  "none", "mix-blend-mode": "normal", "background": "none", "text-decoration": "none", "font-style": "normal",
 	"text-transform": "none", "border-radius": "0"}
 
 func without[T comparable](list, gone []T) (out []T) {

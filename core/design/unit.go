@@ -9,6 +9,8 @@ import (
 
 	"archetyp/core/css"
 	"archetyp/core/geom"
+
+	lexer "github.com/tdewolff/parse/v2/css"
 )
 
 // Unit says how lengths are printed: px, rem, em, pt, dp or %.
@@ -95,6 +97,22 @@ func (u Unit) Facts(lines []FactLine) []FactLine {
 		out[i] = l
 	}
 	return out
+}
+
+// Lengths is a CSS value with its lengths of px in the unit; the zero Unit leaves it.
+func (u Unit) Lengths(value string) string {
+	if u.Name == "" || u.Name == "px" || !strings.Contains(value, "px") {
+		return value
+	}
+	var s strings.Builder
+	for _, t := range css.Tokenize(value) {
+		if px, ok := strings.CutSuffix(t.Data, "px"); ok && t.Type == lexer.DimensionToken {
+			s.WriteString(u.Text(number(px), false))
+			continue
+		}
+		s.WriteString(t.Data)
+	}
+	return s.String()
 }
 
 // quoted are facts whose value is somebody's words, or pixels of a picture.
