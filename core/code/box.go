@@ -14,10 +14,13 @@ import (
 // size is how large an element is, where nothing else would make it so: a picture, a shape without contents, or any
 // where sizes are asked for.
 func (w *writer) size(b *Block, e, face *design.Element) {
-	if e.Kind == design.Group && face == e {
-		return // a group without a background is as large as what it holds
+	if e.Kind == design.Group && face == e { // as large as what it holds
+		if !picture(e) {
+			w.flow(b, e)
+		}
+		return
 	}
-	r := face.Layout.Value
+	r, turn := unturned(face)
 	if contents := face != e && len(e.Contents()) > 0; w.Sizes || !contents {
 		w.put(b, "box-sizing", "border-box", "")
 		w.put(b, "width", css.Px(r.W), "")
@@ -25,8 +28,11 @@ func (w *writer) size(b *Block, e, face *design.Element) {
 	}
 	if face != e {
 		w.padding(b, e, face)
-		w.flow(b, e)
+		if turn == 0 {
+			w.flow(b, e)
+		}
 	}
+	w.rotate(b, face)
 	if corners := e.Corners(); corners.Set {
 		full := ""
 		if face.Pill() {
@@ -40,6 +46,39 @@ func (w *writer) size(b *Block, e, face *design.Element) {
 		default:
 			w.put(b, "border-radius", corners.Value.CSS(), "radius")
 		}
+	}
+}
+
+// picture reports whether a group is drawn of outlines alone, whose places are no layout.
+func picture(e *design.Element) bool {
+	if e.Marks.Asset != "" {
+		return true
+	}
+	outlines := true
+	e.Walk(func(x *design.Element) { outlines = outlines && (x.Kind == design.Group || x.Kind == design.Path) })
+	return outlines
+}
+
+// unturned is the border box of an element before it is turned, and by how many degrees it is.
+func unturned(e *design.Element) (geom.Rect, float64) {
+	own, _, skewed := e.Unturned()
+	if skewed || e.Matrix.Upright() {
+		return e.Layout.Value, 0
+	}
+	if len(e.Strokes) > 0 {
+		own = own.Grow(e.Strokes[0].Value.Out())
+	}
+	return own, e.Matrix.Rotation()
+}
+
+// rotate says how an element is turned, beside what is asked for.
+func (w *writer) rotate(b *Block, e *design.Element) {
+	turn := e.Matrix.Rotation()
+	if e.Words == nil {
+		_, turn = unturned(e)
+	}
+	if turn -= w.turn; math.Abs(turn) > 0.01 && !e.Matrix.Upright() {
+		w.put(b, "rotate", css.Num(turn, 3)+"deg", "")
 	}
 }
 
@@ -99,6 +138,7 @@ func evenMiddles(l *layout.Layout) bool {
 // inset of the other side counts for both.
 func (w *writer) padding(b *Block, e, face *design.Element) {
 	out := face.Layout.Value
+	own, turn := unturned(face)
 	var held []*design.Element
 	for _, c := range e.Contents() {
 		if !c.Geometry.Value.Contains(out, 4) && c != e.FocusRing() { // a layer over the background holds nothing in
@@ -118,11 +158,14 @@ func (w *writer) padding(b *Block, e, face *design.Element) {
 	if len(held) == 1 && math.Abs(left-right) < 0.5 && math.Abs(top-bottom) < centredWithin(held[0]) {
 		if !w.Sizes { // how high it is round its words is the only thing that says so
 			w.put(b, "box-sizing", "border-box", "")
-			w.put(b, "min-height", css.Px(face.Layout.Value.H), "")
+			w.put(b, "min-height", css.Px(own.H), "")
 		}
 		w.put(b, "display", "grid", "")
 		w.put(b, "place-items", "center", "")
 		return
+	}
+	if turn != 0 {
+		return // boxes around what is turned say nothing of insets
 	}
 	firmLeft, firmRight := stands(held, in.X, "left", geom.Rect.Left), stands(held, in.Right(), "right", geom.Rect.Right)
 	switch {

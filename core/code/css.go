@@ -45,9 +45,10 @@ func CSS(e *design.Element, o Options) []Block {
 	}
 	w := &writer{Options: o}
 	root := w.block(e, ClassName(e))
+	_, w.turn = unturned(e.Face())
 	out := []Block{root}
 	if e.Kind != design.Group {
-		return out
+		return append(out, w.runs(e, root.Selector)...)
 	}
 	bg := e.Background()
 	frame, _ := e.Border()
@@ -56,10 +57,10 @@ func CSS(e *design.Element, o Options) []Block {
 	said := map[string]bool{} // name and declarations
 	free := classes{}
 	e.Walk(func(x *design.Element) {
-		if x == e || x == bg || x == frame || x == ring || x.Kind == design.Group || x.Hidden || x.Casts {
+		if x == e || x == bg || x == frame || x == ring || x.Hidden || x.Casts || wraps(x, bg) {
 			return
 		}
-		b := w.block(x, "")
+		b := w.part(x)
 		if x.Kind == design.Path && !x.Line() {
 			return // a picture, not a rule
 		}
@@ -76,8 +77,80 @@ func CSS(e *design.Element, o Options) []Block {
 		}
 		rules[look] = len(out)
 		out = append(out, b)
+		out = append(out, w.runs(x, b.Selector)...)
 	})
 	return out
+}
+
+// part is the rule of an element inside the one asked for. A group says what it does to all it holds; how they stand
+// is code of its own.
+func (w *writer) part(x *design.Element) Block {
+	if x.Kind != design.Group {
+		return w.block(x, "")
+	}
+	var b Block
+	w.of = x
+	w.effects(&b, x, x.Shadows)
+	return b
+}
+
+// wraps reports whether a group is round a background, whose effects are then those of the whole.
+func wraps(x, bg *design.Element) bool {
+	return bg != nil && bg.Ancestor(func(up *design.Element) bool { return up == x }) != nil
+}
+
+// runs are the rules of the stretches of a text that are not set as the text itself.
+func (w *writer) runs(e *design.Element, of string) (out []Block) {
+	if e.Words == nil {
+		return nil
+	}
+	looks := e.Words.Looks()
+	if len(looks) < 2 {
+		return nil
+	}
+	w.of = e
+	free, seen := classes{}, map[string]bool{}
+	for _, r := range looks {
+		b := Block{}
+		w.run(&b, e, r)
+		if look := declText(b.Declarations); look != "" && !seen[look] {
+			seen[look] = true
+			b.Selector = of + " ." + free.next("run")
+			out = append(out, b)
+		}
+	}
+	return out
+}
+
+// run writes what a run has otherwise than its text.
+func (w *writer) run(b *Block, e *design.Element, r design.Run) {
+	t := e.Words
+	if r.Family != t.Family.Value && r.Family != "" {
+		w.put(b, "font-family", design.FamilyCSS(r.Family), "fontFamily")
+	}
+	if r.Size != t.Size.Value {
+		w.put(b, "font-size", css.Px(r.Size), "")
+	}
+	if r.Weight != t.Weight.Value {
+		w.put(b, "font-weight", strconv.Itoa(r.Weight), "")
+	}
+	if r.Italic != t.Italic.Value {
+		style := "normal"
+		if r.Italic {
+			style = "italic"
+		}
+		w.put(b, "font-style", style, "")
+	}
+	if r.Fill.Kind != design.Solid {
+		return
+	}
+	colour := r.Fill.Color.CSS()
+	for _, f := range e.Fills {
+		if f.Value.Kind == design.Solid && f.Value.Color.CSS() == colour {
+			return
+		}
+	}
+	w.put(b, "color", colour, "color:text")
 }
 
 // Own writes of each element but the rule for itself.
@@ -197,7 +270,8 @@ func slug(s string) string {
 
 type writer struct {
 	Options
-	of *design.Element // the one being written
+	of   *design.Element // the one being written
+	turn float64         // by how many degrees what is asked for is turned
 }
 
 // name is the custom property for a value; where it has another one than the drawing, a comment says so.
@@ -216,6 +290,7 @@ func (w *writer) block(e *design.Element, selector string) Block {
 	switch {
 	case e.Words != nil:
 		w.text(&b, e)
+		w.rotate(&b, e)
 	case e.Line():
 		w.line(&b, e)
 	default:
@@ -226,7 +301,7 @@ func (w *writer) block(e *design.Element, selector string) Block {
 		}
 		w.ring(&b, e)
 	}
-	w.effects(&b, e)
+	w.effects(&b, e, e.AllShadows())
 	for _, d := range e.Stated {
 		if !strings.HasPrefix(d.Prop, "--") && !strings.Contains(d.Value, "var(") {
 			w.put(&b, d.Prop, d.Value, "")
@@ -281,18 +356,8 @@ func (w *writer) paint(b *Block, e *design.Element) {
 // outline is what is said of a shape that no CSS draws.
 const outline = "an outline: export it as an asset, or use it as inline SVG"
 
-func (w *writer) effects(b *Block, e *design.Element) {
-	var shadows []string
-	for _, s := range e.AllShadows() {
-		shadows = append(shadows, s.Value.CSS())
-	}
-	if len(shadows) > 0 {
-		prop := "box-shadow"
-		if e.Words != nil {
-			prop = "text-shadow"
-		}
-		w.put(b, prop, strings.Join(shadows, ", "), "shadow")
-	}
+func (w *writer) effects(b *Block, e *design.Element, shadows []design.Fact[design.Shadow]) {
+	w.shadows(b, e, shadows)
 	if e.Opacity.Set && e.Opacity.Value != 1 {
 		w.put(b, "opacity", css.Num(e.Opacity.Value, 4), "")
 	}
@@ -304,6 +369,29 @@ func (w *writer) effects(b *Block, e *design.Element) {
 	if e.Blend.Set {
 		w.put(b, "mix-blend-mode", e.Blend.Value, "")
 	}
+}
+
+// shadows are those of a box, of letters, or, where a group lies on nothing, of all that the group holds.
+func (w *writer) shadows(b *Block, e *design.Element, list []design.Fact[design.Shadow]) {
+	if len(list) == 0 {
+		return
+	}
+	prop, bare := "box-shadow", e.Kind == design.Group && e.Background() == nil
+	if e.Words != nil {
+		prop = "text-shadow"
+	}
+	var texts, filters []string
+	for _, s := range list {
+		texts = append(texts, s.Value.CSS())
+		bare = bare && !s.Value.Inset && s.Value.Spread == 0
+		s.Value.Blur /= 2 // a filter is told the standard deviation
+		filters = append(filters, "drop-shadow("+s.Value.CSS()+")")
+	}
+	if bare {
+		w.put(b, "filter", strings.Join(filters, " "), "")
+		return
+	}
+	w.put(b, prop, strings.Join(texts, ", "), "shadow")
 }
 
 func (w *writer) text(b *Block, e *design.Element) {

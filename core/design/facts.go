@@ -173,7 +173,7 @@ func (w *TextFacts) facts(l *factList) {
 	addFact(l, "text-align", w.Align, w.Align.Value)
 	addFact(l, "text-transform", w.Case, w.Case.Value)
 	addFact(l, "text-decoration", w.Decoration, w.Decoration.Value)
-	if looks := w.looks(); len(looks) > 1 {
+	if looks := w.Looks(); len(looks) > 1 {
 		for i, r := range looks {
 			addFact(l, "run "+strconv.Itoa(i+1), State(true, "how it is set"), r.describe())
 		}

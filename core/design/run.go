@@ -7,9 +7,9 @@ import (
 	"archetyp/core/css"
 )
 
-// looks are the runs of a text, those that follow each other and are set alike joined; the line ends between them count
+// Looks are the runs of a text, those that follow each other and are set alike joined; the line ends between them count
 // as spaces.
-func (w *TextFacts) looks() []Run {
+func (w *TextFacts) Looks() []Run {
 	var out []Run
 	for _, r := range w.Runs {
 		k := len(out) - 1
