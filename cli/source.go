@@ -170,20 +170,6 @@ func (a *app) query(doc *design.Document, arg string) ([]*design.Element, error)
 // mostNamed is how many elements of one name are listed to choose from.
 const mostNamed = 8
 
-// find reads a source and gives the elements a selector means, with the names of the tokens that say their values.
-func (a *app) find(source, selector string) (*design.Document, []*design.Element, tokenNames, error) {
-	doc, ws, err := a.source(source)
-	if err != nil {
-		return nil, nil, tokenNames{}, err
-	}
-	found, err := a.query(doc, selector)
-	if err != nil {
-		return nil, nil, tokenNames{}, err
-	}
-	names, err := a.tokenNames(ws, doc)
-	return doc, found, names, err
-}
-
 // suggest names the id nearest to one that was not found.
 func (a *app) suggest(doc *design.Document, arg string) string {
 	if near := workspace.Nearest(arg, ask.Names(doc, arg)); near != "" {
