@@ -157,7 +157,7 @@ func part[T encoding.BinaryUnmarshaler](data string, into T, doc func() (*design
 }
 
 // recordForm is counted up when a record is written in another form, or holds something else.
-const recordForm = 1
+const recordForm = 2
 
 // recordFolder is where records are kept in the cache.
 const recordFolder = "drawings"

@@ -358,6 +358,7 @@ const outline = "an outline: export it as an asset, or use it as inline SVG"
 
 func (w *writer) effects(b *Block, e *design.Element, shadows []design.Fact[design.Shadow]) {
 	w.shadows(b, e, shadows)
+	w.cut(b, e)
 	if e.Opacity.Set && e.Opacity.Value != 1 {
 		w.put(b, "opacity", css.Num(e.Opacity.Value, 4), "")
 	}
@@ -368,6 +369,27 @@ func (w *writer) effects(b *Block, e *design.Element, shadows []design.Fact[desi
 	}
 	if e.Blend.Set {
 		w.put(b, "mix-blend-mode", e.Blend.Value, "")
+	}
+}
+
+// cut is what is left of an element: the box as overflow with its corners, any other basic shape as a clip path.
+func (w *writer) cut(b *Block, e *design.Element) {
+	for i, c := range e.Cuts() {
+		inset, box := strings.CutPrefix(strings.TrimSuffix(c.Value, ")"), "inset(")
+		sides, corners, _ := strings.Cut(inset, " round ")
+		switch {
+		case i > 0 || !box && !strings.HasPrefix(c.Value, "circle(") && !strings.HasPrefix(c.Value, "ellipse("):
+			b.comment("cut off by " + c.Value + ": export it as an asset, or use it as inline SVG")
+		case box && sides == "0":
+			if e.Kind == design.Group { // anything else ends at its box
+				w.put(b, "overflow", "hidden", "")
+			}
+			if corners != "" {
+				w.put(b, "border-radius", corners, "radius")
+			}
+		default:
+			w.put(b, "clip-path", c.Value, "")
+		}
 	}
 }
 

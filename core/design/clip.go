@@ -13,6 +13,24 @@ func (l *factList) clips(e *Element) {
 	if e.Paint == nil {
 		return
 	}
+	for _, cut := range e.Cuts() {
+		addFact(l, "clip-path", cut, cut.Value)
+	}
+	if m := e.Paint.Mask; m != nil && m.ID != "" {
+		how := "luminance"
+		if m.Alpha {
+			how = "alpha"
+		}
+		addFact(l, "mask", State(m.ID, "mask attribute"), "#"+m.ID+", by "+how)
+	}
+}
+
+// Cuts are what cuts the element off, outermost last: CSS basic shapes on its border box, or words where no basic shape
+// says it.
+func (e *Element) Cuts() (list []Fact[string]) {
+	if e.Paint == nil {
+		return nil
+	}
 	for c := e.Paint.Clip; c != nil; c = c.Clip {
 		text, box := c.on(e)
 		from := "clip #" + c.ID
@@ -22,15 +40,9 @@ func (l *factList) clips(e *Element) {
 				continue // nothing lies outside
 			}
 		}
-		addFact(l, "clip-path", Derive(text, from), text)
+		list = append(list, Derive(text, from))
 	}
-	if m := e.Paint.Mask; m != nil && m.ID != "" {
-		how := "luminance"
-		if m.Alpha {
-			how = "alpha"
-		}
-		addFact(l, "mask", State(m.ID, "mask attribute"), "#"+m.ID+", by "+how)
-	}
+	return list
 }
 
 // on is the clip on an element's layout box, and the box around what it leaves on the screen.

@@ -2,6 +2,7 @@ package design
 
 import (
 	"math"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -100,8 +101,8 @@ func (e *Element) BorderBox() geom.Rect {
 }
 
 // Background is the box of a group that all it holds lies on: its first filled box, where it contains all that comes
-// after; nil otherwise. Boxes without a fill before it, such as a focus ring, and copies that only cast its shadow do
-// not count.
+// after, or else an outlined one; nil otherwise. Boxes without a fill before it, such as a focus ring, and copies that
+// only cast its shadow do not count.
 func (e *Element) Background() *Element {
 	e = e.inner()
 	i := e.backgroundAt()
@@ -169,17 +170,53 @@ func (e *Element) findBackground() int {
 		if c.Casts || box.Kind == Box && !c.Hidden && len(box.Fills) == 0 {
 			continue
 		}
-		if box.Kind != Box || c.Hidden {
-			return -1
-		}
-		for _, k := range e.Children[i+1:] {
-			if !k.Hidden && k.Geometry.Set && !box.Geometry.Value.Contains(k.Geometry.Value, 0.5) {
-				return -1
-			}
+		if box.Kind != Box || c.Hidden || !e.holdsRest(i) {
+			return e.outlinedBackground()
 		}
 		return i
 	}
-	return e.castBackground()
+	if i := e.castBackground(); i >= 0 {
+		return i
+	}
+	return e.outlinedBackground()
+}
+
+// holdsRest reports whether all visible children after one lie on its box, in 0.5 px.
+func (e *Element) holdsRest(i int) bool {
+	box := e.Children[i].box().Geometry.Value
+	for _, k := range e.Children[i+1:] {
+		if !k.Hidden && k.Geometry.Set && !box.Contains(k.Geometry.Value, 0.5) {
+			return false
+		}
+	}
+	return true
+}
+
+// outlinedBackground is the last of the boxes at the beginning that have a stroke and no fill, where all that comes
+// after lies inside, words or a picture among it: a border without a fill is a box, too.
+func (e *Element) outlinedBackground() int {
+	last := -1
+	for i, c := range e.Children[:len(e.Children)-1] {
+		box := c.box()
+		if box.Kind != Box || len(box.Fills) > 0 {
+			break
+		}
+		if !c.Hidden && len(box.Strokes) > 0 {
+			last = i
+		}
+	}
+	if last < 0 || !e.holdsRest(last) || !tell(e.Children[last+1:], 0) {
+		return -1
+	}
+	return last
+}
+
+// tell reports whether there are words or a picture among elements, or not far inside: what is drawn of shapes alone is
+// an icon.
+func tell(list []*Element, depth int) bool {
+	return depth < 8 && slices.ContainsFunc(list, func(e *Element) bool {
+		return !e.Hidden && (e.Words != nil || e.Kind == Image || tell(e.Children, depth+1))
+	})
 }
 
 // castBackground is the last child, where all before it are copies that cast its shadow: a card with nothing on it.
