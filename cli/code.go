@@ -80,19 +80,16 @@ func (a *app) code(f *codeFlags, args []string) error {
 		}
 		o.Tokens = names.Code
 	}
-	var found []*design.Element
-	for _, selector := range args[1:] {
-		list, err := a.query(doc, selector)
-		if err != nil {
-			return err
-		}
-		for _, e := range list {
-			if !slices.Contains(found, e) {
-				found = append(found, e)
-			}
-		}
+	if len(f.lines) > 0 && len(f.only)+len(f.except) > 0 {
+		return hint.New("--lines chooses the groups itself", "Leave out --only and --except.")
 	}
+	if o.Groups, err = code.Choose(slices.Concat(f.only, f.lines), f.except); err != nil {
+		return err
+	}
+	found, err := a.queryAll(doc, args[1:])
 	switch {
+	case err != nil:
+		return err
 	case f.bare.name != "":
 		return a.codeValues(f, found, o)
 	case len(f.lines) > 0:
@@ -106,27 +103,45 @@ func (a *app) code(f *codeFlags, args []string) error {
 		return a.printJSON(map[string]any{"source": doc.Name, "as": f.as, "rules": append([]code.Block{}, blocks...)})
 	}
 	if len(blocks) == 0 {
-		a.nothingChosen(found)
+		a.nothingToWrite(found, o)
 	}
 	return a.document([]byte(code.Print(blocks)))
 }
 
-// nothingChosen says why nothing is printed.
-func (a *app) nothingChosen(found []*design.Element) {
-	a.say("The chosen groups say nothing of %s.\n", plural(len(found), "this element", "these elements"))
+// nothingToWrite explains an empty answer.
+func (a *app) nothingToWrite(found []*design.Element, o code.Options) {
+	of := ""
+	if o.Groups != nil {
+		of = " in the groups chosen"
+	}
+	a.say("There is no CSS for %s%s.\n", plural(len(found), "element", "elements"), of)
+}
+
+// queryAll gives the elements that selectors match, each once.
+func (a *app) queryAll(doc *design.Document, selectors []string) (found []*design.Element, err error) {
+	seen := map[*design.Element]bool{}
+	for _, selector := range selectors {
+		list, err := a.query(doc, selector)
+		if err != nil {
+			return nil, err
+		}
+		for _, e := range list {
+			if !seen[e] {
+				seen[e] = true
+				found = append(found, e)
+			}
+		}
+	}
+	return found, nil
 }
 
 // rules are the rules wanted, under the selectors wanted.
 func (f *codeFlags) rules(found []*design.Element, o code.Options) ([]code.Block, error) {
-	choice, err := code.Choose(f.only, f.except)
-	if err != nil {
-		return nil, err
-	}
 	form, err := code.ParseForm(f.form)
 	if err != nil {
 		return nil, err
 	}
-	blocks := choice.Of(code.Rules(found, o))
+	blocks := code.Rules(found, o)
 	if f.selector != "" {
 		name, err := code.ParseName(f.selector)
 		if err != nil {
@@ -141,22 +156,20 @@ func (f *codeFlags) rules(found []*design.Element, o code.Options) ([]code.Block
 
 // codeLines prints the declarations of each element's own rule, those of equal elements once.
 func (a *app) codeLines(f *codeFlags, doc *design.Document, found []*design.Element, o code.Options) error {
-	choice, err := code.Choose(f.lines, nil)
-	if err != nil {
-		return err
-	}
-	own := choice.Of(code.Own(found, o))
+	own := slices.DeleteFunc(code.Own(found, o), func(b code.Block) bool { return len(b.Declarations) == 0 })
 	if a.json {
 		return a.printJSON(map[string]any{"source": doc.Name, "as": f.as, "rules": append([]code.Block{}, own...)})
 	}
 	var texts []string
+	seen := map[string]bool{}
 	for _, b := range own {
-		if t := code.Lines(b.Declarations); !slices.Contains(texts, t) {
+		if t := code.Lines(b.Declarations); !seen[t] {
+			seen[t] = true
 			texts = append(texts, t)
 		}
 	}
 	if len(texts) == 0 {
-		a.nothingChosen(found)
+		a.nothingToWrite(found, o)
 	}
 	return a.document([]byte(strings.Join(texts, "\n")))
 }

@@ -131,6 +131,7 @@ func TestCodeByTheLine(t *testing.T) {
 	for args, want := range map[string]string{
 		"booking #pay --only colours":            "The groups are size, layout, text, colour",
 		"booking #pay --only text --except size": "Say the groups to write, or the groups to leave out.",
+		"booking #pay --lines text --only size":  "Leave out --only and --except.",
 		"booking #pay #adults --selector x":      "2 unlike elements cannot all be called .x",
 		"booking #pay --selector a{":             "neither a name nor one CSS selector",
 		"booking #pay --unit dp":                 "Choose px, rem or pt.",

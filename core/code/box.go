@@ -49,14 +49,15 @@ func (w *writer) size(b *Block, e, face *design.Element) {
 	}
 }
 
-// picture reports whether a group is drawn of outlines alone, whose places are no layout.
+// picture reports whether a group is an asset or an icon: outlines, perhaps with boxes and lines, whose places are no
+// layout.
 func picture(e *design.Element) bool {
 	if e.Marks.Asset != "" {
 		return true
 	}
-	outlines := true
-	e.Walk(func(x *design.Element) { outlines = outlines && (x.Kind == design.Group || x.Kind == design.Path) })
-	return outlines
+	outlined := false
+	e.Walk(func(x *design.Element) { outlined = outlined || x.Kind == design.Path && !x.Line() })
+	return outlined && !e.Informs()
 }
 
 // unturned is the border box of an element before it is turned, and by how many degrees it is.
@@ -71,7 +72,7 @@ func unturned(e *design.Element) (geom.Rect, float64) {
 	return own, e.Matrix.Rotation()
 }
 
-// rotate says how an element is turned, beside what is asked for.
+// rotate writes how an element is turned relative to the one asked for.
 func (w *writer) rotate(b *Block, e *design.Element) {
 	turn := e.Matrix.Rotation()
 	if e.Words == nil {
@@ -119,11 +120,11 @@ func (w *writer) flow(b *Block, e *design.Element) {
 	case even:
 		w.put(b, "gap", css.Px(gap), "space")
 	case evenMiddles(&l):
-		b.Comments = append(b.Comments, "the middles of the items are evenly apart: give each the same width, flex: 1")
+		b.comment("flex", "the middles of the items are evenly apart: give each the same width, flex: 1")
 	case len(l.Gaps) > 1 && l.Grow == nil:
-		b.Comments = append(b.Comments, "the gaps are uneven: "+layout.GapText(l.Gaps))
+		b.comment("gap", "the gaps are uneven: "+layout.GapText(l.Gaps))
 	case l.Grow != nil:
-		b.Comments = append(b.Comments, l.Grow.Title()+" takes the room left over: flex-grow: 1")
+		b.comment("flex", l.Grow.Title()+" takes the room left over: flex-grow: 1")
 		w.put(b, "gap", css.Px(slices.Min(l.Gaps)), "space")
 	}
 }
@@ -133,9 +134,9 @@ func evenMiddles(l *layout.Layout) bool {
 	return even
 }
 
-// padding are the insets of what lies on a background, none where it hangs over. A single thing in the middle is said
-// to be there. How far words are from a side that they do not stand at says nothing: they end where they end, and the
-// inset of the other side counts for both.
+// padding writes the insets of a group's contents from its background, 0 where they hang over; a single element in the
+// middle is centred instead. A side that text is not aligned to depends on its words, so the inset of the other side
+// counts for both.
 func (w *writer) padding(b *Block, e, face *design.Element) {
 	out := face.Layout.Value
 	own, turn := unturned(face)
@@ -165,7 +166,7 @@ func (w *writer) padding(b *Block, e, face *design.Element) {
 		return
 	}
 	if turn != 0 {
-		return // boxes around what is turned say nothing of insets
+		return // bounding boxes of turned elements give no insets
 	}
 	firmLeft, firmRight := stands(held, in.X, "left", geom.Rect.Left), stands(held, in.Right(), "right", geom.Rect.Right)
 	switch {
@@ -219,7 +220,7 @@ func firm(e *design.Element, side string) bool {
 func (w *writer) border(b *Block, e *design.Element, s design.Fact[design.Stroke]) {
 	text, ok := e.PaintCSS(s.Value.Paint)
 	if !ok || s.Value.Paint.Kind != design.Solid {
-		b.Comments = append(b.Comments, "the border is painted with "+text)
+		b.comment("border", "the border is painted with "+text)
 		return
 	}
 	if name := w.name(b, "color:border", text); name != "" {
@@ -268,7 +269,7 @@ func (w *writer) line(b *Block, e *design.Element) {
 		}
 	}
 	if text == "" {
-		b.Comments = append(b.Comments, outline)
+		b.comment("", outline)
 		return
 	}
 	w.put(b, prop, css.Px(length), "")

@@ -25,7 +25,8 @@ var Groups = []Group{
 	{"text", []string{"font", "line-height", "letter-spacing", "word-spacing", "text-align", "text-transform",
 		"text-decoration", "text-overflow", "white-space", "hyphens"}},
 	{"colour", []string{"color", "background", "fill", "accent-color", "caret-color"}},
-	{"corners", []string{"border-radius"}},
+	{"corners", []string{"border-radius", "border-top-left-radius", "border-top-right-radius", "border-bottom-right-radius",
+		"border-bottom-left-radius"}},
 	{"border", []string{"border", "outline"}},
 	{"shadow", []string{"box-shadow", "text-shadow"}},
 	{"effects", []string{"opacity", "filter", "backdrop-filter", "mix-blend-mode", "transform", "rotate", "scale", "translate",
@@ -81,20 +82,17 @@ func Choose(only, except []string) (Choice, error) {
 
 func (c Choice) has(property string) bool { return c == nil || c[groupOf(property)] }
 
-// Of leaves in each rule what was chosen, and the rules out that then say nothing.
-func (c Choice) Of(blocks []Block) []Block {
+// of leaves in rules only what was chosen; a remark about no property goes as well.
+func (c Choice) of(blocks []Block) []Block {
 	if c == nil {
 		return blocks
 	}
-	var out []Block
-	for _, b := range blocks {
-		b.Declarations = slices.DeleteFunc(slices.Clone(b.Declarations),
-			func(d design.Declaration) bool { return !c.has(d.Prop) })
-		if b.Comments = nil; !b.empty() {
-			out = append(out, b)
-		}
+	for i := range blocks {
+		b := &blocks[i]
+		b.Declarations = slices.DeleteFunc(b.Declarations, func(d design.Declaration) bool { return !c.has(d.Prop) })
+		b.Comments = slices.DeleteFunc(b.Comments, func(r Comment) bool { return r.Property == "" || !c.has(r.Property) })
 	}
-	return out
+	return blocks
 }
 
 // Form is how a selector says what it styles.

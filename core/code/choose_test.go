@@ -7,7 +7,6 @@ import (
 	"archetyp/core/code"
 	"archetyp/core/css"
 	"archetyp/core/design"
-	"archetyp/core/read/svg"
 )
 
 // buttons are four instances of one component: two variants, at rest and under the pointer.
@@ -18,11 +17,7 @@ const buttons = `<g data-component="button" data-variant="tone=main" data-state=
 
 func matching(t *testing.T, selector string) []*design.Element {
 	t.Helper()
-	d, err := svg.Read("t.svg",
-		[]byte(`<svg xmlns="http://www.w3.org/2000/svg" width="400" height="400">`+buttons+`</svg>`), svg.Options{})
-	if err != nil {
-		t.Fatal(err)
-	}
+	d := drawing(t, buttons)
 	sel, err := css.ParseSelector(selector)
 	if err != nil {
 		t.Fatal(err)
@@ -81,7 +76,7 @@ func TestChoose(t *testing.T) {
 		if err != nil {
 			t.Fatal(err)
 		}
-		blocks := choice.Of(code.Rules([]*design.Element{e}, code.Options{}))
+		blocks := code.Rules([]*design.Element{e}, code.Options{Groups: choice})
 		if got := strings.Join(strings.Fields(code.Print(blocks)), " "); got != c.want {
 			t.Errorf("only %q, except %q:\n%s\nwant\n%s", c.only, c.except, got, c.want)
 		}
@@ -97,6 +92,27 @@ func TestChoose(t *testing.T) {
 
 func words(s string) []string {
 	return strings.FieldsFunc(s, func(r rune) bool { return r == ',' })
+}
+
+// TestInstancesDifferInWhatWasChosen holds that unlike instances are named with chosen groups, too, if they differ there.
+func TestInstancesDifferInWhatWasChosen(t *testing.T) {
+	var found []*design.Element
+	for _, e := range drawing(t, `<g data-component="tag"><rect width="80" height="24" fill="#fff"/><text x="8" y="18">a</text></g>`+
+		`<g data-component="tag"><rect y="40" width="80" height="24" fill="#eee"/><text x="8" y="58">a</text></g>`).All() {
+		if e.Marks.Component != "" {
+			found = append(found, e)
+		}
+	}
+	for group, differ := range map[string]bool{"colour": true, "text": false} {
+		choice, err := code.Choose([]string{group}, nil)
+		if err != nil {
+			t.Fatal(err)
+		}
+		got := code.Print(code.Rules(found, code.Options{Groups: choice}))
+		if strings.Contains(got, "another instance differs, and nothing marks it: background:#eeeeee */") != differ {
+			t.Errorf("%s:\n%s", group, got)
+		}
+	}
 }
 
 func TestUnitsOfCode(t *testing.T) {

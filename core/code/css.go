@@ -3,6 +3,7 @@
 package code
 
 import (
+	"slices"
 	"strconv"
 	"strings"
 
@@ -26,7 +27,26 @@ type Name struct {
 type Block struct {
 	Selector     string               `json:"selector"`
 	Declarations []design.Declaration `json:"declarations"`
-	Comments     []string             `json:"comments,omitempty"` // what CSS cannot say, or is left to the reader
+	Comments     []Comment            `json:"comments,omitempty"` // what CSS cannot say, or is left to the reader
+}
+
+// Comment is a remark in a rule, and the property it is about; in JSON it is its text.
+type Comment struct{ Property, Text string }
+
+// MarshalText gives the text alone.
+func (c Comment) MarshalText() ([]byte, error) { return []byte(c.Text), nil }
+
+// UnmarshalText reads a text; what it is about is not known then.
+func (c *Comment) UnmarshalText(text []byte) error {
+	*c = Comment{Text: string(text)}
+	return nil
+}
+
+// comment adds a remark about a property, each once.
+func (b *Block) comment(property, text string) {
+	if c := (Comment{property, text}); !slices.Contains(b.Comments, c) {
+		b.Comments = append(b.Comments, c)
+	}
 }
 
 // Options say what is written.
@@ -34,6 +54,7 @@ type Options struct {
 	Tokens Tokens // nil for none
 	Sizes  bool   // widths and heights too, where content would give them
 	Unit   design.Unit
+	Groups Choice // which groups of properties; nil for all
 }
 
 // CSS writes an element as rules: one for itself, and where it is a group, one for each different look inside; no two
@@ -43,7 +64,11 @@ func CSS(e *design.Element, o Options) []Block {
 	if o.Tokens == nil {
 		o.Tokens = func(*design.Element, string, string) Name { return Name{} }
 	}
-	w := &writer{Options: o}
+	return o.Groups.of((&writer{Options: o}).rules(e))
+}
+
+// rules are the rule of an element and those of what it holds.
+func (w *writer) rules(e *design.Element) []Block {
 	root := w.block(e, ClassName(e))
 	_, w.turn = unturned(e.Face())
 	out := []Block{root}
@@ -53,7 +78,7 @@ func CSS(e *design.Element, o Options) []Block {
 	bg := e.Background()
 	frame, _ := e.Border()
 	ring := e.FocusRing()
-	rules := map[string]int{} // declarations → their place in out
+	known := map[string]int{} // declarations → their place in out
 	said := map[string]bool{} // name and declarations
 	free := classes{}
 	e.Walk(func(x *design.Element) {
@@ -65,17 +90,17 @@ func CSS(e *design.Element, o Options) []Block {
 			return // a picture, not a rule
 		}
 		look, name := declText(b.Declarations), plainName(x)
-		at, known := rules[look]
-		if look == "" || said[name+look] || known && x.Name == "" {
+		at, again := known[look]
+		if look == "" || said[name+look] || again && x.Name == "" {
 			return
 		}
 		said[name+look] = true
 		b.Selector = root.Selector + " ." + free.next(slug(name))
-		if known {
+		if again {
 			out[at].Selector += ",\n" + b.Selector
 			return
 		}
-		rules[look] = len(out)
+		known[look] = len(out)
 		out = append(out, b)
 		out = append(out, w.runs(x, b.Selector)...)
 	})
@@ -196,7 +221,7 @@ func Print(blocks []Block) string {
 		}
 		s.WriteString(b.Selector + " {\n")
 		for _, c := range b.Comments {
-			s.WriteString("  /* " + escape.In("css", escape.BlockComment, c) + " */\n")
+			s.WriteString("  /* " + escape.In("css", escape.BlockComment, c.Text) + " */\n")
 		}
 		for _, d := range b.Declarations {
 			s.WriteString("  " + d.Prop + ": " + d.Value + ";\n")
@@ -274,11 +299,30 @@ type writer struct {
 	turn float64         // by how many degrees what is asked for is turned
 }
 
+// property is the CSS property that a kind of token is for.
+func property(kind string) string {
+	switch kind {
+	case "color:text":
+		return "color"
+	case "color:border":
+		return "border"
+	case "radius":
+		return "border-radius"
+	case "space":
+		return "gap"
+	case "shadow":
+		return "box-shadow"
+	case "fontFamily", "type":
+		return "font"
+	}
+	return "background"
+}
+
 // name is the custom property for a value; where it has another one than the drawing, a comment says so.
 func (w *writer) name(b *Block, kind, value string) string {
 	n := w.Tokens(w.of, kind, value)
 	if n.Behind {
-		b.Comments = append(b.Comments, "the drawing shows "+value+" for "+n.Property)
+		b.comment(property(kind), "the drawing shows "+value+" for "+n.Property)
 	}
 	return n.Property
 }
@@ -331,11 +375,9 @@ func (w *writer) paint(b *Block, e *design.Element) {
 		text, ok := e.PaintCSS(f.Value)
 		switch {
 		case !ok:
-			b.Comments = append(b.Comments, "background: "+text)
+			b.comment("background", "background: "+text)
 		case e.Kind == design.Path:
-			if len(b.Comments) == 0 {
-				b.Comments = append(b.Comments, outline)
-			}
+			b.comment("", outline)
 		case f.Value.Kind == design.Solid:
 			w.put(b, "background", text, "color:surface")
 		default:
@@ -343,8 +385,8 @@ func (w *writer) paint(b *Block, e *design.Element) {
 		}
 	}
 	if e.Kind == design.Path {
-		if len(e.Strokes) > 0 && len(b.Comments) == 0 {
-			b.Comments = append(b.Comments, outline)
+		if len(e.Strokes) > 0 {
+			b.comment("", outline)
 		}
 		return
 	}
@@ -353,7 +395,7 @@ func (w *writer) paint(b *Block, e *design.Element) {
 	}
 }
 
-// outline is what is said of a shape that no CSS draws.
+// outline is the comment for a shape that CSS cannot draw.
 const outline = "an outline: export it as an asset, or use it as inline SVG"
 
 func (w *writer) effects(b *Block, e *design.Element, shadows []design.Fact[design.Shadow]) {
@@ -372,28 +414,26 @@ func (w *writer) effects(b *Block, e *design.Element, shadows []design.Fact[desi
 	}
 }
 
-// cut is what is left of an element: the box as overflow with its corners, any other basic shape as a clip path.
+// cut writes how an element is clipped: by its own box as overflow and corners, by another basic shape as a clip path.
 func (w *writer) cut(b *Block, e *design.Element) {
 	for i, c := range e.Cuts() {
-		inset, box := strings.CutPrefix(strings.TrimSuffix(c.Value, ")"), "inset(")
-		sides, corners, _ := strings.Cut(inset, " round ")
 		switch {
-		case i > 0 || !box && !strings.HasPrefix(c.Value, "circle(") && !strings.HasPrefix(c.Value, "ellipse("):
-			b.comment("cut off by " + c.Value + ": export it as an asset, or use it as inline SVG")
-		case box && sides == "0":
+		case i > 0 || !c.Value.Basic:
+			b.comment("clip-path", "cut off by "+c.Value.Text+": export it as an asset, or use it as inline SVG")
+		case c.Value.Box:
 			if e.Kind == design.Group { // anything else ends at its box
 				w.put(b, "overflow", "hidden", "")
 			}
-			if corners != "" {
-				w.put(b, "border-radius", corners, "radius")
+			if !c.Value.Radii.Zero() {
+				w.put(b, "border-radius", c.Value.Radii.CSS(), "radius")
 			}
 		default:
-			w.put(b, "clip-path", c.Value, "")
+			w.put(b, "clip-path", c.Value.Text, "")
 		}
 	}
 }
 
-// shadows are those of a box, of letters, or, where a group lies on nothing, of all that the group holds.
+// shadows writes the shadows of a box or of letters. A group without a background casts one with all its contents.
 func (w *writer) shadows(b *Block, e *design.Element, list []design.Fact[design.Shadow]) {
 	if len(list) == 0 {
 		return
@@ -406,7 +446,7 @@ func (w *writer) shadows(b *Block, e *design.Element, list []design.Fact[design.
 	for _, s := range list {
 		texts = append(texts, s.Value.CSS())
 		bare = bare && !s.Value.Inset && s.Value.Spread == 0
-		s.Value.Blur /= 2 // a filter is told the standard deviation
+		s.Value.Blur /= 2 // drop-shadow() takes the standard deviation, half the blur radius
 		filters = append(filters, "drop-shadow("+s.Value.CSS()+")")
 	}
 	if bare {

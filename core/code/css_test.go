@@ -10,13 +10,19 @@ import (
 	"archetyp/core/read/svg"
 )
 
-func element(t testing.TB, content string) *design.Element {
+func drawing(t testing.TB, content string) *design.Document {
 	t.Helper()
 	d, err := svg.Read("t.svg",
-		[]byte(`<svg xmlns="http://www.w3.org/2000/svg" width="400" height="400">`+content+`</svg>`), svg.Options{})
+		[]byte(`<svg xmlns="http://www.w3.org/2000/svg" width="800" height="400">`+content+`</svg>`), svg.Options{})
 	if err != nil {
 		t.Fatal(err)
 	}
+	return d
+}
+
+func element(t testing.TB, content string) *design.Element {
+	t.Helper()
+	d := drawing(t, content)
 	sel, err := css.ParseSelector("#x")
 	if err != nil {
 		t.Fatal(err)

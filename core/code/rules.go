@@ -51,14 +51,8 @@ func (s *sheet) add(blocks []Block) {
 			continue
 		}
 		if differ := without(b.Declarations, s.blocks[i].Declarations); len(differ) > 0 {
-			s.blocks[i].comment("another instance differs, and nothing marks it: " + strings.TrimSuffix(declText(differ), ";"))
+			s.blocks[i].comment("", "another instance differs, and nothing marks it: "+strings.TrimSuffix(declText(differ), ";"))
 		}
-	}
-}
-
-func (b *Block) comment(text string) {
-	if !slices.Contains(b.Comments, text) {
-		b.Comments = append(b.Comments, text)
 	}
 }
 

@@ -7,16 +7,11 @@ import (
 
 	"archetyp/core/code"
 	"archetyp/core/design"
-	"archetyp/core/read/svg"
 )
 
 func rulesOf(t *testing.T, content, component string) string {
 	t.Helper()
-	d, err := svg.Read("t.svg",
-		[]byte(`<svg xmlns="http://www.w3.org/2000/svg" width="800" height="400">`+content+`</svg>`), svg.Options{})
-	if err != nil {
-		t.Fatal(err)
-	}
+	d := drawing(t, content)
 	var found []*design.Element
 	for _, e := range d.All() {
 		if component != "" && e.Marks.Component == component || component == "" && e.ID == "x" {
@@ -75,6 +70,7 @@ func TestWhatIsPrinted(t *testing.T) {
 		{"several runs", `<text id="x" data-label="Price" y="20" font-family="Go">From <tspan font-weight="700" fill="#c00">12 €</tspan> a day, <tspan font-size="12" font-style="italic">or more</tspan></text>`, ".price { font-family: Go; font-size: 16px; font-weight: 400; color: #000000; } .price .run { font-weight: 700; color: #cc0000; } .price .run-2 { font-size: 12px; font-style: italic; }", "run-3"},
 		{"an outlined button", `<g id="x" data-label="Pay"><rect x="1" y="1" width="118" height="46" rx="7" fill="none" stroke="#0b6e8f" stroke-width="2"/><text x="60" y="30" text-anchor="middle">Pay</text></g>`, ".pay { box-sizing: border-box; min-height: 48px; display: grid; place-items: center; border-radius: 8px; border: 2px solid #0b6e8f; }", ".box"},
 		{"an outlined icon is a picture", `<g id="x" data-label="Clock"><circle cx="20" cy="20" r="18" fill="none" stroke="#000"/><path d="M20 8V20L28 28" fill="none" stroke="#000"/></g>`, ".clock .box {", "padding"},
+		{"an icon with a circle is a picture", `<g id="x" data-label="Person"><circle cx="20" cy="8" r="8"/><path d="M4 40C4 20 36 20 36 40"/></g>`, ".person .box {", "flex"},
 		{"a picture with cut corners", `<clipPath id="c"><rect width="100" height="80" rx="12"/></clipPath><g id="x" data-label="Photo" clip-path="url(#c)"><image width="100" height="80" href="data:,"/></g>`, ".photo { overflow: hidden; border-radius: 12px; }", "clip-path"},
 		{"a picture cut to a circle", `<clipPath id="c"><circle cx="50" cy="40" r="40"/></clipPath><image id="x" data-label="Face" clip-path="url(#c)" width="100" height="80" href="data:,"/>`, "clip-path: circle(40px at 50px 40px);", "radius"},
 		{"a picture cut to a path", `<clipPath id="c"><path d="M0 0L50 80L100 0z"/></clipPath><image id="x" data-label="Face" clip-path="url(#c)" width="100" height="80" href="data:,"/>`, "/* cut off by a path, 100 × 80 px at 0, 0: export it as an asset, or use it as inline SVG */", "clip-path"},

@@ -238,7 +238,7 @@ func nested(head []Token, self string, within bool) string {
 		if within && !nests {
 			b.WriteString(self + " " + strings.TrimSpace(one.String()))
 		} else {
-			b.WriteString(one.String()) // as it stands, so that faults have their place
+			b.WriteString(one.String()) // unchanged, so that errors keep their position
 		}
 		one.Reset()
 		nests = false

@@ -14,7 +14,7 @@ func (l *factList) clips(e *Element) {
 		return
 	}
 	for _, cut := range e.Cuts() {
-		addFact(l, "clip-path", cut, cut.Value)
+		addFact(l, "clip-path", cut, cut.Value.Text)
 	}
 	if m := e.Paint.Mask; m != nil && m.ID != "" {
 		how := "luminance"
@@ -25,14 +25,21 @@ func (l *factList) clips(e *Element) {
 	}
 }
 
-// Cuts are what cuts the element off, outermost last: CSS basic shapes on its border box, or words where no basic shape
-// says it.
-func (e *Element) Cuts() (list []Fact[string]) {
+// Cut is what a clip leaves of an element.
+type Cut struct {
+	Text  string // a basic shape on the element's border box, or a description
+	Basic bool   // it is a basic shape
+	Box   bool   // it is the border box itself, with Radii
+	Radii Radii
+}
+
+// Cuts are what cuts the element off, outermost last.
+func (e *Element) Cuts() (list []Fact[Cut]) {
 	if e.Paint == nil {
 		return nil
 	}
 	for c := e.Paint.Clip; c != nil; c = c.Clip {
-		text, box := c.on(e)
+		cut, box := c.on(e)
 		from := "clip #" + c.ID
 		if c.ID == "" {
 			from = "the edge of its viewport"
@@ -40,13 +47,13 @@ func (e *Element) Cuts() (list []Fact[string]) {
 				continue // nothing lies outside
 			}
 		}
-		list = append(list, Derive(text, from))
+		list = append(list, Derive(cut, from))
 	}
 	return list
 }
 
-// on is the clip on an element's layout box, and the box around what it leaves on the screen.
-func (c *Clip) on(e *Element) (text string, box geom.Rect) {
+// on is the clip on an element's border box, and the box around what it leaves on the screen.
+func (c *Clip) on(e *Element) (cut Cut, box geom.Rect) {
 	whole := &geom.Path{}
 	letters := false
 	for _, s := range c.Shapes {
@@ -59,33 +66,34 @@ func (c *Clip) on(e *Element) (text string, box geom.Rect) {
 	area := css.Num(box.W, 2) + " × " + css.Num(box.H, 2) + " px at " + css.Num(box.X, 2) + ", " + css.Num(box.Y, 2)
 	switch n := len(c.Shapes); {
 	case n == 0:
-		return "all of it", box
+		return Cut{Text: "all of it"}, box
 	case letters:
-		return "letters", box
+		return Cut{Text: "letters"}, box
 	case n > 1:
-		return strconv.Itoa(n) + " shapes, " + area, box
+		return Cut{Text: strconv.Itoa(n) + " shapes, " + area}, box
 	}
 	form, ok := whole.Form(0.01)
 	own := e.BorderBox()
+	middle := box.Centre()
+	at := " at " + css.Px(middle.X-own.X) + " " + css.Px(middle.Y-own.Y) + ")"
 	switch {
 	case !ok || form.Kind == geom.FormLine:
-		return "a path, " + area, box
+		return Cut{Text: "a path, " + area}, box
 	case form.Kind == geom.FormCircle:
-		c := box.Centre()
-		return "circle(" + css.Px(box.W/2) + " at " + css.Px(c.X-own.X) + " " + css.Px(c.Y-own.Y) + ")", box
+		return Cut{Text: "circle(" + css.Px(box.W/2) + at, Basic: true}, box
 	case form.Kind == geom.FormOval:
-		c := box.Centre()
-		return "ellipse(" + css.Px(box.W/2) + " " + css.Px(box.H/2) + " at " + css.Px(c.X-own.X) + " " + css.Px(c.Y-own.Y) +
-			")", box
+		return Cut{Text: "ellipse(" + css.Px(box.W/2) + " " + css.Px(box.H/2) + at, Basic: true}, box
 	}
-	i := Insets(box, own)
-	text = "inset(" + css.Sides(i)
-	var r Radii
+	cut.Basic = true
 	for k, p := range form.Radii {
-		r.X[k], r.Y[k] = p.X, p.Y
+		cut.Radii.X[k], cut.Radii.Y[k] = p.X, p.Y
 	}
-	if !r.Zero() {
-		text += " round " + r.CSS()
+	sides := css.Sides(Insets(box, own))
+	cut.Box = sides == css.Sides([4]float64{})
+	cut.Text = "inset(" + sides
+	if !cut.Radii.Zero() {
+		cut.Text += " round " + cut.Radii.CSS()
 	}
-	return text + ")", box
+	cut.Text += ")"
+	return cut, box
 }

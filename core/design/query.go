@@ -205,17 +205,18 @@ func (e *Element) outlinedBackground() int {
 			last = i
 		}
 	}
-	if last < 0 || !e.holdsRest(last) || !tell(e.Children[last+1:], 0) {
+	if last < 0 || !e.holdsRest(last) || !inform(e.Children[last+1:], 0) {
 		return -1
 	}
 	return last
 }
 
-// tell reports whether there are words or a picture among elements, or not far inside: what is drawn of shapes alone is
-// an icon.
-func tell(list []*Element, depth int) bool {
+// Informs reports whether the element is or holds words or a bitmap, in at most 8 levels. Shapes alone are an icon.
+func (e *Element) Informs() bool { return inform([]*Element{e}, -1) }
+
+func inform(list []*Element, depth int) bool {
 	return depth < 8 && slices.ContainsFunc(list, func(e *Element) bool {
-		return !e.Hidden && (e.Words != nil || e.Kind == Image || tell(e.Children, depth+1))
+		return !e.Hidden && (e.Words != nil || e.Kind == Image || inform(e.Children, depth+1))
 	})
 }
 

@@ -24,7 +24,7 @@ type componentModel struct {
 	Instances                            []instanceModel
 }
 
-// Part is a component as it stands in a document: one variant of it, in one state.
+// Part is one instance of a component in a document: a variant in a state.
 type Part struct {
 	Name, Label, CodeFile, Behaviour string
 	Code                             string    // CSS
