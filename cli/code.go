@@ -15,6 +15,8 @@ import (
 // codeFlags say what of the code is wanted, and how it is spelt.
 type codeFlags struct {
 	as, selector, form  string
+	out, screen         string
+	verify              verifyFlags
 	only, except, lines []string
 	sizes, raw          bool
 	unit                unitFlags
@@ -24,8 +26,8 @@ type codeFlags struct {
 func (a *app) codeCmd() *cobra.Command {
 	var f codeFlags
 	c := &cobra.Command{
-		Use:   "code SOURCE SELECTOR…",
-		Short: "Write CSS for elements, without positions, with tokens as var()",
+		Use:   "code SOURCE [SELECTOR…]",
+		Short: "Write code for elements or a screen, without positions, with tokens as var()",
 		Long: long(`Write CSS for the elements that selectors mean: what they look like, without positions, with tokens
 as var() where one matches. Sizes are left out where content gives them. Of a component, one rule says what
 its variants share, then each variant and state what differs. --only, --except and --lines take groups of
@@ -33,13 +35,15 @@ properties: ` + strings.Join(code.GroupNames(), ", ") + `.`),
 		Example: example("archetyp code design/booking.svg '#pay'",
 			"archetyp code design/components.svg '[data-component=button]' --only colour,border --selector pay-button",
 			"archetyp code booking '#pay' --lines shadow,colour", "archetyp code booking '#pay' --value background --raw"),
-		Args: between(2, manySelectors, "a SOURCE and a SELECTOR"),
+		Args: between(1, manySelectors, "a SOURCE and a SELECTOR"),
 		RunE: func(_ *cobra.Command, args []string) error {
 			return a.answer(&f.bare, func() error { return a.code(&f, args) })
 		},
 	}
 	l := c.Flags()
-	l.StringVar(&f.as, "as", "css", "the `LANGUAGE` to write: css")
+	l.StringVar(&f.as, "as", "css", "the `LANGUAGE` to write: css or html")
+	l.StringVarP(&f.out, "output", "o", "", "write a folder `DIR` that runs: the page, its style sheet, pictures and fonts")
+	l.StringVar(&f.screen, "screen", "", "the screen's `NAME`, where no selector is given (default: the first)")
 	l.StringSliceVar(&f.only, "only", nil, "write only these `GROUPS` of properties")
 	l.StringSliceVar(&f.except, "except", nil, "write all but these `GROUPS` of properties")
 	l.StringSliceVar(&f.lines, "lines", nil, "print bare declarations of these `GROUPS`, to paste into a rule")
@@ -48,6 +52,7 @@ properties: ` + strings.Join(code.GroupNames(), ", ") + `.`),
 		"style a class, or every class that contains the name: `FORM` is class or fragment")
 	l.BoolVar(&f.sizes, "size", false, "widths and heights too, where content would give them")
 	l.BoolVar(&f.raw, "raw", false, "values as the drawing has them, none as var()")
+	f.verify.add(c)
 	f.unit.add(c)
 	l.Lookup("unit").Usage = "write lengths in `UNIT`: px, rem or pt"
 	f.bare.add(c, "a property of the element's own rule")
@@ -59,8 +64,11 @@ const manySelectors = 1000
 
 // code prints what is wanted of the elements that selectors mean.
 func (a *app) code(f *codeFlags, args []string) error {
-	if f.as != "css" {
-		return hint.New(fmt.Sprintf("--as %q is not known", f.as), "css is.")
+	if f.as != "css" && f.as != "html" {
+		return hint.New(fmt.Sprintf("--as %q is not known", f.as), "css and html are.")
+	}
+	if f.as == "css" && len(args) < 2 {
+		return hint.New("code needs a SOURCE and a SELECTOR", "Of a whole screen, --as html writes a page.")
 	}
 	doc, ws, err := a.source(args[0])
 	if err != nil {
@@ -85,6 +93,9 @@ func (a *app) code(f *codeFlags, args []string) error {
 	}
 	if o.Groups, err = code.Choose(slices.Concat(f.only, f.lines), f.except); err != nil {
 		return err
+	}
+	if f.as != "css" {
+		return a.codePage(f, doc, ws, args[1:], o)
 	}
 	found, err := a.queryAll(doc, args[1:])
 	switch {

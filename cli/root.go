@@ -22,7 +22,7 @@ const (
 	exitOK      = 0
 	exitFound   = 1 // a check found something
 	exitUsage   = 2 // wrong usage, configuration or input
-	exitMissing = 3 // git is missing
+	exitMissing = 3 // git or a browser is missing
 )
 
 // Version of the program.
@@ -79,7 +79,7 @@ func Run(args []string, in io.Reader, out, errw io.Writer) int {
 	}
 	a.setTerm()
 	a.printError(err)
-	if errors.As(err, new(*workspace.MissingError)) {
+	if errors.As(err, new(*hint.MissingError)) {
 		return exitMissing
 	}
 	return exitUsage
@@ -106,7 +106,7 @@ func (a *app) printError(err error) {
 				fmt.Fprintf(a.err, "%s\n", fault.Stack)
 			}
 		}
-		var me *workspace.MissingError
+		var me *hint.MissingError
 		if errors.As(e, &me) {
 			fmt.Fprintln(a.err, "      "+visible(me.Hint, true))
 		}
@@ -136,7 +136,7 @@ func (a *app) setTerm() {
 }
 
 const exits = `
-Exit status: 0 fine; 1 a check found something; 2 wrong usage, configuration or input; 3 git is missing.`
+Exit status: 0 fine; 1 a check found something; 2 wrong usage, configuration or input; 3 git or a browser is missing.`
 
 func (a *app) root() *cobra.Command {
 	root := &cobra.Command{

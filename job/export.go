@@ -132,7 +132,7 @@ func CutsOf(doc *design.Document, found []*design.Element, base string) ([]Cut, 
 			continue
 		}
 		seen[e] = true
-		a := &asset.Asset{Name: cutName(e, base), Element: e, Source: doc.Name, Box: asset.Frame(e)}
+		a := &asset.Asset{Name: cutName(e, base), Element: e, Source: doc.Name, Box: e.Frame()}
 		if taken[a.Name]++; taken[a.Name] > 1 {
 			a.Name += "-" + strconv.Itoa(taken[a.Name])
 		}

@@ -45,7 +45,11 @@ func (n Names) Code(e *design.Element, kind, value string) code.Name {
 	if found.Path == "" {
 		return code.Name{}
 	}
-	return code.Name{Property: n.ws.Config.Property(found.Path), Behind: found.Behind}
+	name := code.Name{Property: n.ws.Config.Property(found.Path), Behind: found.Behind}
+	if kind == "type" {
+		name.LineHeight = n.LineHeight(found.Path)
+	}
+	return name
 }
 
 // use names the token of a use of a harvested value, and how the facts print the value.

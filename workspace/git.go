@@ -10,14 +10,10 @@ import (
 	"strings"
 	"time"
 
+	"archetyp/core/hint"
 	"archetyp/core/markup"
 	"archetyp/core/token/emit"
 )
-
-// MissingError reports whether something outside of the program is missing.
-type MissingError struct{ Msg, Hint string }
-
-func (e *MissingError) Error() string { return e.Msg }
 
 // tame keeps git from running what a repository that came from elsewhere has configured.
 var tame = []string{"--no-pager", "-c", "core.fsmonitor=false", "-c", "core.hooksPath=" + os.DevNull, "-c",
@@ -35,7 +31,7 @@ func (w *Workspace) git(args ...string) ([]byte, error) {
 	c.Stdout, c.Stderr = &out, &errs
 	err := c.Run()
 	if errors.Is(err, exec.ErrNotFound) {
-		return nil, &MissingError{"git is not installed", "Install git, or name files and folders."}
+		return nil, &hint.MissingError{"git is not installed", "Install git, or name files and folders."}
 	}
 	if err != nil {
 		return nil, fmt.Errorf("git %s: %s", args[0],

@@ -1,6 +1,7 @@
 package workspace
 
 import (
+	"archetyp/core/hint"
 	"errors"
 	"os"
 	"os/exec"
@@ -114,7 +115,7 @@ func TestGitThatIsMissing(t *testing.T) {
 	ws := clone(t)
 	t.Setenv("PATH", "")
 	_, err := ws.TokensAt("HEAD")
-	if !errors.As(err, new(*MissingError)) {
+	if !errors.As(err, new(*hint.MissingError)) {
 		t.Errorf("%v", err)
 	}
 }

@@ -1,6 +1,7 @@
 package workspace
 
 import (
+	"archetyp/core/hint"
 	"bufio"
 	"errors"
 	"fmt"
@@ -34,7 +35,7 @@ func (w *Workspace) revision(rev string) (*revision, error) {
 	}
 	commit, err := w.git("rev-parse", "--verify", "--quiet", rev+"^{commit}")
 	if err != nil {
-		var missing *MissingError
+		var missing *hint.MissingError
 		if errors.As(err, &missing) {
 			return nil, err
 		}

@@ -60,7 +60,7 @@ func Join(elements []*design.Element, look Look) Cut {
 	var box geom.Rect
 	for _, e := range elements {
 		keep[e] = true
-		box = box.Union(Frame(e))
+		box = box.Union(e.Frame())
 	}
 	paint := design.Only(elements[0].Screen.Paint, keep)
 	if look.NoEffects {

@@ -33,19 +33,26 @@ func (w *writer) size(b *Block, e, face *design.Element) {
 		}
 	}
 	w.rotate(b, face)
-	if corners := e.Corners(); corners.Set {
-		full := ""
-		if face.Pill() {
-			full = w.name(b, "radius", "full")
-		}
-		switch {
-		case face.Oval():
-			w.put(b, "border-radius", "50%", "")
-		case full != "":
-			w.put(b, "border-radius", "var("+full+")", "")
-		default:
-			w.put(b, "border-radius", corners.Value.CSS(), "radius")
-		}
+	w.corners(b, e, face)
+}
+
+// corners writes how round a box is.
+func (w *writer) corners(b *Block, e, face *design.Element) {
+	corners := e.Corners()
+	if !corners.Set {
+		return
+	}
+	full := ""
+	if face.Pill() {
+		full = w.name(b, "radius", "full")
+	}
+	switch {
+	case face.Oval():
+		w.put(b, "border-radius", "50%", "")
+	case full != "":
+		w.put(b, "border-radius", "var("+full+")", "")
+	case !corners.Value.Zero():
+		w.put(b, "border-radius", corners.Value.CSS(), "radius")
 	}
 }
 

@@ -19,12 +19,14 @@ type Tokens func(e *design.Element, kind, value string) Name
 
 // Name is a custom property that stands for a value; Behind says that it has another value than the drawing shows.
 type Name struct {
-	Property string // "" for none
-	Behind   bool
+	Property   string // "" for none
+	Behind     bool
+	LineHeight float64 // px; of a type style that has one
 }
 
 // Block is one CSS rule to be.
 type Block struct {
+	Within       string               `json:"within,omitempty"` // the condition it stands under, as "@media (…)"
 	Selector     string               `json:"selector"`
 	Declarations []design.Declaration `json:"declarations"`
 	Comments     []Comment            `json:"comments,omitempty"` // what CSS cannot say, or is left to the reader
@@ -219,14 +221,22 @@ func Print(blocks []Block) string {
 		if s.Len() > 0 {
 			s.WriteString("\n")
 		}
-		s.WriteString(b.Selector + " {\n")
+		indent := ""
+		if b.Within != "" {
+			s.WriteString(b.Within + " {\n")
+			indent = "  "
+		}
+		s.WriteString(indent + strings.ReplaceAll(b.Selector, "\n", "\n"+indent) + " {\n")
 		for _, c := range b.Comments {
-			s.WriteString("  /* " + escape.In("css", escape.BlockComment, c.Text) + " */\n")
+			s.WriteString(indent + "  /* " + escape.In("css", escape.BlockComment, c.Text) + " */\n")
 		}
 		for _, d := range b.Declarations {
-			s.WriteString("  " + d.Prop + ": " + d.Value + ";\n")
+			s.WriteString(indent + "  " + d.Prop + ": " + d.Value + ";\n")
 		}
-		s.WriteString("}\n")
+		s.WriteString(indent + "}\n")
+		if b.Within != "" {
+			s.WriteString("}\n")
+		}
 	}
 	return s.String()
 }
@@ -456,12 +466,24 @@ func (w *writer) shadows(b *Block, e *design.Element, list []design.Fact[design.
 	w.put(b, prop, strings.Join(texts, ", "), "shadow")
 }
 
+// typeKey is what makes a type style, as Tokens knows it.
+func typeKey(t *design.TextFacts) string {
+	family, _, _ := strings.Cut(t.Family.Value, ",")
+	return strings.Join([]string{strings.TrimSpace(family), css.Px(t.Size.Value), strconv.Itoa(t.Weight.Value),
+		css.Px(t.Spacing.Value)}, "|")
+}
+
+// lineHeight is that which a text's type token holds, in px; 0 for none.
+func (o Options) lineHeight(e *design.Element) float64 {
+	if o.Tokens == nil || e.Words == nil {
+		return 0
+	}
+	return o.Tokens(e, "type", typeKey(e.Words)).LineHeight
+}
+
 func (w *writer) text(b *Block, e *design.Element) {
 	t := e.Words
-	family, _, _ := strings.Cut(t.Family.Value, ",")
-	key := strings.Join([]string{strings.TrimSpace(family), css.Px(t.Size.Value), strconv.Itoa(t.Weight.Value),
-		css.Px(t.Spacing.Value)}, "|")
-	styled := w.name(b, "type", key)
+	styled := w.name(b, "type", typeKey(t))
 	if styled != "" {
 		w.put(b, "font", "var("+styled+")", "")
 	} else {

@@ -31,6 +31,7 @@ type Cut struct {
 	Basic bool   // it is a basic shape
 	Box   bool   // it is the border box itself, with Radii
 	Radii Radii
+	Area  geom.Rect // around what it leaves, on the screen
 }
 
 // Cuts are what cuts the element off, outermost last.
@@ -40,6 +41,7 @@ func (e *Element) Cuts() (list []Fact[Cut]) {
 	}
 	for c := e.Paint.Clip; c != nil; c = c.Clip {
 		cut, box := c.on(e)
+		cut.Area = box
 		from := "clip #" + c.ID
 		if c.ID == "" {
 			from = "the edge of its viewport"

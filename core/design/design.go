@@ -258,6 +258,8 @@ type TextFacts struct {
 	Family     Fact[string]
 	Used       string  // family of the face it was measured with
 	Missing    bool    // that face stands in for a family that is not there, or for any
+	Ascent     float64 // that face's, above the baseline, of one em; 0 where it is not known
+	Descent    float64 // (likewise) below
 	Normal     float64 // that face's own line height, of one em
 	Size       Fact[float64]
 	Weight     Fact[int]

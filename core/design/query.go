@@ -144,7 +144,16 @@ func (e *Element) Grounds() *Element {
 // AllShadows are those of the element and of what it lies on.
 func (e *Element) AllShadows() []Fact[Shadow] {
 	out := append([]Fact[Shadow](nil), e.Shadows...)
-	for x := e.Face(); x != e; x = x.Parent {
+	var wrappers []*Element // from the element down to its face
+	for x, face := e, e.Face(); x != face; {
+		if i := x.backgroundAt(); i >= 0 {
+			x = x.Children[i]
+		} else {
+			x = x.Children[0]
+		}
+		wrappers = append(wrappers, x)
+	}
+	for _, x := range slices.Backward(wrappers) {
 		out = append(out, x.Shadows...)
 	}
 	return out

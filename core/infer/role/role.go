@@ -32,6 +32,7 @@ const (
 	Navigation Role = "navigation"
 	Header     Role = "banner"
 	Footer     Role = "contentinfo"
+	Main       Role = "main"
 	Dialog     Role = "dialog"
 	Note       Role = "note"
 	Status     Role = "status"

@@ -52,6 +52,7 @@ func (t *textLayout) facts(n *markup.Node) {
 		st, node = t.runs[0].style, t.runs[0].node
 		f := t.runs[0].face
 		w.Used, w.Normal, w.Missing = f.Family, f.Ascent+f.Descent+f.LineGap, t.runs[0].missing
+		w.Ascent, w.Descent = f.Ascent, f.Descent
 	}
 	t.setting(w, st, node, scale)
 	if p, ok := t.b.paint(node, contextWith(c, st), "fill", box); ok {

@@ -131,6 +131,20 @@ func Drawn(s *token.Set, t *token.Token) string {
 	return text
 }
 
+// LineHeight is the line height of a type token, in px; 0 for none.
+func (f *Finder) LineHeight(path string) float64 {
+	t := f.set.Get(path)
+	if t == nil || t.Type != token.Typography {
+		return 0
+	}
+	face := f.set.Resolve(t).Value.Parts
+	size, line := f.set.ResolvePart(face["fontSize"]), f.set.ResolvePart(face["lineHeight"])
+	if size.Length == nil || line.Number == nil {
+		return 0
+	}
+	return size.Length.Px(f.set.RootPx()) * *line.Number
+}
+
 // TypeKey is what makes a type style: its first family, size in px, weight and letter spacing in px.
 func TypeKey(family string, size float64, weight int, spacing float64) string {
 	return strings.Join([]string{family, css.Px(size), strconv.Itoa(weight), css.Px(spacing)}, "|")

@@ -1,0 +1,477 @@
+package code
+
+import (
+	"cmp"
+	"math"
+	"slices"
+	"strconv"
+	"strings"
+
+	"archetyp/core/css"
+	"archetyp/core/design"
+	"archetyp/core/infer/layout"
+	"archetyp/core/infer/role"
+)
+
+// Page is a tree in the elements of HTML, and the rules for them. HTML and JSX are printed from it.
+type Page struct {
+	Tree  *Tree
+	Body  *Tag
+	Rules []Block
+	Free  []Free // what stands free of the flow
+	Lang  string
+}
+
+// Tag is an element of HTML.
+type Tag struct {
+	Name    string
+	Classes []string
+	Attrs   []Attr
+	Kids    []*Tag // without words
+	Words   []Span
+	node    *Node
+	runs    []string // the class of each span; "" for none
+}
+
+// Attr is an attribute; one without a value is only there.
+type Attr struct{ Name, Value string }
+
+// Free is something that stands free, and why.
+type Free struct {
+	Selector string `json:"selector"`
+	Why      string `json:"why"`
+}
+
+// pager makes a page.
+type pager struct {
+	page  *Page
+	s     *styles
+	rules map[string]*rule // by class
+	order []string         // classes
+	ids   classes
+	words func(e *design.Element) string
+}
+
+// rule is the rule of a class.
+type rule struct {
+	block Block
+	text  string
+	tags  map[string]bool
+}
+
+// NewPage writes a tree as a page.
+func NewPage(t *Tree, o Options) *Page {
+	if o.Tokens == nil {
+		o.Tokens = func(*design.Element, string, string) Name { return Name{} }
+	}
+	s := &styles{w: &writer{Options: o}, files: func(p *Picture) string { return p.File() }}
+	plain := o
+	plain.Tokens = func(*design.Element, string, string) Name { return Name{} }
+	plain.Unit = design.Unit{}
+	s.plain = &writer{Options: plain}
+	s.base = initial
+	if t.Whole || len(t.texts()) > 1 {
+		s.base = s.commonest(t)
+	}
+	p := &pager{page: &Page{Tree: t}, s: s, rules: map[string]*rule{}, ids: classes{}}
+	p.page.Body = p.tag(t.Root, nil, "")
+	p.sheet(t)
+	return p.page
+}
+
+// File is the picture's file, from the page.
+func (p *Picture) File() string {
+	if p.Bitmap {
+		return "assets/" + p.Name + ".png"
+	}
+	return "assets/" + p.Name + ".svg"
+}
+
+// tagOf is the HTML element that a node is.
+func (p *pager) tagOf(n, holder *Node) string {
+	switch {
+	case holder == nil && p.page.Tree.Whole:
+		return "body"
+	case n.Picture != nil:
+		return "img"
+	case n.Control != nil && n.Control.Role != role.Checkbox && n.Control.Role != role.Radio && n.Control.Role != role.Switch:
+		if n.Control.Label == n {
+			return "label"
+		}
+	case n.Control != nil:
+		return "label"
+	}
+	in := holder != nil && holder.phrasing
+	switch n.Role {
+	case role.Heading:
+		if !in {
+			return "h" + strconv.Itoa(max(1, n.Rank))
+		}
+	case role.Paragraph:
+		if !in {
+			return "p"
+		}
+	case role.Text:
+		if !in {
+			return "p"
+		}
+	case role.Button, role.Tab:
+		if !in {
+			return "button"
+		}
+	case role.Link:
+		if !in {
+			return "a"
+		}
+	case role.Field, role.Search, role.Checkbox, role.Radio, role.Switch:
+		return "input"
+	case role.Area:
+		return "textarea"
+	case role.Select:
+		return "select"
+	case role.Separator:
+		if !in {
+			return "hr"
+		}
+	case role.Header:
+		return "header"
+	case role.Footer:
+		return "footer"
+	case role.Navigation:
+		return "nav"
+	case role.Main:
+		return "main"
+	case role.List:
+		return "ul"
+	}
+	if n.Cell.Words() || in {
+		return "span"
+	}
+	return "div"
+}
+
+// tag is the HTML of a node.
+func (p *pager) tag(n, holder *Node, within string) *Tag {
+	name := p.tagOf(n, holder)
+	t := &Tag{Name: name, node: n}
+	n.phrasing = holder != nil && holder.phrasing || name == "button" || name == "a" || name == "label" || name == "p" ||
+		name == "span"
+	base := p.name(n, holder, within)
+	block := p.s.of(n, holder, name)
+	if holder == nil && !p.page.Tree.Whole {
+		block.Declarations = append(p.typical(p.page.Tree), block.Declarations...)
+	}
+	if n.Role == role.Separator && name == "div" {
+		t.Attrs = append(t.Attrs, Attr{"role", "separator"})
+	}
+	t.Classes = p.class(n, base, name, block)
+	p.attrs(t, n, base)
+	switch {
+	case name == "input" || name == "img" || name == "hr":
+		return t
+	case name == "textarea":
+		t.Words = []Span{{Words: n.Value}}
+		return t
+	case name == "select":
+		t.Kids = []*Tag{{Name: "option", Words: []Span{{Words: n.Value}}}}
+		return t
+	case n.Cell.Words():
+		p.spans(t, n, base)
+		return t
+	case n.Alone:
+		p.spans(t, n.Nodes[0], base)
+		return t
+	}
+	for _, k := range n.Over {
+		if k.Cell.Under {
+			t.Kids = append(t.Kids, p.free(k, n, base))
+		}
+	}
+	for _, k := range n.Nodes {
+		kid := p.tag(k, n, base)
+		if name == "ul" {
+			kid = item(kid)
+		}
+		t.Kids = append(t.Kids, kid)
+	}
+	for _, k := range n.Over {
+		if !k.Cell.Under {
+			t.Kids = append(t.Kids, p.free(k, n, base))
+		}
+	}
+	return t
+}
+
+// item is a tag as an item of a list.
+func item(t *Tag) *Tag {
+	if t.Name == "div" {
+		t.Name = "li"
+		return t
+	}
+	return &Tag{Name: "li", Kids: []*Tag{t}}
+}
+
+// free is the tag of what lies across others.
+func (p *pager) free(k, holder *Node, within string) *Tag {
+	t := p.tag(k, holder, within)
+	selector := t.Name
+	if len(t.Classes) > 0 {
+		selector = "." + strings.Join(t.Classes, ".")
+	}
+	why := "it lies across what stands beside it"
+	if k.Cell.Under {
+		why = "it lies under what stands beside it"
+	}
+	p.page.Free = append(p.page.Free, Free{selector, why})
+	return t
+}
+
+// name is what a node's class is called.
+func (p *pager) name(n, holder *Node, within string) string {
+	if e := n.Element(); e != nil && e.Marks.Component != "" {
+		return slug(e.Marks.Component)
+	}
+	if n.Name != "" {
+		return slug(n.Name)
+	}
+	if within == "" && p.page.Tree.Title != "" {
+		within = slug(p.page.Tree.Title)
+	}
+	what := "part"
+	switch {
+	case n.Role == role.Heading:
+		what = "title"
+	case n.Cell.Words():
+		what = "text"
+	case n.Picture != nil:
+		what = "picture"
+	case n.Role != "" && n.Role != role.Group && n.Role != role.Picture:
+		what = design.Slug(string(n.Role))
+	case n.Cell.Kind == layout.Row:
+		what = "row"
+	case n.Cell.Kind == layout.Grid:
+		what = "grid"
+	case n.Cell.Kind == layout.Column:
+		what = "column"
+	case n.Cell.Face != nil || n.Cell.Leaf():
+		what = "box"
+	}
+	for _, old := range []string{"-text", "-title", "-row", "-column", "-grid", "-box", "-part", "-picture"} {
+		within = strings.TrimSuffix(within, old)
+	}
+	return within + "-" + what
+}
+
+// class gives a node a class for what it looks like: one that is there already, where the name and the rule are the
+// same.
+func (p *pager) class(n *Node, base, tag string, b Block) []string {
+	if tag == "body" {
+		b.Selector = "body"
+		p.rules["body"] = &rule{block: b, tags: map[string]bool{"body": true}}
+		p.order = append(p.order, "body")
+		return nil
+	}
+	if b.empty() {
+		return nil
+	}
+	text := declText(b.Declarations)
+	name := base
+	for i := 2; ; i++ {
+		r := p.rules[name]
+		if r == nil {
+			b.Selector = "." + name
+			p.rules[name] = &rule{block: b, text: text, tags: map[string]bool{tag: true}}
+			p.order = append(p.order, name)
+			break
+		}
+		if r.text == text {
+			r.tags[tag] = true
+			break
+		}
+		name = base + "-" + strconv.Itoa(i)
+	}
+	return []string{name}
+}
+
+// attrs are what an element says of itself.
+func (p *pager) attrs(t *Tag, n *Node, base string) {
+	add := func(name, value string) { t.Attrs = append(t.Attrs, Attr{name, value}) }
+	switch t.Name {
+	case "img":
+		add("src", p.s.files(n.Picture))
+		add("alt", n.Says)
+		add("width", css.Num(math.Round(n.Picture.Box.W), 0))
+		add("height", css.Num(math.Round(n.Picture.Box.H), 0))
+		return
+	case "button":
+		add("type", "button")
+		if n.Role == role.Tab && n.tabbed {
+			add("role", "tab")
+			add("aria-selected", strconv.FormatBool(n.marked("selected", "active", "current", "on")))
+		}
+		if n.marked("disabled") {
+			add("disabled", "")
+		}
+	case "a":
+		to := "#"
+		if e := n.Element(); e != nil && e.Marks.LeadsTo != "" {
+			screen, _, _ := strings.Cut(e.Marks.LeadsTo, ";")
+			to += design.Slug(screen)
+		}
+		add("href", to)
+	case "input":
+		switch n.Role {
+		case role.Checkbox, role.Switch:
+			add("type", "checkbox")
+			if n.Role == role.Switch {
+				add("role", "switch")
+			}
+		case role.Radio:
+			add("type", "radio")
+		case role.Search:
+			add("type", "search")
+		default:
+			add("type", "text")
+		}
+		if n.On {
+			add("checked", "")
+		}
+	case "nav":
+		add("aria-label", cmp.Or(title(n.Name), "Main"))
+	case "label":
+		if c := n.Control; c.Label == n {
+			add("for", p.id(c))
+		}
+		return
+	case "div":
+		switch {
+		case n.Role == role.Tabs && n.tabbed:
+			add("role", "tablist")
+		case n.Role == role.Note:
+			add("role", "note")
+		}
+	}
+	if t.Name == "input" || t.Name == "textarea" || t.Name == "select" {
+		if n.Label != nil || n.Hint != nil {
+			add("id", p.id(n))
+		}
+		if n.Value != "" && t.Name == "input" {
+			if n.Placeholder() {
+				add("placeholder", n.Value)
+			} else {
+				add("value", n.Value)
+			}
+		}
+		if n.Hint != nil {
+			add("aria-describedby", p.id(n.Hint))
+		}
+		if n.marked("error", "invalid") {
+			add("aria-invalid", "true")
+		}
+		if n.marked("disabled") {
+			add("disabled", "")
+		}
+	}
+	if n.Control != nil && n.Control.Hint == n {
+		add("id", p.id(n))
+	}
+	if n.Says != "" && t.Name != "img" && n.Label == nil {
+		add("aria-label", n.Says)
+	}
+}
+
+// id is a node's id, each its own.
+func (p *pager) id(n *Node) string {
+	if n.id == "" {
+		name := firstOf(n.Name, n.said(), "field")
+		n.id = p.ids.next(slug(name))
+	}
+	return n.id
+}
+
+// spans are the words of a tag. Those set otherwise than the text get a class.
+func (p *pager) spans(t *Tag, n *Node, base string) {
+	t.Words = n.Words
+	for _, s := range n.Words {
+		class := ""
+		if s.Run != nil {
+			var b Block
+			p.s.w.of = n.Cell.Element
+			p.s.w.run(&b, n.Cell.Element, *s.Run)
+			if len(b.Declarations) > 0 {
+				class = p.class(n, base+"-run", "span", b)[0]
+			}
+		}
+		t.runs = append(t.runs, class)
+	}
+}
+
+// sheet puts together the rules of a page: what all elements need, then those of classes.
+func (p *pager) sheet(t *Tree) {
+	var out []Block
+	out = append(out, Block{Selector: "*,\n::before,\n::after", Declarations: []design.Declaration{{Prop: "box-sizing", Value: "border-box"}}})
+	if r := p.rules["body"]; r != nil {
+		p.body(&r.block, t)
+		out = append(out, r.block)
+	}
+	out = append(out, p.reset()...)
+	for _, name := range p.order {
+		if r := p.rules[name]; name != "body" {
+			out = append(out, r.block)
+		}
+	}
+	p.page.Rules = joinRules(out)
+	p.narrow(t)
+}
+
+// body writes what the whole page has: how most words are set, the width it was drawn for, its ground.
+func (p *pager) body(b *Block, t *Tree) {
+	box := t.Root.Cell.Box
+	base := append(p.typical(t), design.Declaration{Prop: "max-width", Value: p.s.w.Unit.Lengths(css.Px(box.W))},
+		design.Declaration{Prop: "min-height", Value: "100vh"}, design.Declaration{Prop: "margin", Value: "0 auto"})
+	own := slices.DeleteFunc(b.Declarations, func(d design.Declaration) bool {
+		return d.Prop == "height" || d.Prop == "width" || d.Prop == "min-height" || d.Prop == "max-width"
+	})
+	b.Declarations = append(base, own...)
+}
+
+// typical is how most words of a tree are set, where that is hoisted to its root.
+func (p *pager) typical(t *Tree) (out []design.Declaration) {
+	if slices.Equal(p.s.base, initial) {
+		return nil
+	}
+	var b Block
+	t.Root.Walk(func(n *Node) {
+		if b.Declarations == nil && n.Cell.Words() && slices.EqualFunc(p.s.look(n), p.s.base,
+			func(a, b inherited) bool { return a.value == b.value || a.prop == "line-height" }) {
+			p.s.words(p.s.w, &b, n)
+		}
+	})
+	return slices.DeleteFunc(b.Declarations, func(d design.Declaration) bool { return d.Prop == "line-height" })
+}
+
+// Number gives every element of the page that shows something of the drawing a number, and lists what they show.
+func (p *Page) Number() (nodes []*Node) {
+	p.Body.walk(func(t *Tag) {
+		if t.node != nil {
+			t.Attrs = append(t.Attrs, Attr{"data-n", strconv.Itoa(len(nodes))})
+			nodes = append(nodes, t.node)
+		}
+	})
+	return nodes
+}
+
+// joinRules puts rules that say the same together.
+func joinRules(list []Block) (out []Block) {
+	at := map[string]int{}
+	for _, b := range list {
+		text := declText(b.Declarations)
+		if i, ok := at[text]; ok && len(b.Comments) == 0 && len(out[i].Comments) == 0 {
+			out[i].Selector += ",\n" + b.Selector
+			continue
+		}
+		at[text] = len(out)
+		out = append(out, b)
+	}
+	return out
+}

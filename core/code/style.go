@@ -1,0 +1,449 @@
+package code
+
+import (
+	"math"
+	"slices"
+	"strconv"
+	"strings"
+
+	"archetyp/core/css"
+	"archetyp/core/design"
+	"archetyp/core/geom"
+	"archetyp/core/infer/layout"
+	"archetyp/core/infer/role"
+)
+
+// styles writes what the nodes of a tree look like and how they stand, as CSS.
+type styles struct {
+	w     *writer
+	plain *writer     // without tokens: values that can be compared
+	base  []inherited // what everything inherits
+	files func(p *Picture) string
+}
+
+// inherited is a property that a text has from what holds it unless it says otherwise.
+type inherited struct{ prop, value string }
+
+// initial are the inherited properties of text, and what they are where nothing is said.
+// https://www.w3.org/TR/css-cascade-5/#inheriting
+var initial = []inherited{{"font-family", ""}, {"font-size", "16px"}, {"font-weight", "400"}, {"font-style", "normal"},
+	{"line-height", "normal"}, {"letter-spacing", "normal"}, {"text-transform", "none"}, {"color", "#000000"}}
+
+// fontProps are those that the font shorthand sets.
+var fontProps = []string{"font-family", "font-size", "font-weight", "font-style", "line-height"}
+
+// look is how a text is set: every inherited property, without tokens.
+func (s *styles) look(n *Node) []inherited {
+	var b Block
+	s.words(s.plain, &b, n)
+	out := slices.Clone(initial)
+	for i := range out {
+		for _, d := range b.Declarations {
+			if d.Prop == out[i].prop {
+				out[i].value = d.Value
+			}
+		}
+	}
+	return out
+}
+
+// words writes how the words of a cell are set.
+func (s *styles) words(w *writer, b *Block, n *Node) {
+	e := n.Cell.Element
+	w.of = e
+	w.text(b, e)
+	if lines := n.Cell.Lines; lines != nil {
+		w.put(b, "line-height", css.Px(n.Cell.Box.H/float64(len(lines))), "")
+	}
+	b.Declarations = slices.DeleteFunc(b.Declarations, func(d design.Declaration) bool { return d.Prop == "text-align" })
+}
+
+// commonest is how most letters of a tree are set.
+func (s *styles) commonest(t *Tree) []inherited {
+	letters := map[string]int{}
+	looks := map[string][]inherited{}
+	best := ""
+	t.Root.Walk(func(n *Node) {
+		if !n.Cell.Words() {
+			return
+		}
+		look := s.look(n)
+		for i := range look {
+			if look[i].prop == "line-height" && look[i].value != "normal" {
+				look[i].value = "normal" // that of one paragraph is no other's
+			}
+		}
+		key := ""
+		for _, p := range look {
+			key += p.value + ";"
+		}
+		looks[key] = look
+		letters[key] += len(n.text())
+		if letters[key] > letters[best] || letters[key] == letters[best] && key < best {
+			best = key
+		}
+	})
+	if best == "" {
+		return initial
+	}
+	return looks[best]
+}
+
+// text writes what a text has otherwise than it inherits.
+func (s *styles) text(b *Block, n *Node, has []inherited) {
+	var named Block
+	s.words(s.w, &named, n)
+	b.Comments = append(b.Comments, named.Comments...)
+	differs := map[string]bool{}
+	font := false
+	for i, p := range s.look(n) {
+		if p.value != has[i].value {
+			differs[p.prop] = true
+			font = font || slices.Contains(fontProps, p.prop)
+		}
+	}
+	said := map[string]bool{}
+	for _, d := range named.Declarations {
+		said[d.Prop] = true
+		switch {
+		case d.Prop == "font" && !font:
+		case slices.ContainsFunc(initial, func(p inherited) bool { return p.prop == d.Prop }) && !differs[d.Prop]:
+		default:
+			b.Declarations = append(b.Declarations, d)
+		}
+	}
+	for _, p := range initial { // back to what is not said
+		if differs[p.prop] && !said[p.prop] && !(said["font"] && slices.Contains(fontProps, p.prop)) && p.value != "" {
+			b.Declarations = append(b.Declarations, design.Declaration{Prop: p.prop, Value: p.value})
+		}
+	}
+}
+
+// of is how a node looks and stands in its holder.
+func (s *styles) of(n, holder *Node, tag string) Block {
+	var b Block
+	s.flow(&b, n, tag)
+	s.stand(&b, n, holder)
+	s.paint(&b, n)
+	switch {
+	case n.Cell.Words():
+		s.text(&b, n, s.base)
+	case n.Alone:
+		s.text(&b, n.Nodes[0], s.base)
+	}
+	return b
+}
+
+// paint writes what a node is painted with.
+func (s *styles) paint(b *Block, n *Node) {
+	c := n.Cell
+	e := c.Element
+	if e == nil || n.Picture != nil {
+		return
+	}
+	w := s.w
+	w.of = e
+	switch {
+	case c.Words():
+		if e.Words != nil && c.Lines == nil {
+			w.effects(b, e, e.Shadows)
+			w.rotate(b, e)
+		}
+		return
+	case n.Ground != nil:
+		w.put(b, "background", "url("+s.files(n.Ground)+") 50% / "+css.Px(n.Ground.Box.W)+" "+css.Px(n.Ground.Box.H)+" no-repeat", "")
+		if n.Role != role.Checkbox && n.Role != role.Radio && n.Role != role.Switch {
+			return
+		}
+		back := Block{}
+		w.paint(&back, faceOf(c))
+		for _, d := range back.Declarations {
+			if d.Prop == "background" {
+				b.Declarations[len(b.Declarations)-1].Value += " " + d.Value
+			} else {
+				b.Declarations = append(b.Declarations, d)
+			}
+		}
+	case e.Line():
+		s.line(b, e)
+		return
+	case c.Face != nil || c.Leaf():
+		w.paint(b, faceOf(c))
+	}
+	if face := faceOf(c); c.Face != nil || c.Leaf() {
+		if e.Kind == design.Group {
+			if frame, stroke := e.Border(); frame != nil {
+				w.border(b, face, stroke)
+			}
+			w.ring(b, e)
+		}
+		w.corners(b, e, face)
+		if face != e {
+			w.rotate(b, face)
+			w.effects(b, face, nil)
+		}
+		w.effects(b, e, e.AllShadows())
+		if face == e {
+			w.rotate(b, e)
+		}
+		return
+	}
+	w.effects(b, e, e.Shadows)
+}
+
+// faceOf is the shape a cell is drawn as.
+func faceOf(c *layout.Cell) *design.Element {
+	if c.Face != nil {
+		return c.Face
+	}
+	return c.Element
+}
+
+// line is a straight line as the border of a box that has no more.
+func (s *styles) line(b *Block, e *design.Element) {
+	var l Block
+	s.w.line(&l, e)
+	for _, d := range l.Declarations {
+		if d.Prop != "width" && d.Prop != "height" {
+			b.Declarations = append(b.Declarations, d)
+		}
+	}
+	b.Comments = append(b.Comments, l.Comments...)
+}
+
+// upright reports whether a line runs down.
+func upright(r geom.Rect) bool { return r.H > r.W }
+
+// flow writes how what a node holds follows each other.
+func (s *styles) flow(b *Block, n *Node, tag string) {
+	c := n.Cell
+	if len(n.Over) > 0 {
+		s.w.put(b, "position", "relative", "")
+		if slices.ContainsFunc(n.Over, func(k *Node) bool { return k.Cell.Under }) {
+			s.w.put(b, "isolation", "isolate", "")
+		}
+	}
+	if n.Alone {
+		s.alone(b, n, tag)
+		return
+	}
+	if len(n.Nodes) > 0 {
+		switch c.Kind {
+		case layout.Row:
+			s.w.put(b, "display", "flex", "")
+			if c.Align != layout.Stretch {
+				s.w.put(b, "align-items", string(c.Align), "")
+			}
+			if c.Justify != layout.Packed {
+				s.w.put(b, "justify-content", string(c.Justify), "")
+			}
+		case layout.Grid:
+			s.w.put(b, "display", "grid", "")
+			s.w.put(b, "grid-template-columns", columns(n), "")
+		default:
+			s.columnOf(b, n)
+		}
+	}
+	s.gap(b, c)
+	s.padding(b, c)
+}
+
+// columns are those of a grid: as many as drawn where they fit the narrowest window, else as many as find room.
+func columns(n *Node) string {
+	c := n.Cell
+	need := 0.0
+	for _, k := range n.Nodes {
+		need = max(need, least(k))
+	}
+	if k := float64(c.Columns); need*k+c.Gap*(k-1) <= narrowest-40 {
+		return "repeat(" + strconv.Itoa(c.Columns) + ", minmax(0, 1fr))"
+	}
+	return "repeat(auto-fill, minmax(min(100%, " + css.Px(c.Cells[0].Box.W) + "), 1fr))"
+}
+
+// columnOf writes a column: a flex container where blocks one below the other would not do.
+func (s *styles) columnOf(b *Block, n *Node) {
+	c := n.Cell
+	if c.Least {
+		s.w.put(b, "display", "flex", "")
+		s.w.put(b, "flex-direction", "column", "")
+		s.w.put(b, "justify-content", "center", "")
+		return
+	}
+	plain := c.Gap == 0
+	for i, k := range n.Nodes {
+		plain = plain && k.Cell.Self == "" && !inline(k) && (i == 0 || k.Cell.Before == 0)
+	}
+	if !plain {
+		s.w.put(b, "display", "flex", "")
+		s.w.put(b, "flex-direction", "column", "")
+	}
+}
+
+// inline reports whether a node is one that text flows around unless its holder says otherwise.
+func inline(n *Node) bool {
+	switch n.Role {
+	case role.Heading, role.Paragraph:
+		return false
+	case role.Picture, role.Button, role.Link, role.Field, role.Select, role.Checkbox, role.Radio, role.Switch, role.Area,
+		role.Search, role.Status, role.Tab:
+		return true
+	}
+	return n.Cell.Words() || n.Control != nil
+}
+
+func (s *styles) gap(b *Block, c *layout.Cell) {
+	if c.Kind == layout.Grid && c.RowGap != c.Gap {
+		s.w.put(b, "gap", css.Px(c.RowGap)+" "+css.Px(c.Gap), "")
+	} else if c.Gap > 0 && len(c.Cells) > 1 {
+		s.w.put(b, "gap", css.Px(c.Gap), "space")
+	}
+}
+
+func (s *styles) padding(b *Block, c *layout.Cell) {
+	if c.Least {
+		s.w.put(b, "min-height", css.Px(c.Box.H), "")
+	}
+	if c.Padding != [4]float64{} {
+		text := css.Sides(c.Padding)
+		kind := ""
+		if !strings.Contains(text, " ") {
+			kind = "space"
+		}
+		s.w.put(b, "padding", text, kind)
+	}
+}
+
+// alone writes a box that holds nothing but words: they stand in it themselves.
+func (s *styles) alone(b *Block, n *Node, tag string) {
+	c, k := n.Cell, n.Nodes[0].Cell
+	pad := c.Padding
+	if c.Kind == layout.Row { // never: one cell is no row
+		return
+	}
+	switch {
+	case k.Text == layout.Center || k.Self == layout.Center:
+		s.w.put(b, "text-align", "center", "")
+	case k.Text == layout.End || k.Self == layout.End:
+		s.w.put(b, "text-align", "end", "")
+	case k.Across > 0:
+		pad[3] += k.Across
+	}
+	if c.Least {
+		if off := k.Before; off > 0 {
+			pad[0] = 2 * off
+		} else {
+			pad[2] = -2 * off
+		}
+		if tag != "input" && tag != "select" && tag != "button" {
+			s.w.put(b, "display", "flex", "")
+			s.w.put(b, "flex-direction", "column", "")
+			s.w.put(b, "justify-content", "center", "")
+		}
+	}
+	least := *c
+	least.Padding = pad
+	s.padding(b, &least)
+}
+
+// stand writes how a node stands in its holder.
+func (s *styles) stand(b *Block, n, holder *Node) {
+	c := n.Cell
+	if holder == nil {
+		if n.Element() != nil && n.Element().Parent != nil {
+			s.size(b, n, false)
+		}
+		return
+	}
+	h := holder.Cell
+	if slices.Contains(holder.Over, n) {
+		s.free(b, c, h)
+		s.size(b, n, true)
+		return
+	}
+	row := h.Kind == layout.Row
+	first, cross := "margin-top", "margin-left"
+	if row {
+		first, cross = "margin-left", "margin-top"
+	}
+	switch {
+	case c.Before == 0:
+	case h.Least:
+		s.w.put(b, "translate", "0 "+css.Px(c.Before), "")
+	default:
+		s.w.put(b, first, css.Px(c.Before), "")
+	}
+	switch {
+	case c.Across == 0:
+	case row && c.Self == "" && h.Align == layout.Center:
+		s.w.put(b, "translate", "0 "+css.Px(c.Across), "")
+	case c.Inset:
+		s.w.put(b, "margin-inline", css.Px(c.Across), "space")
+	default:
+		s.w.put(b, cross, css.Px(c.Across), "")
+	}
+	if c.Pushed {
+		s.w.put(b, "margin-left", "auto", "")
+	}
+	if c.Grows {
+		s.w.put(b, "flex", "1", "")
+	}
+	if c.Self != "" {
+		s.w.put(b, "align-self", string(c.Self), "")
+	}
+	if c.Text != "" {
+		s.w.put(b, "text-align", string(c.Text), "")
+	}
+	s.size(b, n, c.Wide)
+}
+
+// free writes where a node stands that lies across others: from the nearer edge of its holder.
+func (s *styles) free(b *Block, c, h *layout.Cell) {
+	out := h.Box
+	if h.Face == nil && h.Room.W > 0 {
+		out.X, out.W = h.Room.X, h.Room.W
+	}
+	if h.Face != nil && len(h.Face.Strokes) > 0 {
+		out = out.Grow(-h.Face.Strokes[0].Value.Shown)
+	}
+	s.w.put(b, "position", "absolute", "")
+	s.w.put(b, "top", css.Px(c.Box.Y-out.Y), "")
+	if left, right := c.Box.X-out.X, out.Right()-c.Box.Right(); right < left {
+		s.w.put(b, "right", css.Px(right), "")
+	} else {
+		s.w.put(b, "left", css.Px(left), "")
+	}
+	if c.Under {
+		s.w.put(b, "z-index", "-1", "")
+	}
+}
+
+// size writes the sizes that nothing else gives.
+func (s *styles) size(b *Block, n *Node, wide bool) {
+	c := n.Cell
+	switch {
+	case n.Picture != nil:
+		return
+	case c.Words():
+		if c.Narrow {
+			s.w.put(b, "max-width", css.Px(math.Ceil(c.Box.W)), "")
+		}
+		return
+	case c.Element != nil && c.Element.Line():
+		if up := upright(c.Box); wide && !up {
+			s.w.put(b, "width", css.Px(c.Box.W), "")
+		} else if up {
+			s.w.put(b, "height", css.Px(c.Box.H), "")
+		}
+		return
+	}
+	if wide {
+		s.w.put(b, "width", css.Px(c.Box.W), "")
+		if c.Box.W > 280 {
+			s.w.put(b, "max-width", "100%", "")
+		}
+	}
+	if c.Leaf() {
+		s.w.put(b, "height", css.Px(c.Box.H), "")
+	}
+}

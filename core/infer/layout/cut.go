@@ -1,0 +1,185 @@
+package layout
+
+import (
+	"cmp"
+	"math"
+	"slices"
+
+	"archetyp/core/geom"
+)
+
+// axis is a direction in which cells follow each other, and where they begin and end along it: letters do not fill
+// the height of their lines.
+type axis struct {
+	from, to func(*Cell) float64
+}
+
+var (
+	acrossward = axis{func(c *Cell) float64 { return c.Box.X }, func(c *Cell) float64 { return c.Box.Right() }}
+	downward   = axis{func(c *Cell) float64 { return c.ink().Y }, func(c *Cell) float64 { return c.ink().Bottom() }}
+)
+
+// cut finds the rows and columns of everything a cell holds, however deep: it parts cells where a straight line runs
+// between them, and sets free what lies across others.
+func (c *Cell) cut() {
+	for _, k := range c.Cells {
+		k.cut()
+	}
+	for _, k := range c.Over {
+		k.cut()
+	}
+	if len(c.Cells) == 0 {
+		return
+	}
+	inner, over := cutAll(c.Cells)
+	c.Over = append(c.Over, over...)
+	if inner.Element == nil && len(inner.Cells) > 0 {
+		c.Cells, c.Kind = inner.Cells, inner.Kind
+		c.Over = append(c.Over, inner.Over...)
+		c.Columns = inner.Columns
+	} else {
+		c.Cells, c.Kind = []*Cell{inner}, Single
+	}
+}
+
+// cutAll arranges cells as one: a row, a column, a grid, or the one there is. over are those that stand free.
+func cutAll(cells []*Cell) (whole *Cell, over []*Cell) {
+	for len(cells) > 1 {
+		if parts, kind := parted(cells); kind != "" {
+			whole = &Cell{Stand: Stand{}, Flow: Flow{Kind: kind}}
+			for _, part := range parts {
+				k, free := cutAll(part)
+				over = append(over, free...)
+				whole.Cells = append(whole.Cells, k)
+			}
+			whole.fit()
+			whole.grid()
+			return whole, over
+		}
+		i := across(cells)
+		over = append(over, cells[i])
+		cells = slices.Delete(slices.Clone(cells), i, i+1)
+	}
+	return cells[0], over
+}
+
+// parted cuts cells into the rows or columns that straight lines between them make; where both are possible, into those
+// that stand clearly further apart, and into rows where neither do.
+func parted(cells []*Cell) ([][]*Cell, Kind) {
+	rows, rowGaps := split(cells, downward)
+	columns, columnGaps := split(cells, acrossward)
+	switch {
+	case len(rows) > 1 && len(columns) > 1:
+		if slices.Min(columnGaps) > 1.5*slices.Max(rowGaps) && !ruled(cells) {
+			return columns, Row
+		}
+		return rows, Column
+	case len(rows) > 1:
+		return rows, Column
+	case len(columns) > 1:
+		return columns, Row
+	}
+	return nil, ""
+}
+
+// ruled reports whether a line runs through cells, and so parts them into rows.
+func ruled(cells []*Cell) bool {
+	whole := geom.Rect{}
+	for _, c := range cells {
+		whole = whole.Union(c.Box)
+	}
+	return slices.ContainsFunc(cells, func(c *Cell) bool { return c.Box.H <= 2 && c.Box.W > 0.8*whole.W })
+}
+
+// split is cells in the bands that straight lines across an axis part them into, and the gaps between these.
+func split(cells []*Cell, a axis) (bands [][]*Cell, gaps []float64) {
+	list := slices.Clone(cells)
+	slices.SortStableFunc(list, func(x, y *Cell) int { return cmp.Compare(a.from(x), a.from(y)) })
+	end := math.Inf(-1)
+	for _, c := range list {
+		if len(bands) == 0 || a.from(c) < end-near {
+			if len(bands) == 0 {
+				bands = append(bands, nil)
+			}
+		} else {
+			bands = append(bands, nil)
+			gaps = append(gaps, max(0, a.from(c)-end))
+		}
+		bands[len(bands)-1] = append(bands[len(bands)-1], c)
+		end = max(end, a.to(c))
+	}
+	return bands, gaps
+}
+
+// across is the cell to set free of those that no line parts: the smallest that lies across another, shapes and pictures
+// before words. One that others are painted over lies under them.
+func across(cells []*Cell) int {
+	best, least := -1, math.Inf(1)
+	for i, c := range cells {
+		hit, over := false, 0
+		for k, o := range cells {
+			if k != i && overlap(c, o) {
+				hit = true
+				if k < i {
+					over++
+				}
+			}
+		}
+		if !hit {
+			continue
+		}
+		size := c.Box.W * c.Box.H
+		if c.Words() || !c.Leaf() {
+			size += 1e7
+		}
+		if size < least {
+			best, least = i, size
+			c.Under = over == 0
+		}
+	}
+	if best < 0 { // only nearly: the last one
+		best = len(cells) - 1
+	}
+	return best
+}
+
+// grid makes one grid of rows that have the same columns.
+func (c *Cell) grid() {
+	if c.Kind != Column || len(c.Cells) < 2 {
+		return
+	}
+	first := c.Cells[0]
+	n := len(first.Cells)
+	if first.Element != nil || first.Kind != Row || n < 2 || !alikeCells(first.Cells) {
+		return
+	}
+	var all []*Cell
+	for i, r := range c.Cells {
+		cells := r.Cells
+		if r.Element != nil {
+			cells = []*Cell{r}
+		} else if r.Kind != Row {
+			return
+		}
+		if len(cells) != n && (i < len(c.Cells)-1 || len(cells) > n) || len(r.Over) > 0 {
+			return
+		}
+		for k, x := range cells {
+			if math.Abs(x.Box.X-first.Cells[k].Box.X) > near || math.Abs(x.Box.W-first.Cells[k].Box.W) > near || x.Face == nil {
+				return
+			}
+		}
+		all = append(all, cells...)
+	}
+	c.Cells, c.Kind, c.Columns = all, Grid, n
+}
+
+// alikeCells reports whether cells have faces of one width.
+func alikeCells(cells []*Cell) bool {
+	for _, c := range cells {
+		if c.Face == nil || math.Abs(c.Box.W-cells[0].Box.W) > near {
+			return false
+		}
+	}
+	return true
+}

@@ -1,0 +1,363 @@
+package layout
+
+import (
+	"math"
+	"slices"
+
+	"archetyp/core/geom"
+)
+
+// Settle works out how everything on a cell stands.
+func (c *Cell) Settle() { c.settle(c.Box) }
+
+// settle works out how the cells of a cell stand, and those of these. room is what the cell may fill: its own box, or
+// the width its holder has where it is as wide as that.
+func (c *Cell) settle(room geom.Rect) {
+	c.Room = room
+	if c.Words() {
+		c.Narrow = c.Narrow || !c.wraps(room.W) && c.wraps(c.Box.W)
+		return
+	}
+	for _, k := range c.Over {
+		k.settle(k.Box)
+	}
+	if len(c.Cells) == 0 {
+		return
+	}
+	inner := room
+	if c.Face != nil {
+		inner = c.Box.Grow(-c.border())
+	}
+	switch c.Kind {
+	case Row:
+		c.row(inner)
+	case Grid:
+		c.gridOf(inner)
+	default:
+		c.column(inner)
+	}
+}
+
+// border is how wide the border of the cell's face is, in px.
+func (c *Cell) border() float64 {
+	if c.Face != nil && len(c.Face.Strokes) > 0 {
+		return c.Face.Strokes[0].Value.Shown
+	}
+	if c.Element != nil && c.Element != c.Face {
+		return c.Element.BorderWidth()
+	}
+	return 0
+}
+
+// union is the box around cells.
+func union(cells []*Cell) (box geom.Rect) {
+	for _, k := range cells {
+		box = box.Union(k.Box)
+	}
+	return box
+}
+
+// sides are the insets of a column's cells from its face: a side that nothing stands firmly at has that of the other, as
+// long as there is room for it.
+func (c *Cell) sides(inner geom.Rect) (left, right float64) {
+	left, right = math.Inf(1), math.Inf(1)
+	roomL, roomR := math.Inf(1), math.Inf(1)
+	for _, k := range c.Cells {
+		l, r := k.firm()
+		roomL, roomR = min(roomL, k.Box.X-inner.X), min(roomR, inner.Right()-k.Box.Right())
+		if l {
+			left = min(left, k.Box.X-inner.X)
+		}
+		if r {
+			right = min(right, inner.Right()-k.Box.Right())
+		}
+	}
+	switch {
+	case math.IsInf(left, 1) && math.IsInf(right, 1):
+		return 0, 0
+	case math.IsInf(right, 1):
+		right = min(left, roomR)
+	case math.IsInf(left, 1):
+		left = min(right, roomL)
+	}
+	return tidy(max(0, left)), tidy(max(0, right))
+}
+
+// column settles cells one below the other.
+func (c *Cell) column(inner geom.Rect) {
+	first, last := c.Cells[0].Box, c.Cells[len(c.Cells)-1].Box
+	content := inner
+	if c.Face != nil || c.Pads {
+		left, right := c.sides(inner)
+		c.Padding = [4]float64{tidy(max(0, first.Y-inner.Y)), right, tidy(max(0, inner.Bottom()-last.Bottom())), left}
+		if c.middled(inner) {
+			c.Least = true
+			c.Padding[0], c.Padding[2] = 0, 0
+			if off := (first.Y + first.Bottom() - inner.Y - inner.Bottom()) / 2; math.Abs(off) >= near {
+				c.Cells[0].Before = tidy(off)
+			}
+		}
+		content = geom.Rect{X: inner.X + left, W: inner.W - left - right, Y: inner.Y, H: inner.H}
+	}
+	var gaps []float64
+	for i, k := range c.Cells[1:] {
+		gaps = append(gaps, tidy(k.Box.Y-c.Cells[i].Box.Bottom()))
+	}
+	c.Gap = usual(gaps)
+	for i, k := range c.Cells {
+		if i > 0 {
+			k.Before = tidy(gaps[i-1] - c.Gap)
+		}
+		k.across(content)
+		width := k.Box
+		if k.Self == "" && !k.Wide {
+			width.X, width.W = content.X, content.W
+			if k.Across != 0 {
+				width.X += k.Across
+				width.W -= k.Across
+				if k.Inset {
+					width.W -= k.Across
+				}
+			}
+		}
+		k.settle(width)
+	}
+}
+
+// middled reports whether the only thing on a face stands in its middle, words or a row of them.
+func (c *Cell) middled(inner geom.Rect) bool {
+	if len(c.Cells) != 1 || c.Face == nil {
+		return false
+	}
+	k := c.Cells[0]
+	slack := 1.5
+	if k.Words() {
+		slack = max(1.5, k.Box.H/4)
+	}
+	return !k.tall() && math.Abs(k.Box.Y+k.Box.Bottom()-inner.Y-inner.Bottom())/2 <= slack/2+0.25
+}
+
+// tall reports whether a cell's height is one that the drawing has, and not that of its words.
+func (c *Cell) tall() bool {
+	if c.Words() {
+		return c.Lines != nil || len(c.Element.Words.Lines) > 1
+	}
+	return c.Leaf() || c.Face != nil || slices.ContainsFunc(c.Cells, (*Cell).tall)
+}
+
+// usual is the gap that most of them are, where any is more often than once; the one there is; else 0.
+func usual(gaps []float64) float64 {
+	if len(gaps) == 1 {
+		return max(0, gaps[0])
+	}
+	best, most := 0.0, 1
+	for _, g := range gaps {
+		n := 0
+		for _, o := range gaps {
+			if math.Abs(g-o) <= 0.01 {
+				n++
+			}
+		}
+		if n > most && g >= 0 {
+			best, most = g, n
+		}
+	}
+	return best
+}
+
+// across says how a cell stands across a column that may fill content.
+func (k *Cell) across(content geom.Rect) {
+	left, right := k.Box.X-content.X, content.Right()-k.Box.Right()
+	firmLeft, firmRight := k.firm()
+	words, hugs := k.Words(), !firmLeft || !firmRight
+	centred := math.Abs(left-right) <= 1 && left > near
+	switch {
+	case math.Abs(left) <= near && (math.Abs(right) <= near || hugs && firmLeft):
+	case words && k.align() == Center && math.Abs(left-right) <= 2:
+		k.Text = Center
+	case math.Abs(right) <= near && hugs && firmRight:
+		if words {
+			k.Text = End
+		} else {
+			k.Self = End
+		}
+	case centred && !words && (left > 0.15*content.W || k.Picture() || k.Leaf() || hugs):
+		k.Self, k.Wide = Center, !hugs
+	case centred && !words:
+		k.Across, k.Inset = tidy(left), true
+	case math.Abs(right) <= near:
+		k.Self, k.Wide = End, !hugs
+	case words && k.align() == Center: // in the middle of something else
+		k.Self, k.Across = Start, tidy(left)
+	case words:
+		k.Across, k.Inset = tidy(left), left > 0 && left <= right && left <= 0.15*content.W
+	default:
+		k.Across, k.Wide = tidy(left), !hugs
+	}
+	if k.Wide && k.Self == "" {
+		k.Self = Start
+	}
+}
+
+// row settles cells one beside the other.
+func (c *Cell) row(inner geom.Rect) {
+	box := union(c.Cells)
+	content := inner
+	first, last := c.Cells[0], c.Cells[len(c.Cells)-1]
+	lead, tail := tidy(first.Box.X-inner.X), tidy(inner.Right()-last.Box.Right())
+	top, bottom := tidy(max(0, box.Y-inner.Y)), tidy(max(0, inner.Bottom()-box.Bottom()))
+	if c.Face == nil && !c.Pads {
+		content.Y, content.H = box.Y, box.H
+		top, bottom = 0, 0
+	} else if !slices.ContainsFunc(c.Cells, (*Cell).tall) && math.Abs(top-bottom) <= 0.3*box.H {
+		c.Least = true
+		top, bottom = 0, 0
+	} else {
+		content.Y, content.H = box.Y, box.H
+	}
+	c.Padding = [4]float64{top, 0, bottom, 0}
+	gaps := make([]float64, 0, len(c.Cells))
+	for i, k := range c.Cells[1:] {
+		gaps = append(gaps, tidy(k.Box.X-c.Cells[i].Box.Right()))
+	}
+	c.Gap = usual(gaps)
+	c.along(gaps, lead, tail)
+	if c.Kind == Grid {
+		for _, k := range c.Cells {
+			k.settle(k.Box)
+		}
+		return
+	}
+	c.alignRow(content)
+	for i, k := range c.Cells {
+		if i > 0 && !k.Pushed && c.Justify != Apart {
+			k.Before = tidy(gaps[i-1] - c.Gap)
+		}
+		l, r := k.firm()
+		k.Wide = !k.Words() && (l && r || k.paragraphs())
+		k.Narrow = k.Words() && len(k.TextLines()) > 1
+		k.settle(k.Box)
+	}
+}
+
+// paragraphs reports whether a cell holds words of several lines: these break only where there is a width.
+func (c *Cell) paragraphs() bool {
+	if c.Words() {
+		return len(c.TextLines()) > 1
+	}
+	return slices.ContainsFunc(c.Cells, (*Cell).paragraphs)
+}
+
+// along says how a row fills the room it has.
+func (c *Cell) along(gaps []float64, lead, tail float64) {
+	faced := c.Face != nil || c.Pads
+	widest := 0
+	for i, g := range gaps {
+		if g > gaps[widest] {
+			widest = i
+		}
+	}
+	rest := 0.0
+	for i, g := range gaps {
+		if i != widest {
+			rest = max(rest, g)
+		}
+	}
+	pad := func(left, right float64) {
+		if faced {
+			c.Padding[3], c.Padding[1] = max(0, left), max(0, right)
+		} else if left > near {
+			c.Cells[0].Before = left
+		}
+	}
+	full := tail <= 1 && lead <= near || faced
+	even, isEven := Even(gaps)
+	switch apart := gaps[widest] >= 24 && gaps[widest] > 1.5*rest; {
+	case full && apart && (len(gaps) > 1 || gaps[0] > lead+tail && gaps[0] > 32 || !faced):
+		pad(lead, tail)
+		if len(gaps) == 1 {
+			c.Justify, c.Gap = Apart, 0
+			return
+		}
+		c.Cells[widest+1].Pushed = true
+		c.Gap = usual(slices.Delete(slices.Clone(gaps), widest, widest+1))
+	case full && isEven && alikeCells(c.Cells):
+		pad(lead, tail)
+		c.Kind, c.Columns = Grid, len(c.Cells)
+	case full && isEven && len(gaps) > 1 && even >= 24 && !faced:
+		c.Justify, c.Gap = Apart, 0
+	case math.Abs(lead-tail) <= 1 && lead > near:
+		c.Justify = Middle
+	case tail <= near && lead > near && !faced:
+		c.Justify = Ended
+	default:
+		pad(lead, min(lead, tail))
+	}
+}
+
+// alignRow says how the cells of a row stand across it.
+func (c *Cell) alignRow(content geom.Rect) {
+	count := map[Align]int{}
+	for _, k := range c.Cells {
+		for _, a := range k.stands(content) {
+			count[a]++
+		}
+	}
+	c.Align = Stretch
+	for _, a := range []Align{Center, Start, End} {
+		if count[a] > count[c.Align] {
+			c.Align = a
+		}
+	}
+	for _, k := range c.Cells {
+		list := k.stands(content)
+		switch {
+		case slices.Contains(list, c.Align):
+		case len(list) > 0 && list[0] != Stretch:
+			k.Self = list[0]
+		case len(list) > 0:
+			k.Self = Stretch
+		case c.Align == Center:
+			k.Across = tidy(k.Box.Centre().Y - content.Centre().Y)
+		default:
+			k.Self, k.Across = Start, tidy(k.Box.Y-content.Y)
+		}
+	}
+}
+
+// stands are the ways in which a cell's place in a row can be said.
+func (c *Cell) stands(content geom.Rect) (list []Align) {
+	top, bottom := c.Box.Y-content.Y, content.Bottom()-c.Box.Bottom()
+	if math.Abs(top-bottom) < 1 {
+		list = append(list, Center)
+	}
+	if math.Abs(top) < near {
+		list = append(list, Start)
+		if math.Abs(bottom) < near && c.Face != nil {
+			list = append(list, Stretch)
+		}
+	}
+	if math.Abs(bottom) < near {
+		list = append(list, End)
+	}
+	return list
+}
+
+// gridOf settles cells in rows of the same columns.
+func (c *Cell) gridOf(inner geom.Rect) {
+	box := union(c.Cells)
+	if c.Face != nil || c.Pads {
+		i := [4]float64{box.Y - inner.Y, inner.Right() - box.Right(), inner.Bottom() - box.Bottom(), box.X - inner.X}
+		for k, v := range i {
+			c.Padding[k] = tidy(max(0, v))
+		}
+	}
+	c.Gap = tidy(c.Cells[1].Box.X - c.Cells[0].Box.Right())
+	if len(c.Cells) > c.Columns {
+		bottom := union(c.Cells[:c.Columns]).Bottom()
+		c.RowGap = tidy(c.Cells[c.Columns].Box.Y - bottom)
+	}
+	for _, k := range c.Cells {
+		k.settle(k.Box)
+	}
+}

@@ -1,0 +1,127 @@
+package job
+
+import (
+	"fmt"
+	"path"
+	"slices"
+	"strings"
+
+	"archetyp/core/asset"
+	"archetyp/core/code"
+	"archetyp/core/css"
+	"archetyp/core/design"
+	"archetyp/core/hint"
+	"archetyp/core/token/emit"
+	"archetyp/workspace"
+)
+
+// CodeFolder is a page as a folder that runs: the page or component itself, one style sheet, the pictures it shows, and
+// the workspace's fonts that it is set in. Names are paths from that folder.
+func CodeFolder(p *code.Page, main string, text []byte, doc *design.Document, ws *workspace.Workspace) (map[string][]byte,
+	error) {
+	files := map[string][]byte{main: text}
+	fonts, err := pageFonts(doc, ws, files)
+	if err != nil {
+		return nil, err
+	}
+	tokens, err := pageTokens(p, ws)
+	if err != nil {
+		return nil, err
+	}
+	files["style.css"] = []byte(fonts + tokens + code.Print(p.Rules))
+	pictures := make([][]byte, len(p.Tree.Pictures))
+	err = Progress(nil, "", len(pictures), func(i int) (err error) {
+		pictures[i], err = pagePicture(p.Tree.Pictures[i])
+		return err
+	})
+	if err != nil {
+		return nil, err
+	}
+	for i, pic := range p.Tree.Pictures {
+		files[pic.File()] = pictures[i]
+	}
+	return files, nil
+}
+
+// pagePicture is the file of a picture: SVG, and PNG in two densities' worth of pixels where it holds any.
+func pagePicture(p *code.Picture) ([]byte, error) {
+	set := asset.Set{Name: "page", Files: "{name}.{format}", Formats: []string{"svg"}, At: []float64{1}}
+	if p.Bitmap {
+		set.Formats, set.At = []string{"png"}, []float64{2}
+	}
+	cut := asset.Join(p.Of, asset.Look{})
+	if len(p.Of) == 1 { // without what the groups around it do
+		cut = (&asset.Asset{Element: p.Of[0], Box: p.Box}).Out(asset.Look{})
+	}
+	cut.Box = p.Box
+	made, err := asset.MakeCut(&cut, &set, path.Base(p.Name))
+	if err != nil {
+		return nil, fmt.Errorf("the picture %s: %w", p.Name, err)
+	}
+	if len(made.Files) == 0 {
+		return nil, hint.New("the picture "+p.Name+" cannot be written: "+strings.Join(made.Notes, "; "),
+			"Mark it as an asset, and choose its formats.")
+	}
+	return made.Files[0].Data, nil
+}
+
+// pageFonts adds the workspace's fonts that a document is set in, and gives the rules for them.
+func pageFonts(doc *design.Document, ws *workspace.Workspace, files map[string][]byte) (string, error) {
+	if ws == nil {
+		return "", nil
+	}
+	own, err := ws.FontFiles()
+	if err != nil {
+		return "", err
+	}
+	var rules []code.Block
+	for _, f := range doc.Fonts {
+		if !f.Found || !slices.Contains(own, f.File) {
+			continue
+		}
+		data, err := ws.ReadFile(f.File)
+		if err != nil {
+			return "", err
+		}
+		name := "fonts/" + path.Base(f.File)
+		files[name] = data
+		b := code.Block{Selector: "@font-face", Declarations: []design.Declaration{{Prop: "font-family", Value: css.String(f.Family)},
+			{Prop: "font-weight", Value: fmt.Sprint(f.Weight)}, {Prop: "src", Value: "url(" + css.String(name) + ")"}}}
+		if f.Italic {
+			b.Declarations = append(b.Declarations, design.Declaration{Prop: "font-style", Value: "italic"})
+		}
+		rules = append(rules, b)
+	}
+	if len(rules) == 0 {
+		return "", nil
+	}
+	return code.Print(rules) + "\n", nil
+}
+
+// pageTokens are the custom properties that a page uses, with those they point to, in every context.
+func pageTokens(p *code.Page, ws *workspace.Workspace) (string, error) {
+	used := p.Properties()
+	if ws == nil || len(used) == 0 {
+		return "", nil
+	}
+	lib, err := ws.ReadTokens(nil)
+	if err != nil {
+		return "", err
+	}
+	output := workspace.Output{As: "css", Unit: "px"}
+	for _, o := range ws.Config.Outputs {
+		if o.As == "css" {
+			output = o
+			break
+		}
+	}
+	options, err := ws.EmitOptions(output, ws.ReadFile)
+	if err != nil {
+		return "", err
+	}
+	text, _, err := emit.CSS(lib, options)
+	if err != nil {
+		return "", err
+	}
+	return code.KeepProperties(text, used) + "\n", nil
+}
