@@ -46,6 +46,20 @@ func Find() (string, error) {
 	return "", missing()
 }
 
+// unhinted has letters painted by their outlines, as drawings are, and not moved onto whole pixels.
+const unhinted = `<?xml version="1.0"?>
+<!DOCTYPE fontconfig SYSTEM "fonts.dtd">
+<fontconfig>
+  <include ignore_missing="yes">/etc/fonts/fonts.conf</include>
+  <match target="pattern">
+    <edit name="hinting" mode="assign"><bool>false</bool></edit>
+    <edit name="hintstyle" mode="assign"><const>hintnone</const></edit>
+    <edit name="autohint" mode="assign"><bool>false</bool></edit>
+    <edit name="rgba" mode="assign"><const>none</const></edit>
+  </match>
+</fontconfig>
+`
+
 // Browser is a running browser with one tab.
 type Browser struct {
 	ctx  context.Context
@@ -62,11 +76,15 @@ func Open(ctx context.Context) (*Browser, error) {
 	if err != nil {
 		return nil, err
 	}
+	fonts := filepath.Join(profile, "fonts.conf")
+	if err := os.WriteFile(fonts, []byte(unhinted), 0o600); err != nil {
+		return nil, err
+	}
 	b := &Browser{}
 	options := append(chromedp.DefaultExecAllocatorOptions[:], chromedp.ExecPath(path), chromedp.NoSandbox,
-		chromedp.DisableGPU, chromedp.UserDataDir(profile),
+		chromedp.DisableGPU, chromedp.UserDataDir(profile), chromedp.Env("FONTCONFIG_FILE="+fonts),
 		chromedp.Flag("force-color-profile", "srgb"), chromedp.Flag("allow-file-access-from-files", true),
-		chromedp.Flag("hide-scrollbars", true), chromedp.Flag("font-render-hinting", "none"),
+		chromedp.Flag("hide-scrollbars", true),
 		chromedp.Flag("disable-lcd-text", true), chromedp.Flag("disable-background-networking", true),
 		chromedp.Flag("disable-component-update", true))
 	ctx, stop := chromedp.NewExecAllocator(ctx, options...)

@@ -32,7 +32,7 @@ func (a *app) codePage(f *codeFlags, doc *design.Document, ws *workspace.Workspa
 		}
 		return a.document(append(text, "\n<style>\n"+code.Print(page.Rules)+"</style>\n"...))
 	}
-	files, err := job.CodeFolder(page, "index.html", []byte(code.HTMLDocument(page)), doc, ws)
+	files, err := job.CodeFolder(page, "index.html", []byte(code.HTMLDocument(page)), doc, ws, false)
 	if err != nil {
 		return err
 	}

@@ -11,20 +11,23 @@ import (
 	"archetyp/core/css"
 	"archetyp/core/design"
 	"archetyp/core/hint"
+	"archetyp/core/token"
 	"archetyp/core/token/emit"
 	"archetyp/workspace"
 )
 
 // CodeFolder is a page as a folder that runs: the page or component itself, one style sheet, the pictures it shows, and
 // the workspace's fonts that it is set in. Names are paths from that folder.
-func CodeFolder(p *code.Page, main string, text []byte, doc *design.Document, ws *workspace.Workspace) (map[string][]byte,
-	error) {
+//
+// As drawn leaves out what tokens are in other contexts: a drawing shows one.
+func CodeFolder(p *code.Page, main string, text []byte, doc *design.Document, ws *workspace.Workspace,
+	asDrawn bool) (map[string][]byte, error) {
 	files := map[string][]byte{main: text}
 	fonts, err := pageFonts(doc, ws, files)
 	if err != nil {
 		return nil, err
 	}
-	tokens, err := pageTokens(p, ws)
+	tokens, err := pageTokens(p, ws, asDrawn)
 	if err != nil {
 		return nil, err
 	}
@@ -99,7 +102,7 @@ func pageFonts(doc *design.Document, ws *workspace.Workspace, files map[string][
 }
 
 // pageTokens are the custom properties that a page uses, with those they point to, in every context.
-func pageTokens(p *code.Page, ws *workspace.Workspace) (string, error) {
+func pageTokens(p *code.Page, ws *workspace.Workspace, asDrawn bool) (string, error) {
 	used := p.Properties()
 	if ws == nil || len(used) == 0 {
 		return "", nil
@@ -118,6 +121,9 @@ func pageTokens(p *code.Page, ws *workspace.Workspace) (string, error) {
 	options, err := ws.EmitOptions(output, ws.ReadFile)
 	if err != nil {
 		return "", err
+	}
+	if asDrawn {
+		lib = &token.Library{Base: lib.Base}
 	}
 	text, _, err := emit.CSS(lib, options)
 	if err != nil {

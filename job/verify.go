@@ -13,6 +13,7 @@ import (
 	"archetyp/core/design"
 	"archetyp/core/diff"
 	"archetyp/core/geom"
+	"archetyp/core/infer/layout"
 	"archetyp/core/paint/raster"
 	"archetyp/workspace"
 )
@@ -24,6 +25,7 @@ type Verified struct {
 	Elements  int         `json:"elements"`
 	Worst     *Compared   `json:"worst,omitempty"`   // the least like element
 	Shifted   *Shift      `json:"shifted,omitempty"` // the one that stands furthest from its place
+	Shifts    []Shift     `json:"shifts"`            // all that do not stand in their place
 	Free      []code.Free `json:"free"`              // what stands free of the flow
 	Each      []Compared  `json:"each"`
 
@@ -48,7 +50,7 @@ type Shift struct {
 // tolerance (0–255).
 func Verify(ctx context.Context, p *code.Page, doc *design.Document, ws *workspace.Workspace, tolerance int) (*Verified, error) {
 	nodes := p.Number()
-	files, err := CodeFolder(p, "index.html", []byte(code.HTMLDocument(p)), doc, ws)
+	files, err := CodeFolder(p, "index.html", []byte(code.HTMLDocument(p)), doc, ws, true)
 	if err != nil {
 		return nil, err
 	}
@@ -88,7 +90,7 @@ func verify(b *browser.Browser, address string, p *code.Page, nodes []*code.Node
 	if err != nil {
 		return nil, err
 	}
-	v := &Verified{Tolerance: tolerance, Free: append([]code.Free{}, p.Free...), Each: []Compared{}, Code: shown,
+	v := &Verified{Tolerance: tolerance, Free: append([]code.Free{}, p.Free...), Each: []Compared{}, Shifts: []Shift{}, Code: shown,
 		Difference: diff.Picture(drawn, shown, tolerance)}
 	plain := diff.Plain(drawn)
 	for _, n := range nodes {
@@ -169,9 +171,14 @@ func (v *Verified) places(b *browser.Browser, view geom.Rect, nodes []*code.Node
 				continue
 			}
 			box = e.Geometry.Value
+			box.Y = layout.LetterTop(e)
 		}
 		s := Shift{e.Selector(), round1(at[1] + view.X - box.X), round1(at[2] + view.Y - box.Y)}
-		if d := math.Hypot(s.X, s.Y); d > far {
+		d := math.Hypot(s.X, s.Y)
+		if d > 0.5 {
+			v.Shifts = append(v.Shifts, s)
+		}
+		if d > far {
 			far, v.Shifted = d, &s
 		}
 	}

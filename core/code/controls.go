@@ -17,6 +17,8 @@ func (b *builder) controls(n *Node) {
 		b.choice(n)
 	case role.Spin:
 		b.spin(n)
+	case role.Navigation:
+		b.navigation(n)
 	case role.Button, role.Link, role.Tab:
 		if n.words() == nil {
 			n.Says = title(n.Name)
@@ -281,6 +283,27 @@ func (b *builder) spin(n *Node) {
 			i++
 		}
 	})
+}
+
+// navigation makes what stands side by side in a navigation its links.
+func (b *builder) navigation(n *Node) {
+	for {
+		var list []*Node
+		for _, k := range n.Nodes {
+			if k.Role != role.Separator {
+				list = append(list, k)
+			}
+		}
+		if len(list) != 1 {
+			for _, k := range list {
+				if k.words() != nil && (k.Role == role.None || k.Role == role.Group || k.Role == role.Text) {
+					k.Role = role.Link
+				}
+			}
+			return
+		}
+		n = list[0]
+	}
 }
 
 // regions parts a screen into what stands above and below its main part, and that.

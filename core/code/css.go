@@ -411,6 +411,11 @@ const outline = "an outline: export it as an asset, or use it as inline SVG"
 func (w *writer) effects(b *Block, e *design.Element, shadows []design.Fact[design.Shadow]) {
 	w.shadows(b, e, shadows)
 	w.cut(b, e)
+	w.blends(b, e)
+}
+
+// blends writes how an element mixes with what lies under it: opacity, filters, blend mode.
+func (w *writer) blends(b *Block, e *design.Element) {
 	if e.Opacity.Set && e.Opacity.Value != 1 {
 		w.put(b, "opacity", css.Num(e.Opacity.Value, 4), "")
 	}

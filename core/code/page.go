@@ -229,7 +229,18 @@ func (p *pager) free(k, holder *Node, within string) *Tag {
 // name is what a node's class is called.
 func (p *pager) name(n, holder *Node, within string) string {
 	if e := n.Element(); e != nil && e.Marks.Component != "" {
-		return slug(e.Marks.Component)
+		name := e.Marks.Component
+		for _, v := range strings.Fields(e.Marks.Variant) {
+			_, value, ok := strings.Cut(v, "=")
+			if !ok {
+				value = v
+			}
+			name += "-" + value
+		}
+		if e.Marks.State != "default" {
+			name += " " + e.Marks.State
+		}
+		return slug(name)
 	}
 	if n.Name != "" {
 		return slug(n.Name)
@@ -391,7 +402,6 @@ func (p *pager) id(n *Node) string {
 
 // spans are the words of a tag. Those set otherwise than the text get a class.
 func (p *pager) spans(t *Tag, n *Node, base string) {
-	t.Words = n.Words
 	for _, s := range n.Words {
 		class := ""
 		if s.Run != nil {
@@ -402,7 +412,12 @@ func (p *pager) spans(t *Tag, n *Node, base string) {
 				class = p.class(n, base+"-run", "span", b)[0]
 			}
 		}
-		t.runs = append(t.runs, class)
+		if k := len(t.Words) - 1; k >= 0 && t.runs[k] == class && !t.Words[k].Break {
+			t.Words[k].Words += s.Words
+			t.Words[k].Break = s.Break
+			continue
+		}
+		t.Words, t.runs = append(t.Words, s), append(t.runs, class)
 	}
 }
 
@@ -443,7 +458,7 @@ func (p *pager) typical(t *Tree) (out []design.Declaration) {
 	var b Block
 	t.Root.Walk(func(n *Node) {
 		if b.Declarations == nil && n.Cell.Words() && slices.EqualFunc(p.s.look(n), p.s.base,
-			func(a, b inherited) bool { return a.value == b.value || a.prop == "line-height" }) {
+			func(a, b inherited) bool { return a.value == b.value }) {
 			p.s.words(p.s.w, &b, n)
 		}
 	})

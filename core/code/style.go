@@ -43,6 +43,11 @@ func (s *styles) look(n *Node) []inherited {
 				out[i].value = d.Value
 			}
 		}
+		if e := n.Cell.Element; out[i].prop == "line-height" && out[i].value == "normal" {
+			if px := s.w.lineHeight(e); px > 0 { // that of its type token, in font sizes
+				out[i].value = "×" + css.Num(px/e.Words.Size.Value, 3)
+			}
+		}
 	}
 	return out
 }
@@ -69,7 +74,7 @@ func (s *styles) commonest(t *Tree) []inherited {
 		}
 		look := s.look(n)
 		for i := range look {
-			if look[i].prop == "line-height" && look[i].value != "normal" {
+			if look[i].prop == "line-height" && strings.HasSuffix(look[i].value, "px") {
 				look[i].value = "normal" // that of one paragraph is no other's
 			}
 		}
@@ -178,17 +183,36 @@ func (s *styles) paint(b *Block, n *Node) {
 			w.ring(b, e)
 		}
 		w.corners(b, e, face)
+		w.rotate(b, face)
 		if face != e {
-			w.rotate(b, face)
 			w.effects(b, face, nil)
 		}
-		w.effects(b, e, e.AllShadows())
-		if face == e {
-			w.rotate(b, e)
-		}
+		w.shadows(b, e, e.AllShadows())
+	} else {
+		w.shadows(b, e, e.Shadows)
+	}
+	s.cut(b, c)
+	w.blends(b, e)
+}
+
+// cut writes how a cell is cut off. A group that is as large as its clip hides what reaches out of it.
+func (s *styles) cut(b *Block, c *layout.Cell) {
+	cuts := c.Element.Cuts()
+	if len(cuts) != 1 || c.Element.Kind != design.Group || !cuts[0].Value.Basic || cuts[0].Value.Area != c.Box {
+		s.w.cut(b, c.Element)
 		return
 	}
-	w.effects(b, e, e.Shadows)
+	hangs := false
+	for _, k := range slices.Concat(c.Cells, c.Over) {
+		hangs = hangs || !c.Box.Contains(k.Box, 0.5)
+	}
+	radii := cuts[0].Value.Radii
+	if hangs || !radii.Zero() {
+		s.w.put(b, "overflow", "hidden", "")
+	}
+	if !radii.Zero() {
+		s.w.put(b, "border-radius", radii.CSS(), "radius")
+	}
 }
 
 // faceOf is the shape a cell is drawn as.
@@ -240,6 +264,12 @@ func (s *styles) flow(b *Block, n *Node, tag string) {
 		case layout.Grid:
 			s.w.put(b, "display", "grid", "")
 			s.w.put(b, "grid-template-columns", columns(n), "")
+			if c.Justify == layout.Middle {
+				s.w.put(b, "justify-items", "center", "")
+				if c.Align != layout.Stretch {
+					s.w.put(b, "align-items", string(c.Align), "")
+				}
+			}
 		default:
 			s.columnOf(b, n)
 		}
@@ -255,7 +285,7 @@ func columns(n *Node) string {
 	for _, k := range n.Nodes {
 		need = max(need, least(k))
 	}
-	if k := float64(c.Columns); need*k+c.Gap*(k-1) <= narrowest-40 {
+	if k := float64(c.Columns); c.Justify == layout.Middle || need*k+c.Gap*(k-1) <= narrowest-40 {
 		return "repeat(" + strconv.Itoa(c.Columns) + ", minmax(0, 1fr))"
 	}
 	return "repeat(auto-fill, minmax(min(100%, " + css.Px(c.Cells[0].Box.W) + "), 1fr))"
@@ -265,9 +295,8 @@ func columns(n *Node) string {
 func (s *styles) columnOf(b *Block, n *Node) {
 	c := n.Cell
 	if c.Least {
-		s.w.put(b, "display", "flex", "")
-		s.w.put(b, "flex-direction", "column", "")
-		s.w.put(b, "justify-content", "center", "")
+		s.w.put(b, "display", "grid", "")
+		s.w.put(b, "align-content", "center", "")
 		return
 	}
 	plain := c.Gap == 0
@@ -336,9 +365,8 @@ func (s *styles) alone(b *Block, n *Node, tag string) {
 			pad[2] = -2 * off
 		}
 		if tag != "input" && tag != "select" && tag != "button" {
-			s.w.put(b, "display", "flex", "")
-			s.w.put(b, "flex-direction", "column", "")
-			s.w.put(b, "justify-content", "center", "")
+			s.w.put(b, "display", "grid", "")
+			s.w.put(b, "align-content", "center", "")
 		}
 	}
 	least := *c

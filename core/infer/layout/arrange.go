@@ -156,6 +156,10 @@ func (c *Cell) fit() {
 	for _, k := range c.Cells {
 		c.Box = c.Box.Union(k.Box)
 	}
+	if c.Kind != Row && len(c.Cells) > 0 {
+		left, right := edges(c.Cells)
+		c.Box.X, c.Box.W = left, right-left
+	}
 }
 
 // contentCells are the cells of what a group holds, lines of one paragraph as one.

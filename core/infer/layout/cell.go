@@ -201,6 +201,14 @@ func glyphCell(w *design.TextFacts) (up, height float64) {
 	return up, up + math.Round(w.Descent*w.Size.Value)
 }
 
+// LetterTop is where the cells of a text's first line begin in a browser, in px of the screen.
+func LetterTop(e *design.Element) float64 {
+	if up, _ := glyphCell(e.Words); up > 0 && len(e.Words.Lines) > 0 {
+		return e.Words.Lines[0].Baseline.Y - up
+	}
+	return e.Geometry.Value.Y
+}
+
 // lineBox is the height of one line in CSS: the line height stated, else the font's own; cell is the height of a line of
 // glyph cells.
 func lineBox(w *design.TextFacts, cell float64) float64 {

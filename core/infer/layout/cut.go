@@ -4,8 +4,6 @@ import (
 	"cmp"
 	"math"
 	"slices"
-
-	"archetyp/core/geom"
 )
 
 // axis is a direction in which cells follow each other, and where they begin and end along it: letters do not fill
@@ -66,11 +64,14 @@ func cutAll(cells []*Cell) (whole *Cell, over []*Cell) {
 // parted cuts cells into the rows or columns that straight lines between them make; where both are possible, into those
 // that stand clearly further apart, and into rows where neither do.
 func parted(cells []*Cell) ([][]*Cell, Kind) {
+	if rows := ruled(cells); rows != nil {
+		return rows, Column
+	}
 	rows, rowGaps := split(cells, downward)
 	columns, columnGaps := split(cells, acrossward)
 	switch {
 	case len(rows) > 1 && len(columns) > 1:
-		if slices.Min(columnGaps) > 1.5*slices.Max(rowGaps) && !ruled(cells) {
+		if slices.Min(columnGaps) > 1.5*slices.Max(rowGaps) {
 			return columns, Row
 		}
 		return rows, Column
@@ -82,13 +83,25 @@ func parted(cells []*Cell) ([][]*Cell, Kind) {
 	return nil, ""
 }
 
-// ruled reports whether a line runs through cells, and so parts them into rows.
-func ruled(cells []*Cell) bool {
-	whole := geom.Rect{}
-	for _, c := range cells {
-		whole = whole.Union(c.Box)
+// ruled is cells in what stands above, between and below the lines that run through all of them; nil where none does.
+func ruled(cells []*Cell) [][]*Cell {
+	whole := union(cells)
+	isRule := func(c *Cell) bool { return c.Leaf() && !c.Words() && c.Box.H <= 2 && c.Box.W > 0.8*whole.W }
+	bands, _ := split(cells, downward)
+	if len(bands) < 2 || !slices.ContainsFunc(bands, func(b []*Cell) bool { return len(b) == 1 && isRule(b[0]) }) {
+		return nil
 	}
-	return slices.ContainsFunc(cells, func(c *Cell) bool { return c.Box.H <= 2 && c.Box.W > 0.8*whole.W })
+	var out [][]*Cell
+	after := true // a rule, or the beginning
+	for _, b := range bands {
+		if rule := len(b) == 1 && isRule(b[0]); rule || after {
+			out = append(out, b)
+			after = rule
+		} else {
+			out[len(out)-1] = append(out[len(out)-1], b...)
+		}
+	}
+	return out
 }
 
 // split is cells in the bands that straight lines across an axis part them into, and the gaps between these.

@@ -57,14 +57,44 @@ func union(cells []*Cell) (box geom.Rect) {
 	return box
 }
 
+// overhang is how far, in px, the ends of a picture's strokes may reach out of the column it stands in.
+const overhang = 2
+
+// edges are the left and right edge of cells one below the other. Pictures may hang over by as much as their strokes do.
+func edges(cells []*Cell) (left, right float64) {
+	left, right = math.Inf(1), math.Inf(-1)
+	for _, k := range cells {
+		if !k.Picture() {
+			left, right = min(left, k.Box.X), max(right, k.Box.Right())
+		}
+	}
+	for _, k := range cells {
+		if k.Picture() {
+			if k.Box.X < left-overhang {
+				left = k.Box.X
+			}
+			if k.Box.Right() > right+overhang {
+				right = k.Box.Right()
+			}
+		}
+	}
+	return left, right
+}
+
 // sides are the insets of a column's cells from its face: a side that nothing stands firmly at has that of the other, as
 // long as there is room for it.
 func (c *Cell) sides(inner geom.Rect) (left, right float64) {
 	left, right = math.Inf(1), math.Inf(1)
-	roomL, roomR := math.Inf(1), math.Inf(1)
+	from, to := edges(c.Cells)
+	roomL, roomR := from-inner.X, inner.Right()-to
 	for _, k := range c.Cells {
 		l, r := k.firm()
-		roomL, roomR = min(roomL, k.Box.X-inner.X), min(roomR, inner.Right()-k.Box.Right())
+		if k.Face == nil && k.evenIn(inner) {
+			return 0, 0
+		}
+		if k.Picture() && k.Box.X >= from-overhang && k.Box.Right() <= to+overhang {
+			l, r = l && k.Box.X >= from, r && k.Box.Right() <= to
+		}
 		if l {
 			left = min(left, k.Box.X-inner.X)
 		}
@@ -97,6 +127,9 @@ func (c *Cell) column(inner geom.Rect) {
 				c.Cells[0].Before = tidy(off)
 			}
 		}
+		if over := first.Y - inner.Y; over < -near { // it hangs over the edge
+			c.Cells[0].Before = tidy(over)
+		}
 		content = geom.Rect{X: inner.X + left, W: inner.W - left - right, Y: inner.Y, H: inner.H}
 	}
 	var gaps []float64
@@ -107,6 +140,9 @@ func (c *Cell) column(inner geom.Rect) {
 	for i, k := range c.Cells {
 		if i > 0 {
 			k.Before = tidy(gaps[i-1] - c.Gap)
+		}
+		if k.Face == nil && k.evenIn(content) {
+			k.Box.X, k.Box.W = content.X, content.W
 		}
 		k.across(content)
 		width := k.Box
@@ -165,6 +201,21 @@ func usual(gaps []float64) float64 {
 	return best
 }
 
+// evenIn reports whether a cell is a row of things each in the middle of an equal share of a width.
+func (c *Cell) evenIn(room geom.Rect) bool {
+	n := len(c.Cells)
+	if c.Kind != Row || n < 2 || alikeCells(c.Cells) {
+		return false
+	}
+	share := room.W / float64(n)
+	for i, k := range c.Cells {
+		if math.Abs(k.Box.Centre().X-room.X-share*(float64(i)+0.5)) > 1 || k.Box.W > share {
+			return false
+		}
+	}
+	return true
+}
+
 // across says how a cell stands across a column that may fill content.
 func (k *Cell) across(content geom.Rect) {
 	left, right := k.Box.X-content.X, content.Right()-k.Box.Right()
@@ -181,11 +232,12 @@ func (k *Cell) across(content geom.Rect) {
 		} else {
 			k.Self = End
 		}
+	case words && k.align() == Start && left >= -near && left <= near:
 	case centred && !words && (left > 0.15*content.W || k.Picture() || k.Leaf() || hugs):
 		k.Self, k.Wide = Center, !hugs
 	case centred && !words:
 		k.Across, k.Inset = tidy(left), true
-	case math.Abs(right) <= near:
+	case math.Abs(right) <= near && !words:
 		k.Self, k.Wide = End, !hugs
 	case words && k.align() == Center: // in the middle of something else
 		k.Self, k.Across = Start, tidy(left)
@@ -202,6 +254,17 @@ func (k *Cell) across(content geom.Rect) {
 // row settles cells one beside the other.
 func (c *Cell) row(inner geom.Rect) {
 	box := union(c.Cells)
+	if c.evenIn(inner) {
+		c.Kind, c.Columns, c.Justify = Grid, len(c.Cells), Middle
+		if c.Face != nil {
+			c.Padding[0], c.Padding[2] = tidy(max(0, box.Y-inner.Y)), tidy(max(0, inner.Bottom()-box.Bottom()))
+		}
+		c.alignRow(geom.Rect{X: inner.X, Y: box.Y, W: inner.W, H: box.H})
+		for _, k := range c.Cells {
+			k.settle(k.Box)
+		}
+		return
+	}
 	content := inner
 	first, last := c.Cells[0], c.Cells[len(c.Cells)-1]
 	lead, tail := tidy(first.Box.X-inner.X), tidy(inner.Right()-last.Box.Right())
@@ -272,8 +335,11 @@ func (c *Cell) along(gaps []float64, lead, tail float64) {
 	}
 	full := tail <= 1 && lead <= near || faced
 	even, isEven := Even(gaps)
-	switch apart := gaps[widest] >= 24 && gaps[widest] > 1.5*rest; {
-	case full && apart && (len(gaps) > 1 || gaps[0] > lead+tail && gaps[0] > 32 || !faced):
+	firmLeft, _ := c.Cells[0].firm()
+	_, firmRight := c.Cells[len(c.Cells)-1].firm()
+	spread := !isEven && firmLeft && firmRight && math.Abs(lead-tail) <= 2 && gaps[widest] >= lead
+	switch apart := spread || gaps[widest] >= 24 && gaps[widest] > 1.5*rest; {
+	case full && apart && (len(gaps) > 1 || spread || gaps[0] > lead+tail && gaps[0] > 32 || !faced):
 		pad(lead, tail)
 		if len(gaps) == 1 {
 			c.Justify, c.Gap = Apart, 0
@@ -295,40 +361,53 @@ func (c *Cell) along(gaps []float64, lead, tail float64) {
 	}
 }
 
-// alignRow says how the cells of a row stand across it.
+// alignRow says how the cells of a row stand across it. Where none is as high as the row, only what stands at its top
+// stays there.
 func (c *Cell) alignRow(content geom.Rect) {
 	count := map[Align]int{}
+	full := c.Least
 	for _, k := range c.Cells {
-		for _, a := range k.stands(content) {
+		list := k.stands(content)
+		full = full || slices.Contains(list, Start) && slices.Contains(list, End)
+		for _, a := range list {
 			count[a]++
 		}
 	}
-	c.Align = Stretch
-	for _, a := range []Align{Center, Start, End} {
-		if count[a] > count[c.Align] {
+	c.Align = Start
+	for _, a := range []Align{Stretch, Center, End} {
+		if n := count[a]; full && (n == len(c.Cells) || n > 1 && n > count[c.Align]) {
 			c.Align = a
+			if n == len(c.Cells) {
+				break
+			}
 		}
 	}
 	for _, k := range c.Cells {
 		list := k.stands(content)
 		switch {
 		case slices.Contains(list, c.Align):
-		case len(list) > 0 && list[0] != Stretch:
+		case len(list) > 0 && full && list[0] != Stretch:
 			k.Self = list[0]
-		case len(list) > 0:
-			k.Self = Stretch
 		case c.Align == Center:
 			k.Across = tidy(k.Box.Centre().Y - content.Centre().Y)
 		default:
-			k.Self, k.Across = Start, tidy(k.Box.Y-content.Y)
+			k.Across = tidy(k.Box.Y - content.Y)
+			if c.Align != Start {
+				k.Self = Start
+			}
 		}
 	}
 }
 
-// stands are the ways in which a cell's place in a row can be said.
+// stands are the ways in which a cell's place in a row can be said. Letters stand a little higher or lower in their
+// cells than in the middle.
 func (c *Cell) stands(content geom.Rect) (list []Align) {
 	top, bottom := c.Box.Y-content.Y, content.Bottom()-c.Box.Bottom()
-	if math.Abs(top-bottom) < 1 {
+	slack := near
+	if c.Words() {
+		slack = 1.5
+	}
+	if math.Abs(top-bottom) <= slack+0.05 {
 		list = append(list, Center)
 	}
 	if math.Abs(top) < near {
