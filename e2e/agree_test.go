@@ -126,7 +126,7 @@ type agreed struct {
 func TestFactsOfForeignDrawingsAgreeWithChromium(t *testing.T) {
 	t.Parallel()
 	files := foreignDrawings(t, 200)
-	ctx := browser(t)
+	ctx := chromium(t)
 	dir := t.TempDir()
 	elements, values, badElements, uncompared, fontless := 0, 0, 0, 0, 0
 	for _, file := range files {

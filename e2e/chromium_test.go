@@ -18,8 +18,8 @@ import (
 	"github.com/chromedp/chromedp"
 )
 
-// browser starts a headless Chromium for a test.
-func browser(t testing.TB) context.Context {
+// chromium starts a headless Chromium for a test.
+func chromium(t testing.TB) context.Context {
 	t.Helper()
 	path := need(t, "chromium", "chromium-browser", "google-chrome")
 	opts := append(chromedp.DefaultExecAllocatorOptions[:], chromedp.ExecPath(path), chromedp.NoSandbox,
@@ -164,7 +164,7 @@ var demoScreens = []struct {
 
 // TestScreensLookLikeChromiums holds our picture of each demo screen against Chromium's of the same file.
 func TestScreensLookLikeChromiums(t *testing.T) {
-	ctx := browser(t)
+	ctx := chromium(t)
 	dir := demoFiles(t)
 	tmp := t.TempDir()
 	for _, s := range demoScreens {
@@ -246,7 +246,7 @@ type computed struct {
 // TestSpecAgreesWithChromium holds the geometry box, fill and font size of every element of the demo's screens
 // against what Chromium computes.
 func TestSpecAgreesWithChromium(t *testing.T) {
-	ctx := browser(t)
+	ctx := chromium(t)
 	dir := demoFiles(t)
 	for _, s := range demoScreens {
 		all := elements(t, dir, s.file)

@@ -68,7 +68,7 @@ func complaints(t testing.TB, ctx context.Context) func() []string {
 // TestGuideInChromium opens every page of the demo's guide from disk: no error, every picture loads, nothing hangs over
 // the edge of a phone.
 func TestGuideInChromium(t *testing.T) {
-	ctx := browser(t)
+	ctx := chromium(t)
 	dir := demo(t)
 	if _, err := chromedp.Run(ctx, chromedp.Evaluate[int]("1")); err != nil {
 		t.Fatal(err)
@@ -124,7 +124,7 @@ func TestGuideInChromium(t *testing.T) {
 // TestTokensInChromium loads the demo's CSS and holds that every custom property resolves, and to the value that the
 // program lists.
 func TestTokensInChromium(t *testing.T) {
-	ctx := browser(t)
+	ctx := chromium(t)
 	dir := demo(t)
 	css := read(t, dir, "dist", "tokens.css")
 	var list struct {
@@ -166,7 +166,7 @@ func TestTokensInChromium(t *testing.T) {
 // source, as Chromium paints both at 1x to 4x.
 func TestExportedSVGLooksTheSame(t *testing.T) {
 	t.Parallel()
-	ctx := browser(t)
+	ctx := chromium(t)
 	dir := demo(t)
 	var manifest struct {
 		Assets []struct {

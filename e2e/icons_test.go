@@ -39,7 +39,7 @@ func iconFiles(t testing.TB, n int) []string {
 // TestIconsOfATheme reads and paints 300 icons and holds each picture against Chromium's.
 func TestIconsOfATheme(t *testing.T) {
 	icons := iconFiles(t, 300)
-	ctx := browser(t)
+	ctx := chromium(t)
 	dir := t.TempDir()
 	const side, columns = 64, 20
 	rows := (len(icons) + columns - 1) / columns

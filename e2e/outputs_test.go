@@ -74,7 +74,7 @@ func TestEvilNamesStayText(t *testing.T) {
 	}
 	page := write(t, dir, "page.html",
 		"<!doctype html><link rel=stylesheet href=tokens.css><link rel=stylesheet href=classes.css><body>")
-	ctx := browser(t)
+	ctx := chromium(t)
 	open(t, ctx, page, 400, 400, 1)
 	rules, err := chromedp.Run(ctx,
 		chromedp.Evaluate[string](`[...document.styleSheets].flatMap(s => [...s.cssRules]).map(r => r.selectorText || r.conditionText).join(' | ')`))
@@ -146,7 +146,7 @@ func TestAndroidTakesTheResources(t *testing.T) {
 // TestSassGivesTheSameValues compiles the SCSS output and holds each variable against the property of the CSS output.
 func TestSassGivesTheSameValues(t *testing.T) {
 	node := needNode(t)
-	ctx := browser(t)
+	ctx := chromium(t)
 	for _, dir := range []string{everyKind(t), demo(t)} {
 		must(t, dir, "tokens", "emit", "--as", "scss", "-o", "tokens.scss", "--quiet")
 		must(t, dir, "tokens", "emit", "--as", "css", "-o", "tokens.css", "--quiet")
@@ -226,7 +226,7 @@ func TestTypeScriptSwiftAndKotlinParse(t *testing.T) {
 // TestContextsInChromium holds every custom property, in every combination of contexts, however they are nested,
 // against what the program says the tokens are when those contexts are the resolver's defaults.
 func TestContextsInChromium(t *testing.T) {
-	ctx := browser(t)
+	ctx := chromium(t)
 	dir := everyKind(t)
 	must(t, dir, "tokens", "emit", "--as", "css", "--unit", "rem", "-o", "tokens.css", "--quiet")
 	page := write(t, dir, "page.html", "<!doctype html><style>"+read(t, dir, "tokens.css")+`</style><body>

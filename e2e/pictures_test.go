@@ -215,7 +215,7 @@ func counted(t testing.TB, name string, usual int) int {
 // TestIconsLookLikeChromiums exports 1,000 icons of two themes at 128 px and holds each against Chromium's picture.
 func TestIconsLookLikeChromiums(t *testing.T) {
 	icons := themeIcons(t, iconCount(t, 150))
-	ctx := browser(t)
+	ctx := chromium(t)
 	dir := t.TempDir()
 	const side, columns, chunk = 128, 12, 240
 	off := 0
@@ -267,7 +267,7 @@ func TestIconsLookLikeChromiums(t *testing.T) {
 func TestSVGLooksTheSame(t *testing.T) {
 	t.Parallel()
 	icons := themeIcons(t, iconCount(t, 160))
-	ctx := browser(t)
+	ctx := chromium(t)
 	dir := iconFolder(t, icons, "{name: plain, formats: [svg]}")
 	must(t, dir, "assets", "export", "--quiet")
 	const side = 128
@@ -373,7 +373,7 @@ func TestVectorDrawables(t *testing.T) {
 		t.Log("not converted: ARCHETYP_NODE is not set")
 		return
 	}
-	ctx := browser(t)
+	ctx := chromium(t)
 	script := write(t, dir, "convert.cjs", `const {vdConvert}=((m)=>({vdConvert:m.transform||m.default||m}))(require(process.argv[2]));const fs=require("fs");
 for (const f of process.argv.slice(3)) fs.writeFileSync(f.replace(/xml$/,"svg"), vdConvert(fs.readFileSync(f,"utf8")))`)
 	if out, err := exec.Command("node", append([]string{script, filepath.Join(node, "node_modules/vector-drawable-svg")},

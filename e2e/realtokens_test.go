@@ -40,7 +40,7 @@ var property = regexp.MustCompile(`(?m)(--[A-Za-z0-9_-]+)\s*:`)
 // writes CSS from those, and holds every property against the package's own in Chromium, in light and in dark.
 func TestPropertiesOfDesignSystemsComputeToTheirTokens(t *testing.T) {
 	node := needNode(t)
-	ctx := browser(t)
+	ctx := chromium(t)
 	type sheet struct {
 		path, text string
 		n          int

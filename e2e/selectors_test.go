@@ -58,7 +58,7 @@ func someSelectors() []string {
 
 // TestSelectorsAgreeWithChromium asks both of every element whether each selector means it.
 func TestSelectorsAgreeWithChromium(t *testing.T) {
-	ctx := browser(t)
+	ctx := chromium(t)
 	dir := t.TempDir()
 	write(t, dir, "tree.svg", harbourTree)
 	open(t, ctx, filepath.Join(dir, "tree.svg"), 90, 90, 1)
@@ -131,7 +131,7 @@ var cascades = []string{
 
 // TestCascadeAgreesWithChromium compares fill and stroke of three elements under each style sheet.
 func TestCascadeAgreesWithChromium(t *testing.T) {
-	ctx := browser(t)
+	ctx := chromium(t)
 	dir := t.TempDir()
 	body := func(sheet string) string {
 		return `<svg xmlns="http://www.w3.org/2000/svg" width="90" height="90"><style>` + strings.NewReplacer("&", "&amp;",

@@ -177,7 +177,7 @@ func TestTextAnswers(t *testing.T) {
 // TestPlacedTextsLookLikeChromiums puts words of four languages into the demo's drawings, and holds our picture of what
 // comes out against Chromium's, place by place.
 func TestPlacedTextsLookLikeChromiums(t *testing.T) {
-	ctx := browser(t)
+	ctx := chromium(t)
 	dir := demo(t)
 	must(t, dir, "text", "place", "--locale", "de,he,pl,ar-x-pseudo", "-o", "design/placed", "--quiet")
 	for _, name := range []string{"booking.de", "booking.he", "timetable.he", "timetable.pl", "booking.ar-x-pseudo"} {
@@ -226,7 +226,7 @@ func at(b box, density float64) image.Rectangle {
 // TestPlacedTextsMeasureAsJudged holds the widths review speaks of against what Chromium lays out in the placed
 // drawing.
 func TestPlacedTextsMeasureAsJudged(t *testing.T) {
-	ctx := browser(t)
+	ctx := chromium(t)
 	dir := demo(t)
 	must(t, dir, "text", "place", "Booking", "--locale", "fi", "-o", "design/fi.svg", "--quiet")
 	open(t, ctx, filepath.Join(dir, "design/fi.svg"), 390, 844, 1)

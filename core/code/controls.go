@@ -310,7 +310,7 @@ func (b *builder) navigation(n *Node) {
 func (b *builder) regions() {
 	root := b.tree.Root
 	c := root.Cell
-	if c.Kind != layout.Column || len(c.Over) > 0 && len(c.Cells) == 0 {
+	if c.Kind != layout.Column || len(c.Over) > 0 {
 		b.mainOf(root)
 		return
 	}
@@ -334,19 +334,28 @@ func (b *builder) regions() {
 	root.Nodes = append(append(root.Nodes[:from:from], main), root.Nodes[to:]...)
 }
 
-// mainOf makes the largest part of a screen that is no landmark its main one.
+// mainOf makes the largest part of a screen that is no landmark its main one; where there are no landmarks, all of it.
 func (b *builder) mainOf(root *Node) {
 	var best *Node
+	landmarks := false
 	for _, n := range root.Nodes {
 		switch n.Role {
-		case role.Header, role.Footer, role.Navigation, role.Button, role.Heading, role.Picture:
-			continue
-		}
-		if !n.Cell.Words() && (best == nil || area(n.Cell.Box) > area(best.Cell.Box)) {
-			best = n
+		case role.Header, role.Footer, role.Navigation:
+			landmarks = true
+		case role.Button, role.Heading, role.Picture:
+		default:
+			if !n.Cell.Words() && (best == nil || area(n.Cell.Box) > area(best.Cell.Box)) {
+				best = n
+			}
 		}
 	}
-	if best != nil {
+	if landmarks && best != nil && len(root.Over) == 0 {
 		best.Role = role.Main
+		return
 	}
+	c := *root.Cell
+	c.Element, c.Face, c.Name = nil, nil, ""
+	main := &Node{Cell: &c, Role: role.Main, Name: "main", Nodes: root.Nodes, Over: root.Over}
+	root.Cell.Cells, root.Cell.Over, root.Cell.Kind = []*layout.Cell{&c}, nil, layout.Column
+	root.Nodes, root.Over = []*Node{main}, nil
 }

@@ -458,7 +458,9 @@ func (p *pager) typical(t *Tree) (out []design.Declaration) {
 	var b Block
 	t.Root.Walk(func(n *Node) {
 		if b.Declarations == nil && n.Cell.Words() && slices.EqualFunc(p.s.look(n), p.s.base,
-			func(a, b inherited) bool { return a.value == b.value }) {
+			func(a, b inherited) bool {
+				return a.value == b.value || strings.HasSuffix(a.value, "px") && a.prop == "line-height"
+			}) {
 			p.s.words(p.s.w, &b, n)
 		}
 	})

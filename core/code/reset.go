@@ -6,6 +6,7 @@ import (
 
 	"archetyp/core/css"
 	"archetyp/core/design"
+	"archetyp/core/geom"
 	"archetyp/core/infer/layout"
 )
 
@@ -73,20 +74,37 @@ const narrowest = 320
 
 // narrow lets rows wrap in windows narrower than the drawing, where they need more than the narrowest.
 func (p *pager) narrow(t *Tree) {
+	within := "@media (width < " + css.Px(t.Root.Cell.Box.W) + ")"
 	var wrap []string
+	var gaps []Block
 	p.page.Body.walk(func(tag *Tag) {
 		if tag.node == nil || tag.node.Cell.Kind != layout.Row || len(tag.node.Nodes) < 2 || len(tag.Classes) == 0 {
 			return
 		}
-		if s := "." + tag.Classes[0]; least(tag.node) > narrowest-40 && !slices.Contains(wrap, s) {
-			wrap = append(wrap, s)
+		c, s := tag.node.Cell, "."+tag.Classes[0]
+		if least(tag.node) <= narrowest-40 && union(c.Cells).W <= 2*narrowest || slices.Contains(wrap, s) {
+			return
+		}
+		wrap = append(wrap, s)
+		if c.Gap < c.Nearest {
+			gaps = append(gaps, Block{Within: within, Selector: s, Declarations: []design.Declaration{{Prop: "gap",
+				Value: p.s.w.Unit.Lengths(css.Px(c.Nearest))}}})
 		}
 	})
 	if len(wrap) == 0 {
 		return
 	}
-	p.page.Rules = append(p.page.Rules, Block{Within: "@media (width < " + css.Px(t.Root.Cell.Box.W) + ")",
-		Selector: strings.Join(wrap, ",\n"), Declarations: []design.Declaration{{Prop: "flex-wrap", Value: "wrap"}}})
+	p.page.Rules = append(p.page.Rules, Block{Within: within, Selector: strings.Join(wrap, ",\n"),
+		Declarations: []design.Declaration{{Prop: "flex-wrap", Value: "wrap"}}})
+	p.page.Rules = append(p.page.Rules, joinRules(gaps)...)
+}
+
+// union is the box around cells.
+func union(cells []*layout.Cell) (box geom.Rect) {
+	for _, c := range cells {
+		box = box.Union(c.Box)
+	}
+	return box
 }
 
 // least is about the least width of a node, in px.

@@ -43,13 +43,20 @@ func (s *styles) look(n *Node) []inherited {
 				out[i].value = d.Value
 			}
 		}
-		if e := n.Cell.Element; out[i].prop == "line-height" && out[i].value == "normal" {
-			if px := s.w.lineHeight(e); px > 0 { // that of its type token, in font sizes
-				out[i].value = "×" + css.Num(px/e.Words.Size.Value, 3)
-			}
+		if out[i].prop == "line-height" && out[i].value == "normal" {
+			out[i].value = s.ownLine(n)
 		}
 	}
 	return out
+}
+
+// ownLine is the line height that a text has without stating one: that of its type token, in font sizes, or normal.
+func (s *styles) ownLine(n *Node) string {
+	e := n.Cell.Element
+	if px := s.w.lineHeight(e); px > 0 {
+		return "×" + css.Num(px/e.Words.Size.Value, 3)
+	}
+	return "normal"
 }
 
 // words writes how the words of a cell are set.
@@ -75,7 +82,7 @@ func (s *styles) commonest(t *Tree) []inherited {
 		look := s.look(n)
 		for i := range look {
 			if look[i].prop == "line-height" && strings.HasSuffix(look[i].value, "px") {
-				look[i].value = "normal" // that of one paragraph is no other's
+				look[i].value = s.ownLine(n) // that of one paragraph is no other's
 			}
 		}
 		key := ""
@@ -464,6 +471,12 @@ func (s *styles) size(b *Block, n *Node, wide bool) {
 			s.w.put(b, "height", css.Px(c.Box.H), "")
 		}
 		return
+	}
+	switch n.Role {
+	case role.Field, role.Search, role.Area, role.Select: // as wide as its holder, whatever browsers think
+		if !wide {
+			s.w.put(b, "width", "100%", "")
+		}
 	}
 	if wide {
 		s.w.put(b, "width", css.Px(c.Box.W), "")

@@ -254,6 +254,7 @@ func (t *Tree) texts() (out []*Node) {
 
 // ranks gives headings ranks of which none is left out, the first being 1.
 func (t *Tree) ranks() {
+	t.entitle()
 	var open []int // drawn ranks of the headings one is below
 	t.Root.Walk(func(n *Node) {
 		if n.Role != role.Heading {
@@ -268,6 +269,27 @@ func (t *Tree) ranks() {
 		n.Rank = len(open)
 	})
 }
+
+// entitle makes the largest words of a screen that has no heading its title.
+func (t *Tree) entitle() {
+	var largest *Node
+	t.Root.Walk(func(n *Node) {
+		switch {
+		case n.Role == role.Heading:
+			largest = n
+		case largest != nil && largest.Role == role.Heading:
+		case n.Cell.Words() && n.Role == role.Text && n.Control == nil &&
+			(largest == nil || size(n) > size(largest)):
+			largest = n
+		}
+	})
+	if t.Whole && largest != nil {
+		largest.Role, largest.Rank = role.Heading, max(1, largest.Rank)
+	}
+}
+
+// size is the size of a node's words, in px.
+func size(n *Node) float64 { return n.Cell.Element.Words.Size.Value }
 
 // spans are the words of a cell. Where lines end by themselves at the width they have, nothing is broken.
 func spans(c *layout.Cell) []Span {

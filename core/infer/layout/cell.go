@@ -30,6 +30,7 @@ type Flow struct {
 	Columns int        // of a grid
 	Gap     float64    // between neighbours; of a grid, across
 	RowGap  float64    // of a grid
+	Nearest float64    // the least gap there is
 	Padding [4]float64 // top, right, bottom, left, from the border's inner edge
 	Align   Align      // across the direction
 	Justify Justify    // along it

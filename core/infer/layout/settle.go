@@ -283,7 +283,7 @@ func (c *Cell) row(inner geom.Rect) {
 	for i, k := range c.Cells[1:] {
 		gaps = append(gaps, tidy(k.Box.X-c.Cells[i].Box.Right()))
 	}
-	c.Gap = usual(gaps)
+	c.Gap, c.Nearest = usual(gaps), max(0, slices.Min(gaps))
 	c.along(gaps, lead, tail)
 	if c.Kind == Grid {
 		for _, k := range c.Cells {

@@ -1,0 +1,107 @@
+package e2e
+
+import (
+	"context"
+	"os"
+	"path/filepath"
+	"strings"
+	"testing"
+
+	"archetyp/browser"
+)
+
+// verified is what code --verify --json says.
+type verified struct {
+	Likeness float64
+	Elements int
+	Worst    struct {
+		Element  string
+		Likeness float64
+	}
+	Free []struct{ Selector, Why string }
+}
+
+// TestPagesOfTheDemo draws the demo's screens as pages in a browser and holds them against the drawings, in the window
+// they were drawn for and in a narrow and a wide one.
+func TestPagesOfTheDemo(t *testing.T) {
+	need(t, "chromium", "chromium-browser", "google-chrome")
+	dir := demoFiles(t)
+	for _, s := range []string{"booking", "timetable", "components", "poster"} {
+		t.Run(s, func(t *testing.T) { checkPage(t, dir, s, 0.95, 0.80) })
+	}
+}
+
+// checkPage holds a page against its drawing, and looks at it in other windows, without pictures, and as an assistive
+// technology does.
+func checkPage(t *testing.T, dir, source string, like, worst float64) {
+	t.Helper()
+	var v verified
+	mustJSON(t, dir, &v, "code", source, "--as", "html", "--verify", "--within", "0")
+	t.Logf("%.1f %% of %d elements, worst %.1f %% %s, %d free", 100*v.Likeness, v.Elements, 100*v.Worst.Likeness,
+		v.Worst.Element, len(v.Free))
+	if v.Likeness < like || v.Worst.Likeness < worst {
+		t.Errorf("%.1f %%, worst %s with %.1f %%", 100*v.Likeness, v.Worst.Element, 100*v.Worst.Likeness)
+	}
+	out := filepath.Join(t.TempDir(), "page")
+	must(t, dir, "code", source, "--as", "html", "-o", out, "--quiet")
+	b, err := browser.Open(context.Background())
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer b.Close()
+	for _, w := range []int{320, 1920} {
+		if err := b.Show("file://"+filepath.Join(out, "index.html"), w, 800, 1); err != nil {
+			t.Fatal(err)
+		}
+		faults, err := browser.Ask[[]string](b, cutOff)
+		if err != nil {
+			t.Fatal(err)
+		}
+		for _, f := range faults {
+			t.Errorf("in a window of %d px: %s", w, f)
+		}
+	}
+	if node := os.Getenv("ARCHETYP_NODE"); node != "" {
+		axe, err := os.ReadFile(filepath.Join(node, "node_modules/axe-core/axe.min.js"))
+		if err != nil {
+			t.Fatal(err)
+		}
+		if _, err := browser.Ask[bool](b, string(axe)+"; true"); err != nil {
+			t.Fatal(err)
+		}
+		list, err := browser.Ask[[]string](b, `axe.run({runOnly: ['wcag2a','wcag2aa','wcag21a','wcag21aa','best-practice'],
+			rules: {'color-contrast': {enabled: false}}}).then(r =>
+			r.violations.filter(v => v.id != 'page-has-heading-one' || document.body.innerText.trim()).flatMap(v => v.nodes.map(n => v.id + ': ' + n.html.slice(0, 120))))`)
+		if err != nil {
+			t.Fatal(err)
+		}
+		if len(list) > 0 {
+			t.Errorf("axe: %s", strings.Join(list, "\n"))
+		}
+	}
+}
+
+// cutOff lists what does not fit a window: words that reach out of it, lie over each other, or are cut off.
+const cutOff = `(() => {
+  const out = [], texts = [];
+  const wide = document.documentElement.clientWidth;
+  const walk = document.createTreeWalker(document.body, NodeFilter.SHOW_TEXT);
+  for (let n; n = walk.nextNode();) {
+    if (!n.data.trim()) continue;
+    const range = document.createRange(); range.selectNodeContents(n);
+    for (const r of range.getClientRects()) texts.push([n.data.trim().slice(0, 30), r, n]);
+  }
+  for (const e of document.querySelectorAll('img, input, button, select, textarea'))
+    if (getComputedStyle(e).position != 'absolute' && !e.closest('[style]')) {
+      const r = e.getBoundingClientRect();
+      if (r.right > wide + 1 || r.left < -1) out.push('<' + e.tagName.toLowerCase() + ' class="' + e.className + '"> reaches to ' + r.right);
+    }
+  for (const [s, r] of texts) if (r.right > wide + 1 || r.left < -1) out.push('“' + s + '” reaches to ' + Math.round(r.right));
+  const ink = r => [r.left, r.top + r.height * .25, r.right, r.bottom - r.height * .25];
+  for (let i = 0; i < texts.length; i++) for (let k = i + 1; k < texts.length; k++) {
+    const a = ink(texts[i][1]), b = ink(texts[k][1]);
+    if (texts[i][2] != texts[k][2] && Math.min(a[2], b[2]) - Math.max(a[0], b[0]) > 1 && Math.min(a[3], b[3]) - Math.max(a[1], b[1]) > 1)
+      out.push('“' + texts[i][0] + '” lies over “' + texts[k][0] + '”');
+  }
+  return out.slice(0, 12);
+})()`
