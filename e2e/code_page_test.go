@@ -105,3 +105,27 @@ const cutOff = `(() => {
   }
   return out.slice(0, 12);
 })()`
+
+// TestPagesOfOtherDrawings does the same with screens drawn in other ways: no groups, groups in groups, grounds apart
+// from what stands on them, text line by line, parts by reference, tables, forms.
+func TestPagesOfOtherDrawings(t *testing.T) {
+	need(t, "chromium", "chromium-browser", "google-chrome")
+	dir := demoFiles(t)
+	for _, pattern := range []string{"testdata/pages/*.svg", "testdata/screens/*.svg"} {
+		files, err := filepath.Glob(pattern)
+		if err != nil || len(files) == 0 {
+			t.Fatal(err, files)
+		}
+		for _, f := range files {
+			data, err := os.ReadFile(f)
+			if err != nil {
+				t.Fatal(err)
+			}
+			name := filepath.Join("design", "other-"+filepath.Base(f))
+			if err := os.WriteFile(filepath.Join(dir, name), data, 0o644); err != nil {
+				t.Fatal(err)
+			}
+			t.Run(strings.TrimSuffix(filepath.Base(f), ".svg"), func(t *testing.T) { checkPage(t, dir, name, 0.92, 0.6) })
+		}
+	}
+}

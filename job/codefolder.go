@@ -10,6 +10,7 @@ import (
 	"archetyp/core/code"
 	"archetyp/core/css"
 	"archetyp/core/design"
+	"archetyp/core/font"
 	"archetyp/core/hint"
 	"archetyp/core/token"
 	"archetyp/core/token/emit"
@@ -23,7 +24,7 @@ import (
 func CodeFolder(p *code.Page, main string, text []byte, doc *design.Document, ws *workspace.Workspace,
 	asDrawn bool) (map[string][]byte, error) {
 	files := map[string][]byte{main: text}
-	fonts, err := pageFonts(doc, ws, files)
+	fonts, err := pageFonts(doc, ws, files, asDrawn)
 	if err != nil {
 		return nil, err
 	}
@@ -68,28 +69,35 @@ func pagePicture(p *code.Picture) ([]byte, error) {
 	return made.Files[0].Data, nil
 }
 
-// pageFonts adds the workspace's fonts that a document is set in, and gives the rules for them.
-func pageFonts(doc *design.Document, ws *workspace.Workspace, files map[string][]byte) (string, error) {
-	if ws == nil {
-		return "", nil
-	}
-	own, err := ws.FontFiles()
-	if err != nil {
-		return "", err
+// pageFonts adds the workspace's fonts that a document is set in, and gives the rules for them. As drawn, a face that
+// stood in for a missing family does so again.
+func pageFonts(doc *design.Document, ws *workspace.Workspace, files map[string][]byte, asDrawn bool) (string, error) {
+	var own []string
+	if ws != nil {
+		var err error
+		if own, err = ws.FontFiles(); err != nil {
+			return "", err
+		}
 	}
 	var rules []code.Block
 	for _, f := range doc.Fonts {
-		if !f.Found || !slices.Contains(own, f.File) {
+		name := "fonts/" + path.Base(f.File)
+		switch {
+		case f.Found && slices.Contains(own, f.File):
+			data, err := ws.ReadFile(f.File)
+			if err != nil {
+				return "", err
+			}
+			files[name] = data
+		case !f.Found && asDrawn && f.Family != "":
+			name = fmt.Sprintf("fonts/stand-in-%s-%d.ttf", design.Slug(f.Family), f.Weight)
+			files[name] = font.Fallback(f.Family, f.Weight)
+		default:
 			continue
 		}
-		data, err := ws.ReadFile(f.File)
-		if err != nil {
-			return "", err
-		}
-		name := "fonts/" + path.Base(f.File)
-		files[name] = data
-		b := code.Block{Selector: "@font-face", Declarations: []design.Declaration{{Prop: "font-family", Value: css.String(f.Family)},
-			{Prop: "font-weight", Value: fmt.Sprint(f.Weight)}, {Prop: "src", Value: "url(" + css.String(name) + ")"}}}
+		b := code.Block{Selector: "@font-face", Declarations: []design.Declaration{
+			{Prop: "font-family", Value: css.String(f.Family)}, {Prop: "font-weight", Value: fmt.Sprint(f.Weight)},
+			{Prop: "src", Value: "url(" + css.String(name) + ")"}}}
 		if f.Italic {
 			b.Declarations = append(b.Declarations, design.Declaration{Prop: "font-style", Value: "italic"})
 		}

@@ -69,10 +69,8 @@ func NewPage(t *Tree, o Options) *Page {
 	plain.Tokens = func(*design.Element, string, string) Name { return Name{} }
 	plain.Unit = design.Unit{}
 	s.plain = &writer{Options: plain}
-	s.base = initial
-	if t.Whole || len(t.texts()) > 1 {
-		s.base = s.commonest(t)
-	}
+	s.ratio = t.line
+	s.base = s.inherits(t)
 	p := &pager{page: &Page{Tree: t}, s: s, rules: map[string]*rule{}, ids: classes{}}
 	p.page.Body = p.tag(t.Root, nil, "")
 	p.sheet(t)
@@ -143,6 +141,10 @@ func (p *pager) tagOf(n, holder *Node) string {
 		return "main"
 	case role.List:
 		return "ul"
+	case role.Table:
+		if n.Table != nil {
+			return "table"
+		}
 	}
 	if n.Cell.Words() || in {
 		return "span"
@@ -159,7 +161,7 @@ func (p *pager) tag(n, holder *Node, within string) *Tag {
 	base := p.name(n, holder, within)
 	block := p.s.of(n, holder, name)
 	if holder == nil && !p.page.Tree.Whole {
-		block.Declarations = append(p.typical(p.page.Tree), block.Declarations...)
+		block.Declarations = append(p.s.typical(p.page.Tree), block.Declarations...)
 	}
 	if n.Role == role.Separator && name == "div" {
 		t.Attrs = append(t.Attrs, Attr{"role", "separator"})
@@ -174,6 +176,9 @@ func (p *pager) tag(n, holder *Node, within string) *Tag {
 		return t
 	case name == "select":
 		t.Kids = []*Tag{{Name: "option", Words: []Span{{Words: n.Value}}}}
+		return t
+	case name == "table":
+		p.tableTag(t, n, base)
 		return t
 	case n.Cell.Words():
 		p.spans(t, n, base)
@@ -214,15 +219,11 @@ func item(t *Tag) *Tag {
 // free is the tag of what lies across others.
 func (p *pager) free(k, holder *Node, within string) *Tag {
 	t := p.tag(k, holder, within)
-	selector := t.Name
-	if len(t.Classes) > 0 {
-		selector = "." + strings.Join(t.Classes, ".")
-	}
 	why := "it lies across what stands beside it"
 	if k.Cell.Under {
 		why = "it lies under what stands beside it"
 	}
-	p.page.Free = append(p.page.Free, Free{selector, why})
+	p.page.Free = append(p.page.Free, Free{t.selector(), why})
 	return t
 }
 
@@ -442,29 +443,12 @@ func (p *pager) sheet(t *Tree) {
 // body writes what the whole page has: how most words are set, the width it was drawn for, its ground.
 func (p *pager) body(b *Block, t *Tree) {
 	box := t.Root.Cell.Box
-	base := append(p.typical(t), design.Declaration{Prop: "max-width", Value: p.s.w.Unit.Lengths(css.Px(box.W))},
+	base := append(p.s.typical(t), design.Declaration{Prop: "max-width", Value: p.s.w.Unit.Lengths(css.Px(box.W))},
 		design.Declaration{Prop: "min-height", Value: "100vh"}, design.Declaration{Prop: "margin", Value: "0 auto"})
 	own := slices.DeleteFunc(b.Declarations, func(d design.Declaration) bool {
 		return d.Prop == "height" || d.Prop == "width" || d.Prop == "min-height" || d.Prop == "max-width"
 	})
 	b.Declarations = append(base, own...)
-}
-
-// typical is how most words of a tree are set, where that is hoisted to its root.
-func (p *pager) typical(t *Tree) (out []design.Declaration) {
-	if slices.Equal(p.s.base, initial) {
-		return nil
-	}
-	var b Block
-	t.Root.Walk(func(n *Node) {
-		if b.Declarations == nil && n.Cell.Words() && slices.EqualFunc(p.s.look(n), p.s.base,
-			func(a, b inherited) bool {
-				return a.value == b.value || strings.HasSuffix(a.value, "px") && a.prop == "line-height"
-			}) {
-			p.s.words(p.s.w, &b, n)
-		}
-	})
-	return slices.DeleteFunc(b.Declarations, func(d design.Declaration) bool { return d.Prop == "line-height" })
 }
 
 // Number gives every element of the page that shows something of the drawing a number, and lists what they show.

@@ -18,14 +18,15 @@ var defaults = []struct {
 }{
 	{[]string{"h1", "h2", "h3", "h4", "h5", "h6", "p", "ul", "hr", "button", "input", "select", "textarea"},
 		[]design.Declaration{{Prop: "margin", Value: "0"}}},
-	{[]string{"ul", "button", "input", "select", "textarea"}, []design.Declaration{{Prop: "padding", Value: "0"}}},
-	{[]string{"h1", "h2", "h3", "h4", "h5", "h6", "button", "input", "select", "textarea"},
+	{[]string{"ul", "button", "input", "select", "textarea", "th", "td"},
+		[]design.Declaration{{Prop: "padding", Value: "0"}}},
+	{[]string{"h1", "h2", "h3", "h4", "h5", "h6", "button", "input", "select", "textarea", "th"},
 		[]design.Declaration{{Prop: "font", Value: "inherit"}}},
 	{[]string{"button", "input", "select", "textarea"}, []design.Declaration{{Prop: "color", Value: "inherit"},
 		{Prop: "letter-spacing", Value: "inherit"}, {Prop: "background", Value: "none"}, {Prop: "border", Value: "0"},
 		{Prop: "border-radius", Value: "0"}}},
 	{[]string{"hr"}, []design.Declaration{{Prop: "border", Value: "0"}}},
-	{[]string{"button"}, []design.Declaration{{Prop: "text-align", Value: "inherit"}}},
+	{[]string{"button", "th"}, []design.Declaration{{Prop: "text-align", Value: "inherit"}}},
 	{[]string{"input", "select", "textarea"}, []design.Declaration{{Prop: "appearance", Value: "none"}, {Prop: "min-width", Value: "0"}}},
 	{[]string{"ul"}, []design.Declaration{{Prop: "list-style", Value: "none"}}},
 	{[]string{"a"}, []design.Declaration{{Prop: "color", Value: "inherit"}, {Prop: "text-decoration", Value: "none"}}},
@@ -62,6 +63,14 @@ func joinSelectors(list []Block) (out []Block) {
 	return out
 }
 
+// selector is what the rule of an element is for: its class, else its name.
+func (t *Tag) selector() string {
+	if len(t.Classes) > 0 {
+		return "." + t.Classes[0]
+	}
+	return t.Name
+}
+
 func (t *Tag) walk(visit func(*Tag)) {
 	visit(t)
 	for _, k := range t.Kids {
@@ -78,10 +87,10 @@ func (p *pager) narrow(t *Tree) {
 	var wrap []string
 	var gaps []Block
 	p.page.Body.walk(func(tag *Tag) {
-		if tag.node == nil || tag.node.Cell.Kind != layout.Row || len(tag.node.Nodes) < 2 || len(tag.Classes) == 0 {
+		if tag.node == nil || tag.node.Cell.Kind != layout.Row || len(tag.node.Nodes) < 2 {
 			return
 		}
-		c, s := tag.node.Cell, "."+tag.Classes[0]
+		c, s := tag.node.Cell, tag.selector()
 		if least(tag.node) <= narrowest-40 && union(c.Cells).W <= 2*narrowest || slices.Contains(wrap, s) {
 			return
 		}
@@ -91,12 +100,61 @@ func (p *pager) narrow(t *Tree) {
 				Value: p.s.w.Unit.Lengths(css.Px(c.Nearest))}}})
 		}
 	})
-	if len(wrap) == 0 {
-		return
+	if len(wrap) > 0 {
+		p.page.Rules = append(p.page.Rules, Block{Within: within, Selector: strings.Join(wrap, ",\n"),
+			Declarations: []design.Declaration{{Prop: "flex-wrap", Value: "wrap"}}})
 	}
-	p.page.Rules = append(p.page.Rules, Block{Within: within, Selector: strings.Join(wrap, ",\n"),
-		Declarations: []design.Declaration{{Prop: "flex-wrap", Value: "wrap"}}})
+	gaps = append(gaps, p.shares(within, wrap)...)
 	p.page.Rules = append(p.page.Rules, joinRules(gaps)...)
+}
+
+// wideInset is the inset from which, in px, one is a share of its holder in windows narrower than the drawing.
+const wideInset = 20
+
+// shares writes wide insets as shares of what they stand in, so that narrow windows have narrow ones.
+func (p *pager) shares(within string, wrapped []string) (out []Block) {
+	seen := map[string]bool{}
+	var walk func(t *Tag, room float64)
+	walk = func(t *Tag, room float64) {
+		n := t.node
+		if n == nil {
+			for _, k := range t.Kids {
+				walk(k, room)
+			}
+			return
+		}
+		c := n.Cell
+		share := func(px float64) string { return css.Num(100*px/room, 2) + "%" }
+		var ds []design.Declaration
+		if l, r := c.Padding[3], c.Padding[1]; max(l, r) >= wideInset && n.Table == nil {
+			text := share(l)
+			if l != r {
+				text += " " + share(r)
+			}
+			ds = append(ds, design.Declaration{Prop: "padding-inline", Value: text})
+		}
+		selector := t.selector()
+		switch {
+		case c.Across >= wideInset && c.Inset:
+			ds = append(ds, design.Declaration{Prop: "margin-inline", Value: share(c.Across)})
+		case c.Across >= wideInset && c.Self == "":
+			ds = append(ds, design.Declaration{Prop: "margin-left", Value: share(c.Across)})
+		}
+		if len(ds) > 0 && !seen[selector] {
+			seen[selector] = true
+			out = append(out, Block{Within: within, Selector: selector, Declarations: ds})
+		}
+		own := c.Box.W
+		if c.Room.W > 0 && c.Face == nil {
+			own = c.Room.W
+		}
+		own = max(1, own-c.Padding[1]-c.Padding[3])
+		for _, k := range t.Kids {
+			walk(k, own)
+		}
+	}
+	walk(p.page.Body, p.page.Tree.Root.Cell.Box.W)
+	return out
 }
 
 // union is the box around cells.

@@ -18,117 +18,8 @@ type styles struct {
 	w     *writer
 	plain *writer     // without tokens: values that can be compared
 	base  []inherited // what everything inherits
+	ratio float64     // the line height that everything inherits, in font sizes; 0 for the font's own
 	files func(p *Picture) string
-}
-
-// inherited is a property that a text has from what holds it unless it says otherwise.
-type inherited struct{ prop, value string }
-
-// initial are the inherited properties of text, and what they are where nothing is said.
-// https://www.w3.org/TR/css-cascade-5/#inheriting
-var initial = []inherited{{"font-family", ""}, {"font-size", "16px"}, {"font-weight", "400"}, {"font-style", "normal"},
-	{"line-height", "normal"}, {"letter-spacing", "normal"}, {"text-transform", "none"}, {"color", "#000000"}}
-
-// fontProps are those that the font shorthand sets.
-var fontProps = []string{"font-family", "font-size", "font-weight", "font-style", "line-height"}
-
-// look is how a text is set: every inherited property, without tokens.
-func (s *styles) look(n *Node) []inherited {
-	var b Block
-	s.words(s.plain, &b, n)
-	out := slices.Clone(initial)
-	for i := range out {
-		for _, d := range b.Declarations {
-			if d.Prop == out[i].prop {
-				out[i].value = d.Value
-			}
-		}
-		if out[i].prop == "line-height" && out[i].value == "normal" {
-			out[i].value = s.ownLine(n)
-		}
-	}
-	return out
-}
-
-// ownLine is the line height that a text has without stating one: that of its type token, in font sizes, or normal.
-func (s *styles) ownLine(n *Node) string {
-	e := n.Cell.Element
-	if px := s.w.lineHeight(e); px > 0 {
-		return "×" + css.Num(px/e.Words.Size.Value, 3)
-	}
-	return "normal"
-}
-
-// words writes how the words of a cell are set.
-func (s *styles) words(w *writer, b *Block, n *Node) {
-	e := n.Cell.Element
-	w.of = e
-	w.text(b, e)
-	if lines := n.Cell.Lines; lines != nil {
-		w.put(b, "line-height", css.Px(n.Cell.Box.H/float64(len(lines))), "")
-	}
-	b.Declarations = slices.DeleteFunc(b.Declarations, func(d design.Declaration) bool { return d.Prop == "text-align" })
-}
-
-// commonest is how most letters of a tree are set.
-func (s *styles) commonest(t *Tree) []inherited {
-	letters := map[string]int{}
-	looks := map[string][]inherited{}
-	best := ""
-	t.Root.Walk(func(n *Node) {
-		if !n.Cell.Words() {
-			return
-		}
-		look := s.look(n)
-		for i := range look {
-			if look[i].prop == "line-height" && strings.HasSuffix(look[i].value, "px") {
-				look[i].value = s.ownLine(n) // that of one paragraph is no other's
-			}
-		}
-		key := ""
-		for _, p := range look {
-			key += p.value + ";"
-		}
-		looks[key] = look
-		letters[key] += len(n.text())
-		if letters[key] > letters[best] || letters[key] == letters[best] && key < best {
-			best = key
-		}
-	})
-	if best == "" {
-		return initial
-	}
-	return looks[best]
-}
-
-// text writes what a text has otherwise than it inherits.
-func (s *styles) text(b *Block, n *Node, has []inherited) {
-	var named Block
-	s.words(s.w, &named, n)
-	b.Comments = append(b.Comments, named.Comments...)
-	differs := map[string]bool{}
-	font := false
-	for i, p := range s.look(n) {
-		if p.value != has[i].value {
-			differs[p.prop] = true
-			font = font || slices.Contains(fontProps, p.prop)
-		}
-	}
-	said := map[string]bool{}
-	for _, d := range named.Declarations {
-		said[d.Prop] = true
-		switch {
-		case d.Prop == "font" && !font:
-		case slices.ContainsFunc(initial, func(p inherited) bool { return p.prop == d.Prop }) && !differs[d.Prop]:
-		default:
-			b.Declarations = append(b.Declarations, d)
-		}
-	}
-	for _, p := range initial { // back to what is not said
-		if differs[p.prop] && !said[p.prop] && !(said["font"] && slices.Contains(fontProps, p.prop)) && p.value != "" {
-			b.Declarations = append(b.Declarations, design.Declaration{Prop: p.prop, Value: p.value})
-		}
-	}
 }
 
 // of is how a node looks and stands in its holder.
@@ -256,6 +147,14 @@ func (s *styles) flow(b *Block, n *Node, tag string) {
 	}
 	if n.Alone {
 		s.alone(b, n, tag)
+		return
+	}
+	if n.Table != nil {
+		s.w.put(b, "table-layout", "fixed", "")
+		s.w.put(b, "border-spacing", "0", "")
+		if !n.Cell.Wide {
+			s.w.put(b, "width", "100%", "")
+		}
 		return
 	}
 	if len(n.Nodes) > 0 {
@@ -428,6 +327,9 @@ func (s *styles) stand(b *Block, n, holder *Node) {
 	}
 	if c.Text != "" {
 		s.w.put(b, "text-align", string(c.Text), "")
+		if c.Narrow {
+			s.w.put(b, map[layout.Align]string{layout.Center: "margin-inline", layout.End: "margin-left"}[c.Text], "auto", "")
+		}
 	}
 	s.size(b, n, c.Wide)
 }

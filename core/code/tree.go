@@ -14,8 +14,11 @@ import (
 type Tree struct {
 	Title    string
 	Root     *Node
-	Pictures []*Picture // what no language can say, each once
-	Whole    bool       // it is a whole screen
+	Pictures []*Picture      // what no language can say, each once
+	Whole    bool            // it is a whole screen
+	Typical  *design.Element // the text that stands for how most words are set; nil for none
+
+	line float64 // the line height of Typical, in font sizes, where its type token has one
 }
 
 // Node is one thing in a tree.
@@ -37,6 +40,7 @@ type Node struct {
 	On      bool     // of a checkbox, radio or tab: chosen
 	Says    string   // what it is called where no words say so: an alternative text, or a control's name
 	Alone   bool     // holds nothing but its own words
+	Table   *Table   // of rows of the same columns
 
 	phrasing bool   // it may hold nothing but words and spans
 	tabbed   bool   // a tab in a list of tabs, or such a list
@@ -65,7 +69,15 @@ func (n *Node) Element() *design.Element { return n.Cell.Element }
 func NewTree(e *design.Element, o Options) *Tree {
 	b := &builder{on: role.On(e.Screen), tree: &Tree{Title: e.Screen.Name, Whole: e.Parent == nil}, taken: classes{},
 		pictures: map[*design.Element]*Picture{}}
-	cell := layout.Arrange(e, o.lineHeight)
+	if b.tree.Typical = o.commonest(e); b.tree.Typical != nil {
+		b.tree.line = o.lineRatio(b.tree.Typical)
+	}
+	cell := layout.Arrange(e, func(e *design.Element) float64 {
+		if px := o.lineHeight(e); px > 0 {
+			return px
+		}
+		return b.tree.line * e.Words.Size.Value
+	})
 	b.tree.Root = b.node(cell)
 	if b.tree.Whole {
 		b.regions()
@@ -110,6 +122,7 @@ func (b *builder) node(c *layout.Cell) *Node {
 		n.Ground = b.picture(n, []*design.Element{c.Face})
 	}
 	b.controls(n)
+	b.table(n)
 	switch n.Role {
 	case role.Button, role.Link, role.Tab, role.Status, role.Field, role.Select:
 		n.Walk(func(k *Node) {
@@ -240,16 +253,6 @@ func (n *Node) Walk(visit func(*Node)) {
 	for _, k := range n.Over {
 		k.Walk(visit)
 	}
-}
-
-// texts are the words of a tree.
-func (t *Tree) texts() (out []*Node) {
-	t.Root.Walk(func(n *Node) {
-		if n.Cell.Words() {
-			out = append(out, n)
-		}
-	})
-	return out
 }
 
 // ranks gives headings ranks of which none is left out, the first being 1.

@@ -205,16 +205,25 @@ func (s *Set) Match(families []string, weight int, italic bool) (face *Face, fou
 			return f, true
 		}
 	}
-	i := 0
-	if weight >= 600 {
-		i = 1
-	}
+	return fallback[fallbackFor(families, weight)](), false
+}
+
+// fallbackFor is which of the embedded faces stands in for families.
+func fallbackFor(families []string, weight int) int {
 	for _, fam := range families {
 		if strings.Contains(strings.ToLower(fam), "mono") {
-			i = 2
+			return 2
 		}
 	}
-	return fallback[i](), false
+	if weight >= 600 {
+		return 1
+	}
+	return 0
+}
+
+// Fallback is the file of the embedded face that stands in for a family that is not there.
+func Fallback(family string, weight int) []byte {
+	return [...][]byte{goregular.TTF, gobold.TTF, gomono.TTF}[fallbackFor([]string{family}, weight)]
 }
 
 func nearest(faces []*Face, family string, weight int, italic bool) *Face {

@@ -110,6 +110,11 @@ func (c *Cell) sides(inner geom.Rect) (left, right float64) {
 	case math.IsInf(left, 1):
 		left = min(right, roomL)
 	}
+	if c.Pads && left > 0 && right > 2*left { // nothing reaches to the end: as much air there as at the start
+		right = left
+	} else if c.Pads && right > 0 && left > 2*right {
+		left = right
+	}
 	return tidy(max(0, left)), tidy(max(0, right))
 }
 
@@ -181,7 +186,8 @@ func (c *Cell) tall() bool {
 	return c.Leaf() || c.Face != nil || slices.ContainsFunc(c.Cells, (*Cell).tall)
 }
 
-// usual is the gap that most of them are, where any is more often than once; the one there is; else 0.
+// usual is the gap that most of them are, where any is more often than once and none is smaller; the one there is; else
+// 0.
 func usual(gaps []float64) float64 {
 	if len(gaps) == 1 {
 		return max(0, gaps[0])
@@ -194,7 +200,7 @@ func usual(gaps []float64) float64 {
 				n++
 			}
 		}
-		if n > most && g >= 0 {
+		if n > most && g >= 0 && g <= slices.Min(gaps)+0.01 {
 			best, most = g, n
 		}
 	}
