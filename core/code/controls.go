@@ -19,6 +19,8 @@ func (b *builder) controls(n *Node) {
 		b.spin(n)
 	case role.Navigation:
 		b.navigation(n)
+	case role.None, role.Group, role.Item:
+		b.chosen(n)
 	case role.Button, role.Link, role.Tab:
 		if n.words() == nil {
 			n.Says = title(n.Name)
@@ -195,6 +197,23 @@ func (b *builder) choice(n *Node) {
 		}
 		box.Nodes, box.Over = nil, nil
 		box.Cell.Cells, box.Cell.Over = nil, nil
+	}
+}
+
+// chosen ties a choice to the only words beside it.
+func (b *builder) chosen(n *Node) {
+	if len(n.Nodes) != 2 || len(n.Over) > 0 {
+		return
+	}
+	words, box := n.Nodes[0], n.Nodes[1]
+	if !words.Cell.Words() {
+		words, box = box, words
+	}
+	switch box.Role {
+	case role.Checkbox, role.Radio, role.Switch:
+		if words.Cell.Words() && box.Control == nil {
+			n.Control, box.Says = box, ""
+		}
 	}
 }
 

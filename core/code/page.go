@@ -244,7 +244,7 @@ func (p *pager) name(n, holder *Node, within string) string {
 		return slug(name)
 	}
 	if n.Name != "" {
-		return slug(n.Name)
+		return slug(strings.TrimRight(n.Name, "0123456789 -_."))
 	}
 	if within == "" && p.page.Tree.Title != "" {
 		within = slug(p.page.Tree.Title)
@@ -268,8 +268,8 @@ func (p *pager) name(n, holder *Node, within string) string {
 	case n.Cell.Face != nil || n.Cell.Leaf():
 		what = "box"
 	}
-	for _, old := range []string{"-text", "-title", "-row", "-column", "-grid", "-box", "-part", "-picture"} {
-		within = strings.TrimSuffix(within, old)
+	for _, old := range []string{"text", "title", "row", "column", "grid", "box", "part", "picture", what} {
+		within = strings.TrimSuffix(within, "-"+old)
 	}
 	return within + "-" + what
 }
@@ -396,6 +396,9 @@ func (p *pager) attrs(t *Tag, n *Node, base string) {
 func (p *pager) id(n *Node) string {
 	if n.id == "" {
 		name := firstOf(n.Name, n.said(), "field")
+		if n.Label != nil {
+			name = n.Label.said()
+		}
 		n.id = p.ids.next(slug(name))
 	}
 	return n.id

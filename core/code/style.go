@@ -386,7 +386,7 @@ func (s *styles) size(b *Block, n *Node, wide bool) {
 			s.w.put(b, "max-width", "100%", "")
 		}
 	}
-	if c.Leaf() {
+	if c.Leaf() || n.Role == role.Area {
 		s.w.put(b, "height", css.Px(c.Box.H), "")
 	}
 }

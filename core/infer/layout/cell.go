@@ -22,6 +22,9 @@ type Cell struct {
 	Over  []*Cell // the cells that lie across others, and so stand free
 	Stand         // in the cell that holds it
 	Flow          // of Cells
+
+	drift  float64 // px that it stands lower than drawn, because lengths before it were rounded
+	height float64 // px it has with lengths rounded
 }
 
 // Flow is how the cells of a cell follow each other.

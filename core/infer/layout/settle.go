@@ -13,7 +13,7 @@ func (c *Cell) Settle() { c.settle(c.Box) }
 // settle works out how the cells of a cell stand, and those of these. room is what the cell may fill: its own box, or
 // the width its holder has where it is as wide as that.
 func (c *Cell) settle(room geom.Rect) {
-	c.Room = room
+	c.Room, c.height = room, c.Box.H
 	if c.Words() {
 		c.Narrow = c.Narrow || !c.wraps(room.W) && c.wraps(c.Box.W)
 		return
@@ -120,49 +120,81 @@ func (c *Cell) sides(inner geom.Rect) (left, right float64) {
 
 // column settles cells one below the other.
 func (c *Cell) column(inner geom.Rect) {
-	first, last := c.Cells[0].Box, c.Cells[len(c.Cells)-1].Box
+	first := c.Cells[0].Box
 	content := inner
-	if c.Face != nil || c.Pads {
+	framed := c.Face != nil || c.Pads
+	if framed {
 		left, right := c.sides(inner)
-		c.Padding = [4]float64{tidy(max(0, first.Y-inner.Y)), right, tidy(max(0, inner.Bottom()-last.Bottom())), left}
-		if c.middled(inner) {
-			c.Least = true
-			c.Padding[0], c.Padding[2] = 0, 0
-			if off := (first.Y + first.Bottom() - inner.Y - inner.Bottom()) / 2; math.Abs(off) >= near {
-				c.Cells[0].Before = tidy(off)
-			}
-		}
-		if over := first.Y - inner.Y; over < -near { // it hangs over the edge
-			c.Cells[0].Before = tidy(over)
-		}
+		c.Padding[1], c.Padding[3] = right, left
+		c.Least = c.middled(inner)
 		content = geom.Rect{X: inner.X + left, W: inner.W - left - right, Y: inner.Y, H: inner.H}
 	}
-	var gaps []float64
-	for i, k := range c.Cells[1:] {
-		gaps = append(gaps, tidy(k.Box.Y-c.Cells[i].Box.Bottom()))
+	y := inner.Y + c.drift
+	if !framed {
+		y = first.Y + c.drift
 	}
-	c.Gap = usual(gaps)
+	var gaps []float64
 	for i, k := range c.Cells {
-		if i > 0 {
-			k.Before = tidy(gaps[i-1] - c.Gap)
+		step := whole(k.Box.Y - y)
+		switch {
+		case c.Least:
+			step = k.Box.Y - y
+			if off := whole((first.Y + first.Bottom() - inner.Y - inner.Bottom()) / 2); math.Abs(off) >= near {
+				k.Before = off
+			}
+		case i > 0:
+			gaps = append(gaps, step)
+		case step < -near: // it hangs over the edge
+			k.Before = step
+		case !framed:
+			step = 0
+		default:
+			step = max(0, step)
+			c.Padding[0] = step
 		}
+		y += step
+		k.drift = y - k.Box.Y
 		if k.Face == nil && k.evenIn(content) {
 			k.Box.X, k.Box.W = content.X, content.W
 		}
 		k.across(content)
-		width := k.Box
-		if k.Self == "" && !k.Wide {
-			width.X, width.W = content.X, content.W
-			if k.Across != 0 {
-				width.X += k.Across
-				width.W -= k.Across
-				if k.Inset {
-					width.W -= k.Across
-				}
-			}
-		}
-		k.settle(width)
+		k.settle(k.within(content))
+		y += k.height
 	}
+	c.Gap = usual(gaps)
+	for i, k := range c.Cells[1:] {
+		k.Before = tidy(gaps[i] - c.Gap)
+	}
+	switch {
+	case c.Least:
+		c.height = c.Box.H
+	case framed:
+		c.Padding[2] = max(0, whole(inner.Bottom()-y))
+		c.height = y + c.Padding[2] - inner.Y - c.drift + 2*c.border()
+	default:
+		c.height = y - first.Y - c.drift
+	}
+}
+
+// within is what a cell of a column may fill of it.
+func (c *Cell) within(content geom.Rect) geom.Rect {
+	room := c.Box
+	if c.Self == "" && !c.Wide {
+		room.X, room.W = content.X+c.Across, content.W-c.Across
+		if c.Inset {
+			room.W -= c.Across
+		}
+	}
+	return room
+}
+
+// whole is a length in whole px, or in halves where that would be off by more than 0.4 px: browsers put letters and the
+// edges of boxes on whole px, so that nothing is seen of what is left over.
+func whole(v float64) float64 {
+	if r := math.Round(v); math.Abs(v-r) <= 0.4 {
+		return r + 0
+	}
+	return math.Round(2*v)/2 + 0
 }
 
 // middled reports whether the only thing on a face stands in its middle, words or a row of them.
@@ -262,39 +294,26 @@ func (c *Cell) row(inner geom.Rect) {
 	box := union(c.Cells)
 	if c.evenIn(inner) {
 		c.Kind, c.Columns, c.Justify = Grid, len(c.Cells), Middle
-		if c.Face != nil {
-			c.Padding[0], c.Padding[2] = tidy(max(0, box.Y-inner.Y)), tidy(max(0, inner.Bottom()-box.Bottom()))
-		}
 		c.alignRow(geom.Rect{X: inner.X, Y: box.Y, W: inner.W, H: box.H})
-		for _, k := range c.Cells {
-			k.settle(k.Box)
-		}
+		c.beside(inner, box.Y)
 		return
 	}
 	content := inner
 	first, last := c.Cells[0], c.Cells[len(c.Cells)-1]
 	lead, tail := tidy(first.Box.X-inner.X), tidy(inner.Right()-last.Box.Right())
-	top, bottom := tidy(max(0, box.Y-inner.Y)), tidy(max(0, inner.Bottom()-box.Bottom()))
-	if c.Face == nil && !c.Pads {
-		content.Y, content.H = box.Y, box.H
-		top, bottom = 0, 0
-	} else if !slices.ContainsFunc(c.Cells, (*Cell).tall) && math.Abs(top-bottom) <= 0.3*box.H {
-		c.Least = true
-		top, bottom = 0, 0
-	} else {
+	top, bottom := box.Y-inner.Y, inner.Bottom()-box.Bottom()
+	c.Least = (c.Face != nil || c.Pads) && !slices.ContainsFunc(c.Cells, (*Cell).tall) && math.Abs(top-bottom) <= 0.3*box.H
+	if !c.Least {
 		content.Y, content.H = box.Y, box.H
 	}
-	c.Padding = [4]float64{top, 0, bottom, 0}
 	gaps := make([]float64, 0, len(c.Cells))
 	for i, k := range c.Cells[1:] {
-		gaps = append(gaps, tidy(k.Box.X-c.Cells[i].Box.Right()))
+		gaps = append(gaps, math.Round(100*(k.Box.X-c.Cells[i].Box.Right()))/100)
 	}
 	c.Gap, c.Nearest = usual(gaps), max(0, slices.Min(gaps))
 	c.along(gaps, lead, tail)
 	if c.Kind == Grid {
-		for _, k := range c.Cells {
-			k.settle(k.Box)
-		}
+		c.beside(inner, box.Y)
 		return
 	}
 	c.alignRow(content)
@@ -305,7 +324,32 @@ func (c *Cell) row(inner geom.Rect) {
 		l, r := k.firm()
 		k.Wide = !k.Words() && (l && r || k.paragraphs())
 		k.Narrow = k.Words() && len(k.TextLines()) > 1
+	}
+	c.beside(inner, box.Y)
+}
+
+// beside settles what stands beside each other, from a height on, and says how much air is above and below it.
+func (c *Cell) beside(inner geom.Rect, from float64) {
+	framed := (c.Face != nil || c.Pads) && !c.Least
+	y := from + c.drift
+	if framed {
+		c.Padding[0] = max(0, whole(from-inner.Y-c.drift))
+		y = inner.Y + c.drift + c.Padding[0]
+	}
+	tallest := 0.0
+	for _, k := range c.Cells {
+		k.drift = y - from
 		k.settle(k.Box)
+		tallest = max(tallest, k.height+max(0, k.Across))
+	}
+	switch {
+	case c.Least:
+		c.height = c.Box.H
+	case framed:
+		c.Padding[2] = max(0, whole(inner.Bottom()-y-tallest))
+		c.height = c.Padding[0] + tallest + c.Padding[2] + 2*c.border()
+	default:
+		c.height = tallest
 	}
 }
 
@@ -395,9 +439,9 @@ func (c *Cell) alignRow(content geom.Rect) {
 		case len(list) > 0 && full && list[0] != Stretch:
 			k.Self = list[0]
 		case c.Align == Center:
-			k.Across = tidy(k.Box.Centre().Y - content.Centre().Y)
+			k.Across = k.tidied(k.Box.Centre().Y - content.Centre().Y)
 		default:
-			k.Across = tidy(k.Box.Y - content.Y)
+			k.Across = k.tidied(k.Box.Y - content.Y)
 			if c.Align != Start {
 				k.Self = Start
 			}
@@ -405,15 +449,19 @@ func (c *Cell) alignRow(content geom.Rect) {
 	}
 }
 
-// stands are the ways in which a cell's place in a row can be said. Letters stand a little higher or lower in their
-// cells than in the middle.
+// tidied is a length down to a cell, in whole px where it is words.
+func (c *Cell) tidied(v float64) float64 {
+	if c.Words() {
+		return whole(v)
+	}
+	return tidy(v)
+}
+
+// stands are the ways in which a cell's place in a row can be said.
 func (c *Cell) stands(content geom.Rect) (list []Align) {
 	top, bottom := c.Box.Y-content.Y, content.Bottom()-c.Box.Bottom()
-	slack := near
-	if c.Words() {
-		slack = 1.5
-	}
-	if math.Abs(top-bottom) <= slack+0.05 {
+	if math.Abs(top-bottom) <= 0.9 { // by halves
+
 		list = append(list, Center)
 	}
 	if math.Abs(top) < near {
@@ -431,18 +479,31 @@ func (c *Cell) stands(content geom.Rect) (list []Align) {
 // gridOf settles cells in rows of the same columns.
 func (c *Cell) gridOf(inner geom.Rect) {
 	box := union(c.Cells)
-	if c.Face != nil || c.Pads {
-		i := [4]float64{box.Y - inner.Y, inner.Right() - box.Right(), inner.Bottom() - box.Bottom(), box.X - inner.X}
-		for k, v := range i {
-			c.Padding[k] = tidy(max(0, v))
-		}
+	framed := c.Face != nil || c.Pads
+	y := box.Y + c.drift
+	if framed {
+		top := max(0, whole(box.Y-inner.Y-c.drift))
+		c.Padding = [4]float64{top, tidy(max(0, inner.Right()-box.Right())), 0, tidy(max(0, box.X-inner.X))}
+		y = inner.Y + c.drift + top
 	}
 	c.Gap = tidy(c.Cells[1].Box.X - c.Cells[0].Box.Right())
-	if len(c.Cells) > c.Columns {
-		bottom := union(c.Cells[:c.Columns]).Bottom()
-		c.RowGap = tidy(c.Cells[c.Columns].Box.Y - bottom)
+	for at := 0; at < len(c.Cells); at += c.Columns {
+		row := c.Cells[at:min(at+c.Columns, len(c.Cells))]
+		if at > 0 {
+			c.RowGap = whole(row[0].Box.Y - union(c.Cells[at-c.Columns:at]).Bottom())
+			y += c.RowGap
+		}
+		tallest := 0.0
+		for _, k := range row {
+			k.drift = y - row[0].Box.Y
+			k.settle(k.Box)
+			tallest = max(tallest, k.height)
+		}
+		y += tallest
 	}
-	for _, k := range c.Cells {
-		k.settle(k.Box)
+	c.height = y - box.Y - c.drift
+	if framed {
+		c.Padding[2] = max(0, whole(inner.Bottom()-y))
+		c.height = y + c.Padding[2] - inner.Y - c.drift + 2*c.border()
 	}
 }
