@@ -8,6 +8,7 @@ import (
 	"archetyp/core/code"
 	"archetyp/core/design"
 	"archetyp/core/hint"
+	"archetyp/job"
 
 	"github.com/spf13/cobra"
 )
@@ -18,7 +19,7 @@ type codeFlags struct {
 	out, screen         string
 	verify              verifyFlags
 	only, except, lines []string
-	sizes, raw          bool
+	sizes, raw, drawn   bool
 	unit                unitFlags
 	bare                valueFlags
 }
@@ -41,7 +42,7 @@ properties: ` + strings.Join(code.GroupNames(), ", ") + `.`),
 		},
 	}
 	l := c.Flags()
-	l.StringVar(&f.as, "as", "css", "the `LANGUAGE` to write: css or html")
+	l.StringVar(&f.as, "as", "css", "the `LANGUAGE` to write: "+strings.Join(codeLanguages, ", "))
 	l.StringVarP(&f.out, "output", "o", "", "write a folder `DIR` that runs: the page, its style sheet, pictures and fonts")
 	l.StringVar(&f.screen, "screen", "", "the screen's `NAME`, where no selector is given (default: the first)")
 	l.StringSliceVar(&f.only, "only", nil, "write only these `GROUPS` of properties")
@@ -51,6 +52,7 @@ properties: ` + strings.Join(code.GroupNames(), ", ") + `.`),
 	l.StringVar(&f.form, "form", "class",
 		"style a class, or every class that contains the name: `FORM` is class or fragment")
 	l.BoolVar(&f.sizes, "size", false, "widths and heights too, where content would give them")
+	l.BoolVar(&f.drawn, "drawn", false, "write what is drawn also where the team has a component for it")
 	l.BoolVar(&f.raw, "raw", false, "values as the drawing has them, none as var()")
 	f.verify.add(c)
 	f.unit.add(c)
@@ -59,13 +61,16 @@ properties: ` + strings.Join(code.GroupNames(), ", ") + `.`),
 	return c
 }
 
+// codeLanguages are the languages that code is written in.
+var codeLanguages = []string{"css", "html", "jsx", "swift", "kotlin"}
+
 // manySelectors is more than anybody asks for at once.
 const manySelectors = 1000
 
 // code prints what is wanted of the elements that selectors mean.
 func (a *app) code(f *codeFlags, args []string) error {
-	if f.as != "css" && f.as != "html" {
-		return hint.New(fmt.Sprintf("--as %q is not known", f.as), "css and html are.")
+	if !slices.Contains(codeLanguages, f.as) {
+		return hint.New(fmt.Sprintf("--as %q is not known", f.as), "There are "+strings.Join(codeLanguages, ", ")+".")
 	}
 	if f.as == "css" && len(args) < 2 {
 		return hint.New("code needs a SOURCE and a SELECTOR", "Of a whole screen, --as html writes a page.")
@@ -74,19 +79,22 @@ func (a *app) code(f *codeFlags, args []string) error {
 	if err != nil {
 		return err
 	}
-	o := code.Options{Sizes: f.sizes}
+	o, err := job.CodeOptions(ws, doc, a.inWorkspace(ws, doc), f.as)
+	if err != nil {
+		return err
+	}
+	o.Sizes = f.sizes
 	if o.Unit, err = f.unit.unit(ws); err != nil {
 		return err
 	}
 	if !slices.Contains([]string{"px", "rem", "pt"}, o.Unit.Name) {
 		return hint.New(fmt.Sprintf("--unit %q is not for code", o.Unit.Name), "Choose px, rem or pt.")
 	}
-	if !f.raw {
-		names, err := a.tokenNames(ws, doc)
-		if err != nil {
-			return err
-		}
-		o.Tokens = names.Code
+	if f.raw {
+		o.Tokens = nil
+	}
+	if f.drawn {
+		o.Components = nil
 	}
 	if len(f.lines) > 0 && len(f.only)+len(f.except) > 0 {
 		return hint.New("--lines chooses the groups itself", "Leave out --only and --except.")
@@ -105,6 +113,9 @@ func (a *app) code(f *codeFlags, args []string) error {
 		return a.codeValues(f, found, o)
 	case len(f.lines) > 0:
 		return a.codeLines(f, doc, found, o)
+	}
+	if usages := a.usages(found, o); len(usages) > 0 {
+		return a.printUsages(doc, f.as, usages)
 	}
 	blocks, err := f.rules(found, o)
 	if err != nil {

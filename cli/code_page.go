@@ -1,7 +1,10 @@
 package cli
 
 import (
+	"fmt"
 	"path/filepath"
+	"slices"
+	"strings"
 
 	"archetyp/core/code"
 	"archetyp/core/design"
@@ -17,22 +20,41 @@ func (a *app) codePage(f *codeFlags, doc *design.Document, ws *workspace.Workspa
 	if err != nil {
 		return err
 	}
-	page := code.NewPage(code.NewTree(e, o), o)
+	if f.verify.on {
+		o.Components, o.Words = nil, nil // what is drawn is held against the drawing
+	}
+	tree := code.NewTree(e, o)
+	switch f.as {
+	case "swift":
+		return a.codeText(f, doc, code.Swift(tree, o))
+	case "kotlin":
+		return a.codeText(f, doc, code.Compose(tree, o))
+	}
+	page := code.NewPage(tree, o)
 	if ws != nil {
 		page.Lang = ws.Config.Text.Source
+		if o.Words != nil {
+			page.Imports = ws.Config.Code.Imports
+		}
 	}
 	if f.verify.on {
 		return a.verify(&f.verify, page, doc, ws)
 	}
-	text := []byte(code.HTML(page))
+	a.lost(page.Usages)
+	text, whole, main := code.HTML(page), code.HTMLDocument(page), "index.html"
+	if f.as == "jsx" {
+		text = code.JSX(page)
+		whole, main = text, code.ComponentName(page)+".jsx"
+	}
 	if f.out == "" {
 		if a.json {
-			return a.printJSON(map[string]any{"source": doc.Name, "as": f.as, "page": string(text), "rules": page.Rules,
-				"free": append([]code.Free{}, page.Free...)})
+			return a.printJSON(map[string]any{"source": doc.Name, "as": f.as, "page": text,
+				"rules": append([]code.Block{}, page.Rules...), "free": append([]code.Free{}, page.Free...),
+				"components": append([]code.Usage{}, page.Usages...)})
 		}
-		return a.document(append(text, "\n<style>\n"+code.Print(page.Rules)+"</style>\n"...))
+		return a.document([]byte(text + "\n" + styleSheet(f.as, code.Print(page.Rules))))
 	}
-	files, err := job.CodeFolder(page, "index.html", []byte(code.HTMLDocument(page)), doc, ws, false)
+	files, err := job.CodeFolder(page, main, []byte(whole), doc, ws, false)
 	if err != nil {
 		return err
 	}
@@ -43,9 +65,76 @@ func (a *app) codePage(f *codeFlags, doc *design.Document, ws *workspace.Workspa
 	if err := a.save(out); err != nil {
 		return err
 	}
-	a.say("%s  %s, %s\n", filepath.Join(f.out, "index.html"), plural(len(files), "file", "files"),
+	a.say("%s  %s, %s\n", filepath.Join(f.out, main), plural(len(files), "file", "files"),
 		plural(len(page.Free), "element stands free", "elements stand free"))
 	return nil
+}
+
+// codeText writes code of an app: to stdout, or into a file.
+func (a *app) codeText(f *codeFlags, doc *design.Document, text string) error {
+	if f.verify.on {
+		return hint.New("--verify draws code in a browser, and "+f.as+" is none of its languages", "Verify --as html.")
+	}
+	if a.json {
+		return a.printJSON(map[string]any{"source": doc.Name, "as": f.as, "page": text, "rules": []code.Block{}})
+	}
+	if f.out != "" {
+		return a.writeText(f.out, text)
+	}
+	return a.document([]byte(text))
+}
+
+// styleSheet is the rules of a page behind it: in a style element, or as a comment of what style.css holds.
+func styleSheet(language, rules string) string {
+	if language == "jsx" {
+		return "/* style.css\n\n" + rules + "*/\n"
+	}
+	return "<style>\n" + rules + "</style>\n"
+}
+
+// usages are how instances of linked components are used.
+func (a *app) usages(found []*design.Element, o code.Options) (list []code.Usage) {
+	for _, e := range found {
+		if u, ok := o.Usage(e); ok {
+			list = append(list, u)
+		}
+	}
+	if len(list) < len(found) { // something else is asked for too
+		return nil
+	}
+	return list
+}
+
+// printUsages prints how linked components are used, each line once.
+func (a *app) printUsages(doc *design.Document, language string, list []code.Usage) error {
+	if a.json {
+		return a.printJSON(map[string]any{"source": doc.Name, "as": language, "rules": []code.Block{}, "components": list})
+	}
+	a.lost(list)
+	seen := map[string]bool{}
+	var lines []string
+	for _, u := range list {
+		if !seen[u.Line] {
+			seen[u.Line] = true
+			lines = append(lines, u.Line)
+		}
+	}
+	a.say("%s is linked to %s; --drawn writes what is drawn\n", list[0].Component, list[0].File)
+	return a.document([]byte(strings.Join(lines, "\n") + "\n"))
+}
+
+// lost says what instances have that the templates of their components have no place for.
+func (a *app) lost(list []code.Usage) {
+	var said []string
+	for _, u := range list {
+		for _, v := range u.Lost {
+			s := fmt.Sprintf("components.%s: the template has no place for %s", u.Component, v)
+			if !slices.Contains(said, s) {
+				said = append(said, s)
+			}
+		}
+	}
+	a.remark("warning", said)
 }
 
 // subject is the one element to write: what a selector means, else a screen.

@@ -9,15 +9,17 @@ import (
 
 // house is every package in the order of the data: each may import those of the lines above its own.
 const house = `
-core/limit core/guard core/hint core/quoting core/geom core/packed core/digest demo fonts
+core/limit core/guard core/hint core/quoting core/geom core/packed core/digest core/diff demo fonts
+browser
 core/markup
 core/css core/font
 core/geom/pathdata core/color core/escape core/paint/picture
 core/design
 core/match core/infer/layout core/paint/raster core/paint/svg core/read/ora core/read/svg core/token
-core/read core/infer/alike core/infer/role core/paint/pdf core/paint/drawable core/code core/text/message core/token/harvest
+core/read core/infer/alike core/infer/role core/paint/pdf core/paint/drawable core/text/message core/token/harvest
 core/text
 core/token/emit core/text/exchange core/text/fit core/asset
+core/code
 core/token/absorb core/guide core/ask
 workspace
 job

@@ -204,23 +204,33 @@ func TestTypeScriptSwiftAndKotlinParse(t *testing.T) {
 	command(t, dirs[0], "node", filepath.Join(node, "node_modules", "typescript", "bin", "tsc"), "--strict", "--noEmit",
 		"--target", "es2020", "--moduleResolution", "bundler", "--module", "es2020",
 		"use.ts", filepath.Join(dirs[1], "use.ts"), filepath.Join(dirs[2], "tokens.ts"))
-	script := write(t, dirs[0], "parse.cjs", `const [modules, ...dirs] = process.argv.slice(2), Parser = require(modules + '/web-tree-sitter'), fs = require('fs');
+	var files []string
+	for _, d := range dirs {
+		files = append(files, filepath.Join(d, "Tokens.swift"), filepath.Join(d, "Tokens.kt"))
+	}
+	if out := syntaxFaults(t, node, files); out != "" {
+		t.Errorf("no Swift or Kotlin: %s", out)
+	}
+}
+
+// syntaxFaults holds files of Swift and Kotlin against grammars of the languages and lists what is none.
+func syntaxFaults(t testing.TB, node string, files []string) string {
+	t.Helper()
+	dir := t.TempDir()
+	script := write(t, dir, "parse.cjs", `const [modules, ...files] = process.argv.slice(2), Parser = require(modules + '/web-tree-sitter'), fs = require('fs');
 (async () => {
 	await Parser.init();
-	for (const [lang, name] of [['swift', 'Tokens.swift'], ['kotlin', 'Tokens.kt']]) {
+	for (const [lang, end] of [['swift', '.swift'], ['kotlin', '.kt']]) {
 		const p = new Parser();
 		p.setLanguage(await Parser.Language.load(modules + '/tree-sitter-wasms/out/tree-sitter-' + lang + '.wasm'));
-		for (const file of dirs.map(d => d + '/' + name)) {
+		for (const file of files.filter(f => f.endsWith(end))) {
 			const walk = (n) => { if (n.type === 'ERROR' || n.isMissing()) console.log(file, n.startPosition.row + 1, n.text.slice(0, 80)); n.children.forEach(walk); };
 			walk(p.parse(fs.readFileSync(file, 'utf8')).rootNode);
 		}
 	}
 })();`)
 	// The grammars are large: compiled once and quickly, not twice and well.
-	if out := command(t, dirs[0], "node", append([]string{"--liftoff-only", script, filepath.Join(node, "node_modules")},
-		dirs...)...); out != "" {
-		t.Errorf("no Swift or Kotlin: %s", out)
-	}
+	return command(t, dir, "node", append([]string{"--liftoff-only", script, filepath.Join(node, "node_modules")}, files...)...)
 }
 
 // TestContextsInChromium holds every custom property, in every combination of contexts, however they are nested,

@@ -45,7 +45,7 @@ func (n Names) Code(e *design.Element, kind, value string) code.Name {
 	if found.Path == "" {
 		return code.Name{}
 	}
-	name := code.Name{Property: n.ws.Config.Property(found.Path), Behind: found.Behind}
+	name := code.Name{Property: n.ws.Config.Property(found.Path), Path: found.Path, Behind: found.Behind}
 	if kind == "type" {
 		name.LineHeight = n.LineHeight(found.Path)
 	}

@@ -30,7 +30,10 @@ type Config struct {
 	Assets   AssetConfig           `yaml:"assets"`
 	Guide    GuideConfig           `yaml:"guide"`
 	Fonts    []string              `yaml:"fonts"`
-	Marks    []MarkConfig          `yaml:"marks"`
+	Code     CodeConfig            `yaml:"code"`
+	// Components are those the team has in code, by name.
+	Components map[string]ComponentConfig `yaml:"components"`
+	Marks      []MarkConfig               `yaml:"marks"`
 	// DrawingsBehind says what sync --check makes of drawings that show another value than their token: report or error.
 	DrawingsBehind string `yaml:"drawings-behind"`
 	// Limits are what one reading may cost, by kind; docs/limits.md.
@@ -103,6 +106,20 @@ type TextOutput struct {
 // GuideConfig says where the style guide goes.
 type GuideConfig struct {
 	To string `yaml:"to"`
+}
+
+// CodeConfig says how code is written.
+type CodeConfig struct {
+	Text    string   `yaml:"text"`    // how words are written, with {key}: an expression of JavaScript, or markup
+	Imports []string `yaml:"imports"` // lines that a component of JavaScript begins with
+}
+
+// ComponentConfig is a component that the team has in code.
+type ComponentConfig struct {
+	File   string                       `yaml:"file"`
+	Import string                       `yaml:"import"` // the line that makes it known to a component of JavaScript
+	Use    string                       `yaml:"use"`    // how it is used, with what it takes in braces
+	Values map[string]map[string]string `yaml:"values"` // what values are called in code, by what stands in braces
 }
 
 // MarkConfig gives marks to the elements of a selector.

@@ -63,6 +63,15 @@ func (c *Config) check(shown string, file *ast.File) error {
 	if _, err := c.AssetSets(); err != nil {
 		return fail("$.assets.sets", "assets.sets: %v", err)
 	}
+	if t := c.Code.Text; t != "" && !strings.Contains(t, "{key}") {
+		return fail("$.code.text", "code.text: %q has no place for the key; write {key} where it goes", t)
+	}
+	for name, k := range c.Components {
+		if k.Use == "" {
+			return fail("$.components."+name, "components.%s says no use: how an instance is written, such as "+
+				"'<tt-button tone=\"{tone}\">{words}</tt-button>'", name)
+		}
+	}
 	for i, m := range c.Marks {
 		if _, err := css.ParseSelector(m.Select); err != nil {
 			return fail(fmt.Sprintf("$.marks[%d].select", i), "the selector %q: %v", m.Select, err)

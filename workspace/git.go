@@ -31,7 +31,7 @@ func (w *Workspace) git(args ...string) ([]byte, error) {
 	c.Stdout, c.Stderr = &out, &errs
 	err := c.Run()
 	if errors.Is(err, exec.ErrNotFound) {
-		return nil, &hint.MissingError{"git is not installed", "Install git, or name files and folders."}
+		return nil, &hint.MissingError{Msg: "git is not installed", Hint: "Install git, or name files and folders."}
 	}
 	if err != nil {
 		return nil, fmt.Errorf("git %s: %s", args[0],

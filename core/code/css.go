@@ -20,6 +20,7 @@ type Tokens func(e *design.Element, kind, value string) Name
 // Name is a custom property that stands for a value; Behind says that it has another value than the drawing shows.
 type Name struct {
 	Property   string // "" for none
+	Path       string // of the token
 	Behind     bool
 	LineHeight float64 // px; of a type style that has one
 }
@@ -57,6 +58,10 @@ type Options struct {
 	Sizes  bool   // widths and heights too, where content would give them
 	Unit   design.Unit
 	Groups Choice // which groups of properties; nil for all
+
+	Components map[string]Linked                                 // those the team has in code, by name
+	Keys       func(text *design.Element) string                 // the key of a text; "" for none. nil for none
+	Words      func(text *design.Element) (code string, ok bool) // how a text is written; nil for as words
 }
 
 // CSS writes an element as rules: one for itself, and where it is a group, one for each different look inside; no two

@@ -59,6 +59,10 @@ var empty = map[string]bool{"img": true, "input": true, "hr": true, "br": true}
 
 // htmlTag writes an element on lines of its own.
 func htmlTag(s *strings.Builder, t *Tag, indent string) {
+	if t.Raw != "" {
+		s.WriteString(indent + t.Raw + "\n")
+		return
+	}
 	s.WriteString(indent + "<" + t.Name)
 	if len(t.Classes) > 0 {
 		s.WriteString(` class="` + strings.Join(t.Classes, " ") + `"`)
@@ -72,6 +76,8 @@ func htmlTag(s *strings.Builder, t *Tag, indent string) {
 	s.WriteString(">")
 	switch {
 	case empty[t.Name]:
+	case t.Code != "":
+		s.WriteString(t.Code + "</" + t.Name + ">")
 	case len(t.Kids) > 0:
 		s.WriteString("\n")
 		for _, k := range t.Kids {

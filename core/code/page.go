@@ -20,6 +20,10 @@ type Page struct {
 	Rules []Block
 	Free  []Free // what stands free of the flow
 	Lang  string
+
+	Usages  []Usage  // of linked components
+	Imports []string // further lines a component begins with
+	linked  map[string]Linked
 }
 
 // Tag is an element of HTML.
@@ -29,6 +33,8 @@ type Tag struct {
 	Attrs   []Attr
 	Kids    []*Tag // without words
 	Words   []Span
+	Raw     string // code of the team's own that stands for the whole element
+	Code    string // code that stands for its words
 	node    *Node
 	runs    []string // the class of each span; "" for none
 }
@@ -49,7 +55,7 @@ type pager struct {
 	rules map[string]*rule // by class
 	order []string         // classes
 	ids   classes
-	words func(e *design.Element) string
+	o     Options
 }
 
 // rule is the rule of a class.
@@ -71,7 +77,7 @@ func NewPage(t *Tree, o Options) *Page {
 	s.plain = &writer{Options: plain}
 	s.ratio = t.line
 	s.base = s.inherits(t)
-	p := &pager{page: &Page{Tree: t}, s: s, rules: map[string]*rule{}, ids: classes{}}
+	p := &pager{page: &Page{Tree: t, linked: o.Components}, s: s, rules: map[string]*rule{}, ids: classes{}, o: o}
 	p.page.Body = p.tag(t.Root, nil, "")
 	p.sheet(t)
 	return p.page
@@ -154,6 +160,12 @@ func (p *pager) tagOf(n, holder *Node) string {
 
 // tag is the HTML of a node.
 func (p *pager) tag(n, holder *Node, within string) *Tag {
+	if e := n.Element(); e != nil && holder != nil {
+		if u, ok := p.o.Usage(e); ok {
+			p.page.Usages = append(p.page.Usages, u)
+			return &Tag{Raw: u.Line, node: n}
+		}
+	}
 	name := p.tagOf(n, holder)
 	t := &Tag{Name: name, node: n}
 	n.phrasing = holder != nil && holder.phrasing || name == "button" || name == "a" || name == "label" || name == "p" ||
@@ -406,6 +418,12 @@ func (p *pager) id(n *Node) string {
 
 // spans are the words of a tag. Those set otherwise than the text get a class.
 func (p *pager) spans(t *Tag, n *Node, base string) {
+	if p.o.Words != nil && n.Cell.Lines == nil {
+		if code, ok := p.o.Words(n.Cell.Element); ok {
+			t.Code = code
+			return
+		}
+	}
 	for _, s := range n.Words {
 		class := ""
 		if s.Run != nil {
@@ -457,7 +475,7 @@ func (p *pager) body(b *Block, t *Tree) {
 // Number gives every element of the page that shows something of the drawing a number, and lists what they show.
 func (p *Page) Number() (nodes []*Node) {
 	p.Body.walk(func(t *Tag) {
-		if t.node != nil {
+		if t.node != nil && t.Raw == "" {
 			t.Attrs = append(t.Attrs, Attr{"data-n", strconv.Itoa(len(nodes))})
 			nodes = append(nodes, t.node)
 		}

@@ -120,8 +120,16 @@ func (kotlin) number(v float64) string {
 
 func (kotlin) weight(v float64) string { return css.Num(v, 0) }
 
-func dp(px float64) string { return "(" + decimals(px) + ").dp" }
-func sp(px float64) string { return "(" + decimals(px) + ").sp" }
+func dp(px float64) string { return Unit(px, "dp") }
+func sp(px float64) string { return Unit(px, "sp") }
+
+// Unit is a number of dp or sp as Kotlin says it.
+func Unit(v float64, unit string) string {
+	if v < 0 { // the sign would be taken for an operator
+		return "(" + decimals(v) + ")." + unit
+	}
+	return decimals(v) + "." + unit
+}
 
 func (kotlin) typeStyle(family string, size, weight, spacing, line float64) string {
 	first, _, _ := strings.Cut(family, ", ")

@@ -1,0 +1,12 @@
+package emit
+
+import "archetyp/core/color"
+
+// NativeColor is a colour as code of apps says it: in swift or kotlin.
+func NativeColor(language string, c color.Color) string {
+	s := c.SRGB()
+	if language == "kotlin" {
+		return kotlin{}.color("srgb", s, c.Alpha)
+	}
+	return swift{}.color("srgb", s, c.Alpha)
+}
