@@ -9,6 +9,7 @@ import (
 	"archetyp/core/design"
 	"archetyp/core/hint"
 	"archetyp/job"
+	"archetyp/workspace"
 
 	"github.com/spf13/cobra"
 )
@@ -20,6 +21,9 @@ type codeFlags struct {
 	verify              verifyFlags
 	only, except, lines []string
 	sizes, raw, drawn   bool
+	comments            bool
+	classes             string
+	targets             []string
 	unit                unitFlags
 	bare                valueFlags
 }
@@ -52,6 +56,10 @@ properties: ` + strings.Join(code.GroupNames(), ", ") + `.`),
 	l.StringVar(&f.form, "form", "class",
 		"style a class, or every class that contains the name: `FORM` is class or fragment")
 	l.BoolVar(&f.sizes, "size", false, "widths and heights too, where content would give them")
+	l.BoolVar(&f.comments, "comments", false, "say in a few words what each rule is about")
+	l.StringVar(&f.classes, "classes", "", "in html and jsx, use the single-purpose classes of `FILE` where they say the same")
+	l.StringSliceVar(&f.targets, "targets", nil,
+		"write CSS that `BROWSERS` this old understand, such as safari14,chrome90")
 	l.BoolVar(&f.drawn, "drawn", false, "write what is drawn also where the team has a component for it")
 	l.BoolVar(&f.raw, "raw", false, "values as the drawing has them, none as var()")
 	f.verify.add(c)
@@ -83,7 +91,10 @@ func (a *app) code(f *codeFlags, args []string) error {
 	if err != nil {
 		return err
 	}
-	o.Sizes = f.sizes
+	o.Sizes, o.Notes = f.sizes, f.comments
+	if o.Classes, err = a.teamClasses(f); err != nil {
+		return err
+	}
 	if o.Unit, err = f.unit.unit(ws); err != nil {
 		return err
 	}
@@ -127,7 +138,32 @@ func (a *app) code(f *codeFlags, args []string) error {
 	if len(blocks) == 0 {
 		a.nothingToWrite(found, o)
 	}
-	return a.document([]byte(code.Print(blocks)))
+	sheet, err := code.ForTargets(code.Print(blocks), f.targets)
+	if err != nil {
+		return err
+	}
+	return a.document([]byte(sheet))
+}
+
+// teamClasses reads the classes of --classes; nil for none.
+func (a *app) teamClasses(f *codeFlags) (*code.Classes, error) {
+	if f.classes == "" {
+		return nil, nil
+	}
+	if f.as != "html" && f.as != "jsx" {
+		return nil, hint.New("--classes is for --as html and --as jsx", "Other languages have no classes to use.")
+	}
+	data, err := workspace.ReadFile(a.path(f.classes), f.classes)
+	if err != nil {
+		return nil, err
+	}
+	classes, faults := code.ParseClasses(string(data))
+	var said []string
+	for _, e := range faults {
+		said = append(said, fmt.Sprintf("%s: %v", f.classes, &e))
+	}
+	a.remark("warning", said)
+	return classes, nil
 }
 
 // nothingToWrite explains an empty answer.

@@ -52,12 +52,21 @@ func (a *app) codePage(f *codeFlags, doc *design.Document, ws *workspace.Workspa
 				"rules": append([]code.Block{}, page.Rules...), "free": append([]code.Free{}, page.Free...),
 				"components": append([]code.Usage{}, page.Usages...)})
 		}
-		return a.document([]byte(text + "\n" + styleSheet(f.as, code.Print(page.Rules))))
+		sheet, err := code.ForTargets(code.Print(page.Rules), f.targets)
+		if err != nil {
+			return err
+		}
+		return a.document([]byte(text + "\n" + styleSheet(f.as, sheet)))
 	}
 	files, err := job.CodeFolder(page, main, []byte(whole), doc, ws, false)
 	if err != nil {
 		return err
 	}
+	sheet, err := code.ForTargets(string(files["style.css"]), f.targets)
+	if err != nil {
+		return err
+	}
+	files["style.css"] = []byte(sheet)
 	out := map[string][]byte{}
 	for name, data := range files {
 		out[filepath.Join(f.out, filepath.FromSlash(name))] = data

@@ -14,33 +14,13 @@ import (
 	"github.com/evanw/esbuild/pkg/api"
 )
 
-// pageSources are the screens that pages are written of: those of the demo, and drawings made in other ways, beside them.
-func pageSources(t testing.TB, dir string) (list []string) {
-	t.Helper()
-	list = []string{"booking", "timetable", "components", "poster"}
-	for _, pattern := range []string{"testdata/pages/*.svg", "testdata/screens/*.svg"} {
-		files, err := filepath.Glob(pattern)
-		if err != nil || len(files) == 0 {
-			t.Fatal(err, files)
-		}
-		for _, f := range files {
-			data, err := os.ReadFile(f)
-			if err != nil {
-				t.Fatal(err)
-			}
-			list = append(list, strings.TrimSuffix(filepath.Base(write(t, filepath.Join(dir, "design"), filepath.Base(f), string(data))), ".svg"))
-		}
-	}
-	return list
-}
-
 // TestAppLanguagesOfPages holds the code for apps against grammars of Swift and Kotlin: its syntax, no more.
 func TestAppLanguagesOfPages(t *testing.T) {
 	node := needNode(t)
-	dir := demoFiles(t)
+	dir, sources := pageSources(t)
 	out := t.TempDir()
 	var files []string
-	for _, s := range pageSources(t, dir) {
+	for _, s := range sources {
 		for as, end := range map[string]string{"swift": ".swift", "kotlin": ".kt"} {
 			file := filepath.Join(out, s+end)
 			must(t, dir, "code", s, "--as", as, "-o", file, "--quiet")
@@ -55,7 +35,7 @@ func TestAppLanguagesOfPages(t *testing.T) {
 // TestComponentsCompile has the TypeScript compiler read components as strictly as it can.
 func TestComponentsCompile(t *testing.T) {
 	node := needNode(t)
-	dir := demoFiles(t)
+	dir, sources := pageSources(t)
 	out := t.TempDir()
 	if err := os.Symlink(filepath.Join(node, "node_modules"), filepath.Join(out, "node_modules")); err != nil {
 		t.Fatal(err)
@@ -63,7 +43,7 @@ func TestComponentsCompile(t *testing.T) {
 	args := []string{filepath.Join(node, "node_modules/typescript/bin/tsc"), "--noEmit", "--strict", "--jsx", "react-jsx",
 		"--target", "es2020", "--module", "es2020", "--moduleResolution", "bundler", "--skipLibCheck",
 		"--noUncheckedSideEffectImports", "false"}
-	for _, s := range pageSources(t, dir) {
+	for _, s := range sources {
 		text := must(t, dir, "code", s, "--as", "jsx", "--drawn", "--quiet").out
 		args = append(args, write(t, out, s+".tsx", text))
 	}
@@ -73,13 +53,13 @@ func TestComponentsCompile(t *testing.T) {
 // TestComponentsLookLikePages renders components and pages of the same screens and compares the pictures.
 func TestComponentsLookLikePages(t *testing.T) {
 	need(t, "chromium", "chromium-browser", "google-chrome")
-	dir := demoFiles(t)
+	dir, sources := pageSources(t)
 	b, err := browser.Open(context.Background())
 	if err != nil {
 		t.Fatal(err)
 	}
 	defer b.Close()
-	for _, s := range pageSources(t, dir) {
+	for _, s := range sources {
 		page, part := filepath.Join(t.TempDir(), "page"), filepath.Join(t.TempDir(), "part")
 		must(t, dir, "code", s, "--as", "html", "--drawn", "-o", page, "--quiet")
 		must(t, dir, "code", s, "--as", "jsx", "--drawn", "-o", part, "--quiet")

@@ -18,8 +18,9 @@ core/design
 core/match core/infer/layout core/paint/raster core/paint/svg core/read/ora core/read/svg core/token
 core/read core/infer/alike core/infer/role core/paint/pdf core/paint/drawable core/text/message core/token/harvest
 core/text
-core/token/emit core/text/exchange core/text/fit core/asset
+core/token/emit core/text/exchange core/text/fit
 core/code
+core/asset
 core/token/absorb core/guide core/ask
 workspace
 job

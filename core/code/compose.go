@@ -539,7 +539,7 @@ func (p *composePrinter) paint(n *Node) string {
 	if e.Opacity.Set && e.Opacity.Value != 1 {
 		m += ".alpha(" + css.Num(e.Opacity.Value, 4) + "f)"
 	}
-	if _, turn := unturned(face); turn != 0 && !face.Matrix.Upright() {
+	if turn := face.Turn(); turn != 0 {
 		m += ".rotate(" + css.Num(turn, 3) + "f)"
 	}
 	for _, s := range e.AllShadows() {

@@ -28,6 +28,7 @@ type Name struct {
 // Block is one CSS rule to be.
 type Block struct {
 	Within       string               `json:"within,omitempty"` // the condition it stands under, as "@media (…)"
+	Note         string               `json:"note,omitempty"`   // what it is about, in a few words
 	Selector     string               `json:"selector"`
 	Declarations []design.Declaration `json:"declarations"`
 	Comments     []Comment            `json:"comments,omitempty"` // what CSS cannot say, or is left to the reader
@@ -59,99 +60,52 @@ type Options struct {
 	Unit   design.Unit
 	Groups Choice // which groups of properties; nil for all
 
+	Notes      bool                                              // say what each rule is about
+	Classes    *Classes                                          // that the team has; nil for none
 	Components map[string]Linked                                 // those the team has in code, by name
 	Keys       func(text *design.Element) string                 // the key of a text; "" for none. nil for none
 	Words      func(text *design.Element) (code string, ok bool) // how a text is written; nil for as words
 }
 
-// CSS writes an element as rules: one for itself, and where it is a group, one for each different look inside; no two
+// CSS writes an element as rules: one for itself, and where it holds others, one for each different look inside; no two
 // have the same selector. Values that a token stands for are written as var(). A rule that would be empty is left out,
 // except the first.
 func CSS(e *design.Element, o Options) []Block {
-	if o.Tokens == nil {
-		o.Tokens = func(*design.Element, string, string) Name { return Name{} }
+	p := newPager(NewTree(e, o), o, true)
+	root := p.page.Tree.Root
+	first := p.block(root, nil, "")
+	first.Selector = ClassName(e)
+	if o.Notes {
+		first.Note = root.note()
 	}
-	return o.Groups.of((&writer{Options: o}).rules(e))
-}
-
-// rules are the rule of an element and those of what it holds.
-func (w *writer) rules(e *design.Element) []Block {
-	root := w.block(e, ClassName(e))
-	_, w.turn = unturned(e.Face())
-	out := []Block{root}
-	if e.Kind != design.Group {
-		return append(out, w.runs(e, root.Selector)...)
+	if root.Cell.Words() && !root.Alone {
+		p.spans(&Tag{}, root, "")
 	}
-	bg := e.Background()
-	frame, _ := e.Border()
-	ring := e.FocusRing()
-	known := map[string]int{} // declarations → their place in out
-	said := map[string]bool{} // name and declarations
-	free := classes{}
-	e.Walk(func(x *design.Element) {
-		if x == e || x == bg || x == frame || x == ring || x.Hidden || x.Casts || wraps(x, bg) {
-			return
-		}
-		b := w.part(x)
-		if x.Kind == design.Path && !x.Line() {
-			return // a picture, not a rule
-		}
-		look, name := declText(b.Declarations), plainName(x)
-		at, again := known[look]
-		if look == "" || said[name+look] || again && x.Name == "" {
-			return
-		}
-		said[name+look] = true
-		b.Selector = root.Selector + " ." + free.next(slug(name))
-		if again {
-			out[at].Selector += ",\n" + b.Selector
-			return
-		}
-		known[look] = len(out)
+	p.parts(root)
+	out := []Block{first}
+	for _, name := range p.order {
+		b := p.rules[name].block
+		b.Selector = first.Selector + " " + b.Selector
 		out = append(out, b)
-		out = append(out, w.runs(x, b.Selector)...)
-	})
-	return out
+	}
+	return o.Groups.of(append(out[:1:1], joinRules(out[1:])...))
 }
 
-// part is the rule of an element inside the one asked for. A group says what it does to all it holds; how they stand
-// is code of its own.
-func (w *writer) part(x *design.Element) Block {
-	if x.Kind != design.Group {
-		return w.block(x, "")
+// parts gives rules to all that stands on a node.
+func (p *pager) parts(n *Node) {
+	if n.Alone {
+		p.spans(&Tag{}, n.Nodes[0], "")
+		return
 	}
-	var b Block
-	w.of = x
-	w.effects(&b, x, x.Shadows)
-	return b
-}
-
-// wraps reports whether a group is round a background, whose effects are then those of the whole.
-func wraps(x, bg *design.Element) bool {
-	return bg != nil && bg.Ancestor(func(up *design.Element) bool { return up == x }) != nil
-}
-
-// runs are the rules of the stretches of a text that are not set as the text itself.
-func (w *writer) runs(e *design.Element, of string) (out []Block) {
-	if e.Words == nil {
-		return nil
-	}
-	looks := e.Words.Looks()
-	if len(looks) < 2 {
-		return nil
-	}
-	w.of = e
-	free, seen := classes{}, map[string]bool{}
-	for _, r := range looks {
-		b := Block{}
-		w.run(&b, e, r)
-		if look := declText(b.Declarations); look != "" && !seen[look] {
-			seen[look] = true
-			b.Selector = of + " ." + free.next("run")
-			out = append(out, b)
+	for _, k := range slices.Concat(n.Nodes, n.Over) {
+		if k.Picture == nil || !k.Cell.Leaf() {
+			p.class(k, p.name(k, n, ""), "", p.block(k, n, ""))
 		}
+		if k.Cell.Words() {
+			p.spans(&Tag{}, k, "")
+		}
+		p.parts(k)
 	}
-	return out
 }
 
 // run writes what a run has otherwise than its text.
@@ -225,6 +179,9 @@ func Print(blocks []Block) string {
 		}
 		if s.Len() > 0 {
 			s.WriteString("\n")
+		}
+		if b.Note != "" {
+			s.WriteString("/* " + escape.In("css", escape.BlockComment, b.Note) + " */\n")
 		}
 		indent := ""
 		if b.Within != "" {
@@ -310,8 +267,7 @@ func slug(s string) string {
 
 type writer struct {
 	Options
-	of   *design.Element // the one being written
-	turn float64         // by how many degrees what is asked for is turned
+	of *design.Element // the one being written
 }
 
 // property is the CSS property that a kind of token is for.
@@ -340,33 +296,6 @@ func (w *writer) name(b *Block, kind, value string) string {
 		b.comment(property(kind), "the drawing shows "+value+" for "+n.Property)
 	}
 	return n.Property
-}
-
-func (w *writer) block(e *design.Element, selector string) Block {
-	b := Block{Selector: selector}
-	w.of = e
-	face := e.Face()
-	switch {
-	case e.Words != nil:
-		w.text(&b, e)
-		w.rotate(&b, e)
-	case e.Line():
-		w.line(&b, e)
-	default:
-		w.size(&b, e, face)
-		w.paint(&b, face)
-		if frame, s := e.Border(); frame != nil {
-			w.border(&b, face, s)
-		}
-		w.ring(&b, e)
-	}
-	w.effects(&b, e, e.AllShadows())
-	for _, d := range e.Stated {
-		if !strings.HasPrefix(d.Prop, "--") && !strings.Contains(d.Value, "var(") {
-			w.put(&b, d.Prop, d.Value, "")
-		}
-	}
-	return b
 }
 
 func (w *writer) put(b *Block, prop, value, kind string) {

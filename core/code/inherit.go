@@ -127,6 +127,13 @@ func (s *styles) text(b *Block, n *Node, has []inherited) {
 	e, line := n.Cell.Element, n.lineHeight()
 	s.words(s.w, &named, e, line)
 	b.Comments = append(b.Comments, named.Comments...)
+	if s.part {
+		if n.Cell.Center() && len(n.Cell.TextLines()) > 1 {
+			s.w.put(&named, "text-align", "center", "")
+		}
+		b.Declarations = append(b.Declarations, named.Declarations...)
+		return
+	}
 	differs := map[string]bool{}
 	font := false
 	for i, p := range s.look(e, line) {

@@ -18,7 +18,6 @@ type native struct {
 	language string // as tokens are written in
 	b        strings.Builder
 	states   []state // what people change
-	taken    classes
 }
 
 // state is a value that people change: what a field holds, whether something is on.

@@ -67,21 +67,31 @@ type rule struct {
 
 // NewPage writes a tree as a page.
 func NewPage(t *Tree, o Options) *Page {
-	if o.Tokens == nil {
-		o.Tokens = func(*design.Element, string, string) Name { return Name{} }
-	}
-	s := &styles{w: &writer{Options: o}, files: func(p *Picture) string { return p.File() }}
-	plain := o
-	plain.Tokens = func(*design.Element, string, string) Name { return Name{} }
-	plain.Unit = design.Unit{}
-	s.plain = &writer{Options: plain}
-	s.ratio = t.line
-	s.base = s.inherits(t)
-	p := &pager{page: &Page{Tree: t, linked: o.Components}, s: s, rules: map[string]*rule{}, ids: classes{}, o: o}
+	p := newPager(t, o, false)
 	p.page.Body = p.tag(t.Root, nil, "")
 	p.sheet(t)
 	return p.page
 }
+
+// newPager makes a pager of a tree. part is for rules to be used elsewhere: they inherit nothing.
+func newPager(t *Tree, o Options, part bool) *pager {
+	none := func(*design.Element, string, string) Name { return Name{} }
+	if o.Tokens == nil {
+		o.Tokens = none
+	}
+	plain := o
+	plain.Tokens, plain.Unit = none, design.Unit{}
+	s := &styles{w: &writer{Options: o}, plain: &writer{Options: plain}, base: initial, part: part,
+		files: func(p *Picture) string { return p.File() }}
+	if !part {
+		s.ratio = t.line
+		s.base = s.inherits(t)
+	}
+	return &pager{page: &Page{Tree: t, linked: o.Components}, s: s, rules: map[string]*rule{}, ids: classes{}, o: o}
+}
+
+// block is the rule of a node, without a selector.
+func (p *pager) block(n, holder *Node, tag string) Block { return p.s.of(n, holder, tag) }
 
 // File is the picture's file, from the page.
 func (p *Picture) File() string {
@@ -152,8 +162,11 @@ func (p *pager) tagOf(n, holder *Node) string {
 			return "table"
 		}
 	}
-	if n.Cell.Words() || in {
+	switch {
+	case in:
 		return "span"
+	case n.Cell.Words():
+		return "p"
 	}
 	return "div"
 }
@@ -171,7 +184,7 @@ func (p *pager) tag(n, holder *Node, within string) *Tag {
 	n.phrasing = holder != nil && holder.phrasing || name == "button" || name == "a" || name == "label" || name == "p" ||
 		name == "span"
 	base := p.name(n, holder, within)
-	block := p.s.of(n, holder, name)
+	block := p.block(n, holder, name)
 	if holder == nil && !p.page.Tree.Whole {
 		block.Declarations = append(p.s.typical(p.page.Tree), block.Declarations...)
 	}
@@ -280,6 +293,9 @@ func (p *pager) name(n, holder *Node, within string) string {
 	case n.Cell.Face != nil || n.Cell.Leaf():
 		what = "box"
 	}
+	if p.s.part {
+		return what
+	}
 	for _, old := range []string{"text", "title", "row", "column", "grid", "box", "part", "picture", what} {
 		within = strings.TrimSuffix(within, "-"+old)
 	}
@@ -295,8 +311,12 @@ func (p *pager) class(n *Node, base, tag string, b Block) []string {
 		p.order = append(p.order, "body")
 		return nil
 	}
+	team := p.o.Classes.take(&b)
 	if b.empty() {
-		return nil
+		return team
+	}
+	if p.o.Notes && n != nil {
+		b.Note = n.note()
 	}
 	text := declText(b.Declarations)
 	name := base
@@ -314,7 +334,7 @@ func (p *pager) class(n *Node, base, tag string, b Block) []string {
 		}
 		name = base + "-" + strconv.Itoa(i)
 	}
-	return []string{name}
+	return append([]string{name}, team...)
 }
 
 // attrs are what an element says of itself.
@@ -431,7 +451,7 @@ func (p *pager) spans(t *Tag, n *Node, base string) {
 			p.s.w.of = n.Cell.Element
 			p.s.w.run(&b, n.Cell.Element, *s.Run)
 			if len(b.Declarations) > 0 {
-				class = p.class(n, base+"-run", "span", b)[0]
+				class = p.class(n, strings.TrimPrefix(base+"-run", "-"), "span", b)[0]
 			}
 		}
 		if k := len(t.Words) - 1; k >= 0 && t.runs[k] == class && !t.Words[k].Break {
@@ -490,6 +510,9 @@ func joinRules(list []Block) (out []Block) {
 		text := declText(b.Declarations)
 		if i, ok := at[text]; ok && len(b.Comments) == 0 && len(out[i].Comments) == 0 {
 			out[i].Selector += ",\n" + b.Selector
+			if b.Note != "" {
+				out[i].Note += "; " + b.Note
+			}
 			continue
 		}
 		at[text] = len(out)

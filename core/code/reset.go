@@ -26,7 +26,7 @@ var defaults = []struct {
 		{Prop: "letter-spacing", Value: "inherit"}, {Prop: "background", Value: "none"}, {Prop: "border", Value: "0"},
 		{Prop: "border-radius", Value: "0"}}},
 	{[]string{"hr"}, []design.Declaration{{Prop: "border", Value: "0"}}},
-	{[]string{"button", "th"}, []design.Declaration{{Prop: "text-align", Value: "inherit"}}},
+	{[]string{"th"}, []design.Declaration{{Prop: "text-align", Value: "inherit"}}},
 	{[]string{"input", "select", "textarea"}, []design.Declaration{{Prop: "appearance", Value: "none"}, {Prop: "min-width", Value: "0"}}},
 	{[]string{"ul"}, []design.Declaration{{Prop: "list-style", Value: "none"}}},
 	{[]string{"a"}, []design.Declaration{{Prop: "color", Value: "inherit"}, {Prop: "text-decoration", Value: "none"}}},
@@ -65,7 +65,7 @@ func joinSelectors(list []Block) (out []Block) {
 
 // selector is what the rule of an element is for: its class, else its name.
 func (t *Tag) selector() string {
-	if len(t.Classes) > 0 {
+	if len(t.Classes) > 0 { // its own comes first
 		return "." + t.Classes[0]
 	}
 	return t.Name

@@ -6,6 +6,7 @@ import (
 	"strconv"
 	"strings"
 
+	"archetyp/core/color"
 	"archetyp/core/css"
 	"archetyp/core/design"
 	"archetyp/core/geom"
@@ -20,6 +21,7 @@ type styles struct {
 	base  []inherited // what everything inherits
 	ratio float64     // the line height that everything inherits, in font sizes; 0 for the font's own
 	files func(p *Picture) string
+	part  bool // of rules to be used elsewhere: nothing is taken for granted
 }
 
 // of is how a node looks and stands in its holder.
@@ -34,23 +36,74 @@ func (s *styles) of(n, holder *Node, tag string) Block {
 	case n.Alone:
 		s.text(&b, n.Nodes[0], s.base)
 	}
+	s.stated(&b, n)
+	if s.part && slices.ContainsFunc(b.Declarations, sizes) && slices.ContainsFunc(b.Declarations, thickens) {
+		s.w.put(&b, "box-sizing", "border-box", "")
+	}
+	inOrder(b.Declarations)
 	return b
+}
+
+// sizes reports whether a declaration is a size that padding and borders would add to.
+func sizes(d design.Declaration) bool {
+	switch d.Prop {
+	case "width", "height", "min-height":
+		return strings.HasSuffix(d.Value, "px") || strings.HasSuffix(d.Value, "rem") || strings.HasSuffix(d.Value, "pt")
+	}
+	return false
+}
+
+// thickens reports whether a declaration adds to a box's size.
+func thickens(d design.Declaration) bool {
+	return d.Prop == "border" || strings.HasPrefix(d.Prop, "padding")
+}
+
+// stated writes what the drawing says in CSS itself. In a page, how things stand is what it shows.
+func (s *styles) stated(b *Block, n *Node) {
+	e := n.Element()
+	if e == nil {
+		return
+	}
+	list := e.Stated
+	if n.Alone {
+		list = slices.Concat(list, n.Nodes[0].Cell.Element.Stated)
+	}
+	for _, d := range list {
+		switch {
+		case strings.HasPrefix(d.Prop, "--") || strings.Contains(d.Value, "var("):
+		case !s.part && groupOf(d.Prop) == "layout" && !flexible(d.Prop):
+		default:
+			s.w.put(b, d.Prop, d.Value, "")
+		}
+	}
+}
+
+// flexible reports whether a property says what grows, shrinks or is cut off.
+func flexible(prop string) bool {
+	return prop == "flex" || strings.HasPrefix(prop, "flex-grow") || strings.HasPrefix(prop, "flex-shrink") ||
+		strings.HasPrefix(prop, "overflow")
 }
 
 // paint writes what a node is painted with.
 func (s *styles) paint(b *Block, n *Node) {
 	c := n.Cell
 	e := c.Element
-	if e == nil || n.Picture != nil {
+	if e == nil {
 		return
 	}
 	w := s.w
 	w.of = e
+	if n.Picture != nil && !s.drawn(n) {
+		if s.part {
+			s.pictured(b, n)
+		}
+		return
+	}
 	switch {
 	case c.Words():
 		if e.Words != nil && c.Lines == nil {
 			w.effects(b, e, e.Shadows)
-			w.rotate(b, e)
+			w.rotate(b, e, n.turned)
 		}
 		return
 	case n.Ground != nil:
@@ -70,6 +123,9 @@ func (s *styles) paint(b *Block, n *Node) {
 	case e.Line():
 		s.line(b, e)
 		return
+	case c.Fade > 0 && len(c.Cells) > 0:
+		s.faded(b, n)
+		return
 	case c.Face != nil || c.Leaf():
 		w.paint(b, faceOf(c))
 	}
@@ -81,7 +137,7 @@ func (s *styles) paint(b *Block, n *Node) {
 			w.ring(b, e)
 		}
 		w.corners(b, e, face)
-		w.rotate(b, face)
+		w.rotate(b, face, n.turned)
 		if face != e {
 			w.effects(b, face, nil)
 		}
@@ -91,6 +147,53 @@ func (s *styles) paint(b *Block, n *Node) {
 	}
 	s.cut(b, c)
 	w.blends(b, e)
+}
+
+// drawn reports whether what is exported as a picture is a box that CSS draws as well.
+func (s *styles) drawn(n *Node) bool {
+	return s.part && n.Element() != nil && n.Element().Kind == design.Box
+}
+
+// pictured writes the size of a picture, and what CSS can do to it.
+func (s *styles) pictured(b *Block, n *Node) {
+	e := n.Element()
+	if e.Line() {
+		s.w.line(b, e)
+		return
+	}
+	box := e.BorderBox()
+	s.w.put(b, "width", css.Px(box.W), "")
+	s.w.put(b, "height", css.Px(box.H), "")
+	if e.Kind == design.Image {
+		s.w.effects(b, e, e.Shadows)
+		s.w.rotate(b, e, n.turned)
+		return
+	}
+	b.comment("", outline)
+}
+
+// faded writes a face that is less than opaque, under contents that are opaque: its colours are that much paler.
+func (s *styles) faded(b *Block, n *Node) {
+	face, e := faceOf(n.Cell), n.Element()
+	pale := func(c color.Color) string { return c.WithAlpha(n.Cell.Fade).CSS() }
+	for _, f := range face.Fills {
+		s.w.put(b, "background", pale(f.Value.Color), "color:surface")
+	}
+	for _, st := range face.Strokes {
+		if st.Value.Paint.Kind == design.Solid {
+			st.Value.Paint.Color = st.Value.Paint.Color.WithAlpha(n.Cell.Fade)
+			s.w.border(b, face, st)
+		}
+	}
+	s.w.corners(b, face, face)
+	var shadows []string
+	for _, sh := range slices.Concat(e.Shadows, face.Shadows) {
+		sh.Value.Color = sh.Value.Color.WithAlpha(n.Cell.Fade)
+		shadows = append(shadows, sh.Value.CSS())
+	}
+	if shadows != nil {
+		s.w.put(b, "box-shadow", strings.Join(shadows, ", "), "shadow")
+	}
 }
 
 // cut writes how a cell is cut off. A group that is as large as its clip hides what reaches out of it.
@@ -149,7 +252,10 @@ func (s *styles) flow(b *Block, n *Node, tag string) {
 		s.alone(b, n, tag)
 		return
 	}
-	if n.Table != nil {
+	if tag == "button" && n.words() != nil {
+		s.w.put(b, "text-align", "start", "")
+	}
+	if n.Table != nil && !s.part {
 		s.w.put(b, "table-layout", "fixed", "")
 		s.w.put(b, "border-spacing", "0", "")
 		if !n.Cell.Wide {
@@ -188,6 +294,9 @@ func (s *styles) flow(b *Block, n *Node, tag string) {
 func columns(n *Node) string {
 	c := n.Cell
 	need := 0.0
+	if c.Cells[0].Face == nil && c.Justify != layout.Middle {
+		return "repeat(" + strconv.Itoa(c.Columns) + ", " + css.Px(c.Cells[0].Box.W) + ")"
+	}
 	for _, k := range n.Nodes {
 		need = max(need, least(k))
 	}
@@ -202,12 +311,16 @@ func (s *styles) columnOf(b *Block, n *Node) {
 	c := n.Cell
 	if c.Least {
 		s.w.put(b, "display", "grid", "")
-		s.w.put(b, "align-content", "center", "")
+		if n.Nodes[0].Cell.Self == layout.Center {
+			s.w.put(b, "place-items", "center", "")
+		} else {
+			s.w.put(b, "align-content", "center", "")
+		}
 		return
 	}
 	plain := c.Gap == 0
 	for i, k := range n.Nodes {
-		plain = plain && k.Cell.Self == "" && !inline(k) && (i == 0 || k.Cell.Before == 0)
+		plain = plain && k.Cell.Self == "" && (s.part || !inline(k)) && (i == 0 || k.Cell.Before == 0)
 	}
 	if !plain {
 		s.w.put(b, "display", "flex", "")
@@ -236,7 +349,7 @@ func (s *styles) gap(b *Block, c *layout.Cell) {
 }
 
 func (s *styles) padding(b *Block, c *layout.Cell) {
-	if c.Least {
+	if c.Least && !s.w.Sizes {
 		s.w.put(b, "min-height", css.Px(c.Box.H), "")
 	}
 	if c.Padding != [4]float64{} {
@@ -258,19 +371,31 @@ func (s *styles) alone(b *Block, n *Node, tag string) {
 	}
 	switch {
 	case k.Text == layout.Center || k.Self == layout.Center:
-		s.w.put(b, "text-align", "center", "")
+		if tag != "button" && (!c.Least || tag == "input" || tag == "select" || len(k.TextLines()) > 1) {
+			s.w.put(b, "text-align", "center", "")
+		}
 	case k.Text == layout.End || k.Self == layout.End:
 		s.w.put(b, "text-align", "end", "")
+	case tag == "button":
+		s.w.put(b, "text-align", "start", "")
 	case k.Across > 0:
 		pad[3] += k.Across
 	}
 	if c.Least {
-		if off := k.Before; off > 0 {
+		switch off := k.Before; {
+		case s.part: // letters that stand a little off the middle are in it
+		case off > 0:
 			pad[0] = 2 * off
-		} else {
+		default:
 			pad[2] = -2 * off
 		}
-		if tag != "input" && tag != "select" && tag != "button" {
+		centred := k.Text == layout.Center || k.Self == layout.Center
+		switch {
+		case tag == "input" || tag == "select" || tag == "button":
+		case centred:
+			s.w.put(b, "display", "grid", "")
+			s.w.put(b, "place-items", "center", "")
+		default:
 			s.w.put(b, "display", "grid", "")
 			s.w.put(b, "align-content", "center", "")
 		}
@@ -285,7 +410,7 @@ func (s *styles) stand(b *Block, n, holder *Node) {
 	c := n.Cell
 	if holder == nil {
 		if n.Element() != nil && n.Element().Parent != nil {
-			s.size(b, n, false)
+			s.size(b, n, s.part && c.Leaf())
 		}
 		return
 	}
@@ -322,7 +447,7 @@ func (s *styles) stand(b *Block, n, holder *Node) {
 	if c.Grows {
 		s.w.put(b, "flex", "1", "")
 	}
-	if c.Self != "" {
+	if c.Self != "" && !(h.Least && c.Self == layout.Center) {
 		s.w.put(b, "align-self", string(c.Self), "")
 	}
 	if c.Text != "" {
@@ -358,8 +483,9 @@ func (s *styles) free(b *Block, c, h *layout.Cell) {
 // size writes the sizes that nothing else gives.
 func (s *styles) size(b *Block, n *Node, wide bool) {
 	c := n.Cell
+	wide = wide || s.w.Sizes && (c.Face != nil || c.Leaf())
 	switch {
-	case n.Picture != nil:
+	case n.Picture != nil && !s.drawn(n):
 		return
 	case c.Words():
 		if c.Narrow {
@@ -376,17 +502,20 @@ func (s *styles) size(b *Block, n *Node, wide bool) {
 	}
 	switch n.Role {
 	case role.Field, role.Search, role.Area, role.Select: // as wide as its holder, whatever browsers think
+		if s.part {
+			break
+		}
 		if !wide {
 			s.w.put(b, "width", "100%", "")
 		}
 	}
 	if wide {
 		s.w.put(b, "width", css.Px(c.Box.W), "")
-		if c.Box.W > 280 {
+		if c.Box.W > 280 && !s.part {
 			s.w.put(b, "max-width", "100%", "")
 		}
 	}
-	if c.Leaf() || n.Role == role.Area {
+	if c.Leaf() || n.Role == role.Area || s.w.Sizes && c.Face != nil {
 		s.w.put(b, "height", css.Px(c.Box.H), "")
 	}
 }

@@ -420,7 +420,7 @@ func (p *swiftPrinter) effects(n *Node, in int) {
 		p.line(in, ".opacity("+css.Num(e.Opacity.Value, 4)+")")
 	}
 	if face := faceOf(n.Cell); !face.Matrix.Upright() {
-		if _, turn := unturned(face); turn != 0 {
+		if turn := face.Turn(); turn != 0 {
 			p.line(in, ".rotationEffect(.degrees("+css.Num(turn, 3)+"))")
 		}
 	}

@@ -42,9 +42,10 @@ type Node struct {
 	Alone   bool     // holds nothing but its own words
 	Table   *Table   // of rows of the same columns
 
-	phrasing bool   // it may hold nothing but words and spans
-	tabbed   bool   // a tab in a list of tabs, or such a list
-	id       string // in a page
+	phrasing bool    // it may hold nothing but words and spans
+	tabbed   bool    // a tab in a list of tabs, or such a list
+	id       string  // in a page
+	turned   float64 // by how many degrees what holds it is turned
 }
 
 // Span is a stretch of words set alike. Break says that a new line begins behind it, whatever the width.
@@ -84,6 +85,7 @@ func NewTree(e *design.Element, o Options) *Tree {
 	}
 	cell.Settle()
 	b.finish(b.tree.Root)
+	turned(b.tree.Root, 0)
 	b.tree.ranks()
 	return b.tree
 }
@@ -242,6 +244,20 @@ func (b *builder) finish(n *Node) {
 		n.Alone = n.Cell.Face != nil && len(n.Nodes) == 1 && len(n.Over) == 0 && n.Nodes[0].Cell.Words() &&
 			n.Nodes[0].Role != role.Heading && n.Nodes[0].Control == nil && n.Control == nil
 	})
+}
+
+// turned notes how far what holds a node is turned.
+func turned(n *Node, by float64) {
+	n.turned = by
+	if face := faceOf(n.Cell); face != nil {
+		by = face.Turn()
+	}
+	for _, k := range n.Nodes {
+		turned(k, by)
+	}
+	for _, k := range n.Over {
+		turned(k, by)
+	}
 }
 
 // Walk visits a node and all below it, in the order they are written.

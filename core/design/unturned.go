@@ -31,6 +31,28 @@ func (e *Element) Unturned() (box geom.Rect, toBox geom.Matrix, skewed bool) {
 	return box, toBox, false
 }
 
+// UnturnedBorder is the CSS border box of an element before it is turned, and by how many degrees it is; for an upright
+// or skewed one its layout box on the screen, and 0.
+func (e *Element) UnturnedBorder() (box geom.Rect, turn float64) {
+	own, _, skewed := e.Unturned()
+	if skewed || e.Matrix.Upright() {
+		return e.Layout.Value, 0
+	}
+	if len(e.Strokes) > 0 {
+		own = own.Grow(e.Strokes[0].Value.Out())
+	}
+	return own, e.Matrix.Rotation()
+}
+
+// Turn is by how many degrees the element's box is turned on the screen.
+func (e *Element) Turn() float64 {
+	if e.Words != nil {
+		return e.Matrix.Rotation()
+	}
+	_, turn := e.UnturnedBorder()
+	return turn
+}
+
 // PaintCSS is a paint of the element as CSS that paints the same on its box, before any turn; ok is false where CSS has
 // no such thing, and the text says why.
 func (e *Element) PaintCSS(p Paint) (text string, ok bool) {

@@ -37,7 +37,7 @@ var Languages = map[string]map[Place]func(string) string{
 	"swift":  {BlockComment: comment, LineComment: line, String: swiftString},
 	"kotlin": {BlockComment: comment, LineComment: line, String: kotlinString},
 	"xml":    {BlockComment: xmlComment, Attribute: xmlText, Text: xmlText},
-	"html":   {BlockComment: xmlComment, Attribute: xmlText, Text: xmlText},
+	"html":   {Attribute: xmlText, Text: xmlText},
 	"po":     {LineComment: line},
 	"csv":    {Cell: cell},
 	"url":    {Address: url.PathEscape},

@@ -29,9 +29,50 @@ func Arrange(e *design.Element, lineHeight func(*design.Element) float64) *Cell 
 	return c
 }
 
+// solid reports whether a shape is filled with plain colours.
+func solid(e *design.Element) bool {
+	return !slices.ContainsFunc(e.Fills, func(f design.Fact[design.Paint]) bool { return f.Value.Kind != design.Solid })
+}
+
+// box reports whether a cell is a shape that CSS draws, with nothing on it.
+func (c *Cell) box() bool {
+	return c.Leaf() && c.Parts == nil && c.Element != nil && c.Element.Kind == design.Box && c.Face == nil
+}
+
+// unturn puts a cell where it stands before what holds it is turned by some degrees about a point.
+func (c *Cell) unturn(by float64, about geom.Point) {
+	if c.Face == nil && len(c.Cells) > 0 { // as large as what it holds
+		for _, k := range c.Cells {
+			k.unturn(by, about)
+		}
+		c.fit()
+		return
+	}
+	at := c.Box.Centre()
+	to := geom.Rotate(-by).Apply(at.Sub(about)).Add(about)
+	c.move(to.X-at.X, to.Y-at.Y)
+}
+
+// move moves a cell with all that stands on it.
+func (c *Cell) move(dx, dy float64) {
+	c.Box = c.Box.Move(dx, dy)
+	for _, k := range c.Cells {
+		k.move(dx, dy)
+	}
+}
+
 // flat takes the face of the one thing a cell holds, where that is as large as the cell.
 func (c *Cell) flat() {
-	if only := c.Cells[0]; len(c.Cells) == 1 && only.Face != nil && only.Face == only.Element && only.Box.Contains(c.Box, near) {
+	only := c.Cells[0]
+	if len(c.Cells) == 1 && only.Leaf() && only.box() && only.Box.Contains(c.Box, near) && c.Element.Kind == design.Group &&
+		!c.Element.Blend.Set && !c.Element.Blur.Set && solid(only.Element) {
+		c.Face, c.Cells = only.Element, nil
+		if c.Element.Opacity.Set {
+			c.Fade = c.Element.Opacity.Value
+		}
+		return
+	}
+	if len(c.Cells) == 1 && only.Face != nil && only.Face == only.Element && only.Box.Contains(c.Box, near) {
 		c.Face, c.Cells = only.Face, only.Cells
 	}
 }
@@ -107,6 +148,13 @@ func (a *arranger) cellOf(e *design.Element) *Cell {
 	if area, ok := clipped(e); ok {
 		cells = within(cells, area)
 	}
+	if c.Face != nil {
+		if turn := c.Face.Turn(); turn != 0 {
+			for _, k := range cells {
+				k.unturn(turn, c.Box.Centre())
+			}
+		}
+	}
 	c.Cells = nest(cells)
 	if c.Face == nil {
 		if len(c.Cells) == 0 {
@@ -117,7 +165,8 @@ func (a *arranger) cellOf(e *design.Element) *Cell {
 			c.Box = area
 		}
 		c.flat()
-		if only := c.Cells[0]; len(c.Cells) == 1 && plain(e) && e.Parent != nil {
+		if len(c.Cells) == 1 && plain(e) && e.Parent != nil {
+			only := c.Cells[0]
 			if only.Name == "" || only.Words() {
 				only.Name = firstOf(e.Name, only.Name)
 			}

@@ -23,6 +23,8 @@ type Cell struct {
 	Stand         // in the cell that holds it
 	Flow          // of Cells
 
+	Fade float64 // 0–1: the opacity of its face alone; 0 for that of the whole
+
 	drift  float64 // px that it stands lower than drawn, because lengths before it were rounded
 	height float64 // px it has with lengths rounded
 }
@@ -93,6 +95,9 @@ func Picture(e *design.Element) bool {
 	case e.Kind != design.Group:
 		return false
 	}
+	if b := e.Background(); b != nil && len(e.Contents()) == 1 && min(b.Layout.Value.W, b.Layout.Value.H) >= 28 { // a box with a picture on it
+		return false
+	}
 	outlined := false
 	e.Walk(func(x *design.Element) { outlined = outlined || !x.Hidden && x.Kind != design.Group && Picture(x) })
 	return outlined && !e.Informs()
@@ -149,6 +154,9 @@ func (c *Cell) align() Align {
 	return Start
 }
 
+// Center reports whether the words of a cell are set about their middle.
+func (c *Cell) Center() bool { return c.align() == Center }
+
 // boxOf is the CSS border box of an element before any turn: where a turned one would stand, its middle the same.
 func (a *arranger) boxOf(e *design.Element) geom.Rect {
 	switch {
@@ -159,26 +167,22 @@ func (a *arranger) boxOf(e *design.Element) geom.Rect {
 	case e.Line():
 		return e.Painted.Value
 	}
-	box := e.BorderBox()
-	if m := e.Matrix; !m.Upright() && e.Kind != design.Group {
-		own, _, skewed := e.Unturned()
-		if skewed {
-			return box
-		}
-		if len(e.Strokes) > 0 {
-			own = own.Grow(e.Strokes[0].Value.Out())
-		}
-		at := e.Geometry.Value.Centre()
-		return geom.Rect{X: at.X - own.W/2, Y: at.Y - own.H/2, W: own.W, H: own.H}
+	if e.Kind == design.Group {
+		return e.BorderBox()
 	}
-	return box
+	own, turn := e.UnturnedBorder()
+	if turn == 0 {
+		return own
+	}
+	at := e.Geometry.Value.Centre()
+	return geom.Rect{X: at.X - own.W/2, Y: at.Y - own.H/2, W: own.W, H: own.H}
 }
 
 // textBox is the box that CSS gives a text: its lines, each as high as the line height, with the letters in their
 // middle.
 func (a *arranger) textBox(e *design.Element) geom.Rect {
 	w, box := e.Words, e.Geometry.Value
-	if !e.Matrix.Upright() || len(w.Lines) == 0 {
+	if len(w.Lines) == 0 {
 		return box
 	}
 	n := float64(len(w.Lines))
@@ -193,9 +197,23 @@ func (a *arranger) textBox(e *design.Element) geom.Rect {
 	if own := a.lineHeight(e); own > 0 && n == 1 && !w.LineHeight.Set {
 		height = own
 	}
-	box.Y = w.Lines[0].Baseline.Y - up - math.Floor((height-cell)/2)
-	box.H = n * height
-	return box
+	air := math.Floor((height - cell) / 2)
+	if e.Matrix.Upright() {
+		box.Y, box.H = w.Lines[0].Baseline.Y-up-air, n*height
+		return box
+	}
+	box = geom.Rect{W: longest(w), H: n * height} // about the middle it has when it is turned
+	middle := geom.Rotate(e.Matrix.Rotation()).Apply(geom.Point{X: box.W / 2, Y: box.H/2 - up - air}).Add(w.Lines[0].Baseline)
+	return box.Move(middle.X-box.W/2, middle.Y-box.H/2)
+}
+
+// longest is the width of the longest line, in px.
+func longest(w *design.TextFacts) float64 {
+	most := 0.0
+	for _, l := range w.Lines {
+		most = max(most, l.Width)
+	}
+	return most
 }
 
 // glyphCell is how far the cells of letters reach above the baseline, and how high they are, in px as browsers round

@@ -71,7 +71,7 @@ func parted(cells []*Cell) ([][]*Cell, Kind) {
 	columns, columnGaps := split(cells, acrossward)
 	switch {
 	case len(rows) > 1 && len(columns) > 1:
-		if slices.Min(columnGaps) > 1.5*slices.Max(rowGaps) {
+		if slices.Min(columnGaps) > 1.5*slices.Max(rowGaps) && !matrix(rows, len(columns)) {
 			return columns, Row
 		}
 		return rows, Column
@@ -81,6 +81,29 @@ func parted(cells []*Cell) ([][]*Cell, Kind) {
 		return columns, Row
 	}
 	return nil, ""
+}
+
+// matrix reports whether bands are rows of words in the same columns, at least three, each set as that above it; the
+// first may say what the columns are.
+func matrix(rows [][]*Cell, columns int) bool {
+	if len(rows) < 3 || columns < 2 {
+		return false
+	}
+	set := func(c *Cell) [2]float64 {
+		return [2]float64{c.Element.Words.Size.Value, float64(c.Element.Words.Weight.Value)}
+	}
+	for i, r := range rows {
+		if len(r) != columns {
+			return false
+		}
+		slices.SortStableFunc(r, func(a, b *Cell) int { return cmp.Compare(a.Box.X, b.Box.X) })
+		for k, c := range r {
+			if !c.Words() || c.Lines != nil || i > 1 && set(c) != set(rows[1][k]) {
+				return false
+			}
+		}
+	}
+	return true
 }
 
 // ruled is cells in what stands above, between and below the lines that run through all of them; nil where none does.
@@ -178,7 +201,7 @@ func (c *Cell) grid() {
 			return
 		}
 		for k, x := range cells {
-			if math.Abs(x.Box.X-first.Cells[k].Box.X) > near || math.Abs(x.Box.W-first.Cells[k].Box.W) > near || x.Face == nil {
+			if math.Abs(x.Box.X-first.Cells[k].Box.X) > near || math.Abs(x.Box.W-first.Cells[k].Box.W) > near || x.Words() {
 				return
 			}
 		}
@@ -187,10 +210,10 @@ func (c *Cell) grid() {
 	c.Cells, c.Kind, c.Columns = all, Grid, n
 }
 
-// alikeCells reports whether cells have faces of one width.
+// alikeCells reports whether cells are boxes or pictures of one width.
 func alikeCells(cells []*Cell) bool {
 	for _, c := range cells {
-		if c.Face == nil || math.Abs(c.Box.W-cells[0].Box.W) > near {
+		if c.Face == nil && (!c.Leaf() || c.Words()) || math.Abs(c.Box.W-cells[0].Box.W) > near {
 			return false
 		}
 	}

@@ -125,8 +125,10 @@ func (c *Cell) column(inner geom.Rect) {
 	framed := c.Face != nil || c.Pads
 	if framed {
 		left, right := c.sides(inner)
+		if c.Least = c.middled(inner); c.Least && c.Cells[0].Leaf() && !c.Cells[0].Words() {
+			left, right = 0, 0
+		}
 		c.Padding[1], c.Padding[3] = right, left
-		c.Least = c.middled(inner)
 		content = geom.Rect{X: inner.X + left, W: inner.W - left - right, Y: inner.Y, H: inner.H}
 	}
 	y := inner.Y + c.drift
@@ -206,6 +208,11 @@ func (c *Cell) middled(inner geom.Rect) bool {
 	slack := 1.5
 	if k.Words() {
 		slack = max(1.5, k.Box.H/4)
+	}
+	if k.Leaf() && !k.Words() { // a small thing in the middle of a larger one
+		return k.Box.W <= 0.6*inner.W && k.Box.H <= 0.6*inner.H &&
+			math.Abs(k.Box.X+k.Box.Right()-inner.X-inner.Right()) <= 2 &&
+			math.Abs(k.Box.Y+k.Box.Bottom()-inner.Y-inner.Bottom()) <= 2
 	}
 	return !k.tall() && math.Abs(k.Box.Y+k.Box.Bottom()-inner.Y-inner.Bottom())/2 <= slack/2+0.25
 }
@@ -397,12 +404,12 @@ func (c *Cell) along(gaps []float64, lead, tail float64) {
 		}
 		c.Cells[widest+1].Pushed = true
 		c.Gap = usual(slices.Delete(slices.Clone(gaps), widest, widest+1))
-	case full && isEven && alikeCells(c.Cells):
+	case full && isEven && alikeCells(c.Cells) && c.Cells[0].Face != nil && (lead <= 2*even || !faced):
 		pad(lead, tail)
 		c.Kind, c.Columns = Grid, len(c.Cells)
 	case full && isEven && len(gaps) > 1 && even >= 24 && !faced:
 		c.Justify, c.Gap = Apart, 0
-	case math.Abs(lead-tail) <= 1 && lead > near:
+	case math.Abs(lead-tail) <= 1 && lead > near && (lead > 2*slices.Max(gaps) || !firmLeft || !firmRight):
 		c.Justify = Middle
 	case tail <= near && lead > near && !faced:
 		c.Justify = Ended
@@ -466,7 +473,7 @@ func (c *Cell) stands(content geom.Rect) (list []Align) {
 	}
 	if math.Abs(top) < near {
 		list = append(list, Start)
-		if math.Abs(bottom) < near && c.Face != nil {
+		if math.Abs(bottom) < near {
 			list = append(list, Stretch)
 		}
 	}

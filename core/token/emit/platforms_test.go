@@ -130,20 +130,20 @@ func TestKotlin(t *testing.T) {
         @Composable @ReadOnlyComposable
         get() = if (isSystemInDarkTheme()) Color(0xFF66CCFF) else Color(0xFF006699)
     val spaceM: Dp
-        get() = (16).dp
+        get() = 16.dp
     val familyText: List<String>
         get() = listOf("Hanken Grotesk", "serif")
     val typeBody: TypeStyle
-        get() = TypeStyle("Hanken Grotesk", (16).sp, 400, (0.4).sp, (24).sp)
+        get() = TypeStyle("Hanken Grotesk", 16.sp, 400, 0.4.sp, 24.sp)
     val shadowCard: List<ShadowLayer>
         @Composable @ReadOnlyComposable
-        get() = if (isSystemInDarkTheme()) listOf(ShadowLayer(Color(0xFF66CCFF), (0).dp, (2).dp, (4).dp, (0).dp, false)) else listOf(ShadowLayer(Color(0xFF006699), (0).dp, (2).dp, (4).dp, (0).dp, false))
+        get() = if (isSystemInDarkTheme()) listOf(ShadowLayer(Color(0xFF66CCFF), 0.dp, 2.dp, 4.dp, 0.dp, false)) else listOf(ShadowLayer(Color(0xFF006699), 0.dp, 2.dp, 4.dp, 0.dp, false))
     val glowSun: GradientStyle
         @Composable @ReadOnlyComposable
         get() = if (isSystemInDarkTheme()) GradientStyle("linear", 90.toDouble(), listOf(0f to Color(0xFF66CCFF), 1f to Color(red = 1f, green = 0.2f, blue = 0f, alpha = 1f, colorSpace = ColorSpaces.DisplayP3))) else GradientStyle("linear", 90.toDouble(), listOf(0f to Color(0xFF006699), 1f to Color(red = 1f, green = 0.2f, blue = 0f, alpha = 1f, colorSpace = ColorSpaces.DisplayP3)))
     val edgeField: BorderStyle
         @Composable @ReadOnlyComposable
-        get() = if (isSystemInDarkTheme()) BorderStyle(Color(0xFF66CCFF), (1).dp, Dashes("solid", emptyList(), "butt")) else BorderStyle(Color(0xFF006699), (1).dp, Dashes("solid", emptyList(), "butt"))
+        get() = if (isSystemInDarkTheme()) BorderStyle(Color(0xFF66CCFF), 1.dp, Dashes("solid", emptyList(), "butt")) else BorderStyle(Color(0xFF006699), 1.dp, Dashes("solid", emptyList(), "butt"))
     val moveShow: Transition
         get() = Transition(200L, 0L, CubicBezierEasing(0.2f, 0f, 0f, 1f))
     val lineTight: Double
@@ -151,7 +151,7 @@ func TestKotlin(t *testing.T) {
 
     object WidthWide {
         val spaceM: Dp
-            get() = (24).dp
+            get() = 24.dp
     }
 }
 `; "object Tokens"+body != want {

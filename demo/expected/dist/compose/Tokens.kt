@@ -141,54 +141,54 @@ object Tokens {
     val fontFamilyTitle: List<String>
         get() = listOf("Fraunces", "serif")
     val typeBody: TypeStyle
-        get() = TypeStyle("Hanken Grotesk", (16).sp, 400, (0).sp, (20.848).sp)
+        get() = TypeStyle("Hanken Grotesk", 16.sp, 400, 0.sp, 20.848.sp)
     val typeBodyStrong: TypeStyle
-        get() = TypeStyle("Hanken Grotesk", (16).sp, 600, (0).sp, (24).sp)
+        get() = TypeStyle("Hanken Grotesk", 16.sp, 600, 0.sp, 24.sp)
     val typeSmall: TypeStyle
-        get() = TypeStyle("Hanken Grotesk", (14).sp, 400, (0).sp, (20.0004).sp)
+        get() = TypeStyle("Hanken Grotesk", 14.sp, 400, 0.sp, 20.0004.sp)
     val typeSmallStrong: TypeStyle
-        get() = TypeStyle("Hanken Grotesk", (14).sp, 600, (0).sp, (18.242).sp)
+        get() = TypeStyle("Hanken Grotesk", 14.sp, 600, 0.sp, 18.242.sp)
     val typeSubheading: TypeStyle
-        get() = TypeStyle("Hanken Grotesk", (20).sp, 600, (0).sp, (26.06).sp)
+        get() = TypeStyle("Hanken Grotesk", 20.sp, 600, 0.sp, 26.06.sp)
     val typeHeading: TypeStyle
-        get() = TypeStyle("Hanken Grotesk", (20).sp, 700, (0).sp, (26.06).sp)
+        get() = TypeStyle("Hanken Grotesk", 20.sp, 700, 0.sp, 26.06.sp)
     val typeTitleS: TypeStyle
-        get() = TypeStyle("Fraunces", (25).sp, 600, (-0.2).sp, (30.825).sp)
+        get() = TypeStyle("Fraunces", 25.sp, 600, (-0.2).sp, 30.825.sp)
     val typeTitleM: TypeStyle
-        get() = TypeStyle("Fraunces", (31).sp, 600, (-0.4).sp, (38.223).sp)
+        get() = TypeStyle("Fraunces", 31.sp, 600, (-0.4).sp, 38.223.sp)
     val typeTitleL: TypeStyle
-        get() = TypeStyle("Fraunces", (40).sp, 600, (-0.5).sp, (49.32).sp)
+        get() = TypeStyle("Fraunces", 40.sp, 600, (-0.5).sp, 49.32.sp)
     val space8: Dp
-        get() = (8).dp
+        get() = 8.dp
     val space16: Dp
-        get() = (16).dp
+        get() = 16.dp
     val space20: Dp
-        get() = (20).dp
+        get() = 20.dp
     val space24: Dp
-        get() = (24).dp
+        get() = 24.dp
     val space32: Dp
-        get() = (32).dp
+        get() = 32.dp
     val space64: Dp
-        get() = (64).dp
+        get() = 64.dp
     val radiusS: Dp
-        get() = (8).dp
+        get() = 8.dp
     val radiusM: Dp
-        get() = (10).dp
+        get() = 10.dp
     val radiusL: Dp
-        get() = (12).dp
+        get() = 12.dp
     val radiusXl: Dp
-        get() = (16).dp
+        get() = 16.dp
     /** Ends as round as they can be */
     val radiusFull: Dp
-        get() = (9999).dp
+        get() = 9999.dp
     val shadowCard: List<ShadowLayer>
-        get() = listOf(ShadowLayer(Color(0x1A10243A), (0).dp, (4).dp, (16).dp, (0).dp, false))
+        get() = listOf(ShadowLayer(Color(0x1A10243A), 0.dp, 4.dp, 16.dp, 0.dp, false))
     val shadowLifted: List<ShadowLayer>
-        get() = listOf(ShadowLayer(Color(0x1F10243A), (0).dp, (8).dp, (24).dp, (0).dp, false))
+        get() = listOf(ShadowLayer(Color(0x1F10243A), 0.dp, 8.dp, 24.dp, 0.dp, false))
     val shadowPressed: List<ShadowLayer>
-        get() = listOf(ShadowLayer(Color(0x2910243A), (0).dp, (2).dp, (4).dp, (0).dp, true))
+        get() = listOf(ShadowLayer(Color(0x2910243A), 0.dp, 2.dp, 4.dp, 0.dp, true))
     val shadowButton: List<ShadowLayer>
-        get() = listOf(ShadowLayer(Color(0x520B6E8F), (0).dp, (4).dp, (12).dp, (0).dp, false))
+        get() = listOf(ShadowLayer(Color(0x520B6E8F), 0.dp, 4.dp, 12.dp, 0.dp, false))
     val gradientBar: GradientStyle
         get() = GradientStyle("linear", 105.4786.toDouble(), listOf(0f to Color(0xFF0B4A63), 1f to Color(0xFF0B6E8F)))
     val gradientTide: GradientStyle
@@ -200,10 +200,10 @@ object Tokens {
 
     object WidthWide {
         val typeTitleS: TypeStyle
-            get() = TypeStyle("Fraunces", (31).sp, 600, (-0.4).sp, (38.223).sp)
+            get() = TypeStyle("Fraunces", 31.sp, 600, (-0.4).sp, 38.223.sp)
         val typeTitleM: TypeStyle
-            get() = TypeStyle("Fraunces", (40).sp, 600, (-0.5).sp, (49.32).sp)
+            get() = TypeStyle("Fraunces", 40.sp, 600, (-0.5).sp, 49.32.sp)
         val typeTitleL: TypeStyle
-            get() = TypeStyle("Fraunces", (50).sp, 600, (-0.8).sp, (60).sp)
+            get() = TypeStyle("Fraunces", 50.sp, 600, (-0.8).sp, 60.sp)
     }
 }
