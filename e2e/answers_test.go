@@ -115,7 +115,7 @@ func TestCodeByTheLine(t *testing.T) {
 	dir := demoFiles(t)
 	for _, c := range []struct{ args, want string }{
 		{"booking #pay --lines shadow,colour",
-			"background: var(--color-action-default);\nbox-shadow: var(--shadow-button);\n"},
+			"background: var(--color-action-default);\nbox-shadow: var(--shadow-button);\ncolor: var(--color-text-inverse);\n"},
 		{"booking #pay --value box-shadow --raw", "0 4px 12px rgb(11 110 143 / 0.32)\n"},
 		{"booking #pay --value box-shadow --raw --unit rem --root 10", "0 0.4rem 1.2rem rgb(11 110 143 / 0.32)\n"},
 		{"booking #pay --only corners --selector pay --raw", ".pay {\n  border-radius: 12px;\n}\n"},
@@ -135,7 +135,7 @@ func TestCodeByTheLine(t *testing.T) {
 		"booking #pay #adults --selector x":      "2 unlike elements cannot all be called .x",
 		"booking #pay --selector a{":             "neither a name nor one CSS selector",
 		"booking #pay --unit dp":                 "Choose px, rem or pt.",
-		"booking #pay --value fill":              "It has box-sizing, min-height",
+		"booking #pay --value fill":              "It has min-height, display",
 		"booking #pay --form id":                 "Choose class or fragment.",
 	} {
 		r := run(t, dir, append([]string{"code"}, strings.Fields(args)...)...)

@@ -41,7 +41,7 @@ func TestMeasureAnswers(t *testing.T) {
 		"top to top 72 px", "aligned: left, centre across, right")
 	says(t, dir, "measure booking #pay --unit rem --to screen", "in screen Booking, 390 × 844 px",
 		"width 358 px 22.375rem 91.79 %", "inset bottom 40 px 2.5rem", "gap top 25 px 1.5625rem 2.96 % to total")
-	says(t, dir, "measure booking #adults-count", "in adults, 358 × 64 px", "inset top 21.5 px 33.59 %")
+	says(t, dir, "measure booking #adults-count", "in adults, 358 × 64 px", "inset top 22 px 34.38 %")
 	says(t, dir, "measure components [data-component=badge]", "4 elements in a row stand evenly, 16px apart")
 	says(t, dir, "measure timetable --area 0,0,390,120", "sun-disc", "page")
 	says(t, dir, "measure timetable --area 5000,0,10,10", "nothing lies there")

@@ -3,6 +3,7 @@
 package code
 
 import (
+	"math"
 	"slices"
 	"strconv"
 	"strings"
@@ -326,6 +327,9 @@ func (w *writer) paint(b *Block, e *design.Element) {
 			w.put(b, "background", text, "color:surface")
 		default:
 			w.put(b, "background", text, "gradient")
+			if fades(f.Value.Gradient) {
+				b.comment("background", "its colours change while it fades, a little otherwise than drawn")
+			}
 		}
 	}
 	if e.Kind == design.Path {
@@ -337,6 +341,26 @@ func (w *writer) paint(b *Block, e *design.Element) {
 	for _, s := range e.Strokes {
 		w.border(b, e, s)
 	}
+}
+
+// fades reports whether a gradient's colour and opacity change together so much that it shows how they are mixed: CSS
+// multiplies colours by opacity first, and SVG does not. https://www.w3.org/TR/css-images-4/#color-stop-syntax
+func fades(g *design.Gradient) bool {
+	if g == nil {
+		return false
+	}
+	for i := 1; i < len(g.Stops); i++ {
+		a, b := g.Stops[i-1].Color, g.Stops[i].Color
+		x, y := a.SRGB(), b.SRGB()
+		most := 0.0
+		for k := range x {
+			most = max(most, math.Abs(x[k]-y[k]))
+		}
+		if most*math.Abs(a.Alpha-b.Alpha) > 0.1 {
+			return true
+		}
+	}
+	return false
 }
 
 // outline is the comment for a shape that CSS cannot draw.
@@ -355,8 +379,12 @@ func (w *writer) blends(b *Block, e *design.Element) {
 	}
 	if e.Blur.Set {
 		w.put(b, "filter", "blur("+css.Px(e.Blur.Value)+")", "")
-	} else if f := e.Paint; f != nil && f.Filter != nil && f.Filter.CSS != "" && len(e.Shadows) == 0 {
-		w.put(b, "filter", f.Filter.CSS, "")
+	} else if f := e.Paint; f != nil && f.Filter != nil && len(e.Shadows) == 0 {
+		if f.Filter.CSS != "" {
+			w.put(b, "filter", f.Filter.CSS, "")
+		} else if !e.Casts {
+			b.comment("filter", "a filter that CSS cannot say: export it as an asset, or use it as inline SVG")
+		}
 	}
 	if e.Blend.Set {
 		w.put(b, "mix-blend-mode", e.Blend.Value, "")

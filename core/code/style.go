@@ -273,6 +273,9 @@ func (s *styles) flow(b *Block, n *Node, tag string) {
 			if c.Justify != layout.Packed {
 				s.w.put(b, "justify-content", string(c.Justify), "")
 			}
+			if c.EvenMiddles() {
+				b.comment("flex", "the middles of the items are evenly apart: give each the same width, flex: 1")
+			}
 		case layout.Grid:
 			s.w.put(b, "display", "grid", "")
 			s.w.put(b, "grid-template-columns", columns(n), "")

@@ -194,11 +194,26 @@ func (e *Element) findBackground() int {
 func (e *Element) holdsRest(i int) bool {
 	box := e.Children[i].box().Geometry.Value
 	for _, k := range e.Children[i+1:] {
-		if !k.Hidden && k.Geometry.Set && !box.Contains(k.Geometry.Value, 0.5) {
+		if !k.Hidden && k.Geometry.Set && !box.Contains(k.Geometry.Value, 0.5) && !k.surrounds(box) {
 			return false
 		}
 	}
 	return true
+}
+
+// surrounds reports whether the element is nothing but a line, at one distance all round a box: a border outside, or the
+// ring of what is focused.
+func (e *Element) surrounds(box geom.Rect) bool {
+	if e.Kind != Box || len(e.Fills) > 0 || len(e.Strokes) != 1 {
+		return false
+	}
+	d := Insets(box, e.Geometry.Value)
+	for _, v := range d[1:] {
+		if math.Abs(v-d[0]) > 0.05 {
+			return false
+		}
+	}
+	return d[0] >= -0.05 && d[0] <= 16
 }
 
 // outlinedBackground is the last of the boxes at the beginning that have a stroke and no fill, where all that comes
@@ -229,11 +244,12 @@ func inform(list []*Element, depth int) bool {
 	})
 }
 
-// castBackground is the last child, where all before it are copies that cast its shadow: a card with nothing on it.
+// castBackground is the last child, where all before it are copies that cast its shadow, or lines round it: a card with
+// nothing on it.
 func (e *Element) castBackground() int {
 	last := len(e.Children) - 1
 	for _, c := range e.Children[:last] {
-		if !c.Casts {
+		if !c.Casts && !c.surrounds(e.Children[last].box().Geometry.Value) {
 			return -1
 		}
 	}

@@ -143,6 +143,9 @@ func (a *arranger) cellOf(e *design.Element) *Cell {
 	}
 	if bg := e.Background(); bg != nil {
 		c.Face, c.Box = bg, a.boxOf(bg)
+		if frame, s := e.Border(); frame != nil {
+			c.Box = c.Box.Grow(s.Value.Out())
+		}
 	}
 	cells := a.contentCells(e)
 	if area, ok := clipped(e); ok {

@@ -113,6 +113,23 @@ func drawnLine(e *design.Element) bool {
 	return len(s.Dashes) > 0 || s.Cap == "round" && s.Width > 1 && max(g.W, g.H) < 24
 }
 
+// EvenMiddles reports whether the middles of a row's cells are evenly apart, where the gaps between them are not.
+func (c *Cell) EvenMiddles() bool {
+	if c.Kind != Row || len(c.Cells) < 3 {
+		return false
+	}
+	step := func(i int) float64 { return c.Cells[i].Box.Centre().X - c.Cells[i-1].Box.Centre().X }
+	gap := func(i int) float64 { return c.Cells[i].Box.X - c.Cells[i-1].Box.Right() }
+	uneven := false
+	for i := 2; i < len(c.Cells); i++ {
+		if math.Abs(step(i)-step(1)) > near {
+			return false
+		}
+		uneven = uneven || math.Abs(gap(i)-gap(1)) > near
+	}
+	return uneven
+}
+
 // firm reports whether the sides of a cell are where the drawing has them, and not where its words happen to end.
 func (c *Cell) firm() (left, right bool) {
 	switch {

@@ -65,6 +65,7 @@ func (b *builder) cast(e *design.Element, shadows []design.Shadow) {
 
 // takeShadows gives the shadows of copies to the shapes they lie under: the next element, of the same box.
 func (b *builder) takeShadows(parent *design.Element) {
+	takeCopies(parent)
 	if len(b.casts) == 0 {
 		return
 	}
@@ -82,6 +83,47 @@ func (b *builder) takeShadows(parent *design.Element) {
 			next.Shadows = append(next.Shadows, design.Derive(shadows[k], filterName(c.Paint.Filter)+" of the copy below it"))
 		}
 	}
+}
+
+// takeCopies takes a blurred copy of a box for the shadow of the opaque one that is painted right over it.
+func takeCopies(parent *design.Element) {
+	for i, c := range parent.Children[:max(0, len(parent.Children)-1)] {
+		next := parent.Children[i+1]
+		if s, ok := castBy(c, next); ok {
+			c.Casts = true
+			next.Shadows = append(next.Shadows, design.Derive(s, "the blurred copy below it"))
+		}
+	}
+}
+
+// farthest is how far a copy may lie from what casts it, in px.
+const farthest = 64
+
+// castBy is the shadow that a copy is of a box; ok is false for anything else.
+func castBy(c, box *design.Element) (s design.Shadow, ok bool) {
+	if c.Kind != design.Box || box.Kind != design.Box || c.Hidden || box.Hidden || !c.Blur.Set || c.Casts ||
+		len(c.Fills) != 1 || len(c.Strokes) > 0 || len(box.Shadows) > 0 || c.Fills[0].Value.Kind != design.Solid ||
+		!opaque(box) || !c.Matrix.Upright() || !box.Matrix.Upright() || c.Oval() != box.Oval() {
+		return s, false
+	}
+	x, y := c.Geometry.Value, box.Geometry.Value
+	spread := (x.W - y.W) / 2
+	at, of := x.Centre(), y.Centre()
+	s = design.Shadow{X: round6(at.X - of.X), Y: round6(at.Y - of.Y), Blur: round6(2 * c.Blur.Value), Spread: round6(spread),
+		Color: c.Fills[0].Value.Color}
+	if c.Opacity.Set {
+		s.Color = s.Color.WithAlpha(c.Opacity.Value)
+	}
+	return s, math.Abs((x.H-y.H)/2-spread) < 0.01 && math.Abs(s.X) <= farthest && math.Abs(s.Y) <= farthest
+}
+
+// opaque reports whether nothing is seen through a shape.
+func opaque(e *design.Element) bool {
+	if len(e.Fills) == 0 || e.Opacity.Set && e.Opacity.Value < 1 || e.Blend.Set {
+		return false
+	}
+	f := e.Fills[len(e.Fills)-1].Value
+	return f.Kind == design.Solid && f.Color.Alpha >= 1 || f.Gradient != nil && f.Opacity >= 1
 }
 
 func round6(v float64) float64 { return math.Round(v*1e6) / 1e6 }
