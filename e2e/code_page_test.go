@@ -14,6 +14,7 @@ import (
 // verified is what code --verify --json says.
 type verified struct {
 	Likeness float64
+	Width    int
 	Elements int
 	Worst    struct {
 		Element  string
@@ -81,9 +82,20 @@ func checkPage(t *testing.T, dir, source string, like, worst float64) {
 		t.Fatal(err)
 	}
 	defer b.Close()
-	for _, w := range []int{320, 1920} {
+	idle := map[string]int{} // declarations, by the number of windows they do nothing in
+	windows := []int{320, v.Width, 1920}
+	for _, w := range windows {
 		if err := b.Show("file://"+filepath.Join(out, "index.html"), w, 800, 1); err != nil {
 			t.Fatal(err)
+		}
+		waste, err := browser.Ask[[]string](b, wasted)
+		if err != nil {
+			t.Fatal(err)
+		}
+		for _, d := range waste {
+			if idle[d]++; idle[d] == len(windows) {
+				t.Errorf("%s does nothing", d)
+			}
 		}
 		faults, err := browser.Ask[[]string](b, cutOff)
 		if err != nil {
@@ -136,4 +148,37 @@ const cutOff = `(() => {
       out.push('“' + texts[i][0] + '” lies over “' + texts[k][0] + '”');
   }
   return out.slice(0, 12);
+})()`
+
+// wasted lists declarations that could go: those that say what an element has without them, and those about places and
+// sizes without which everything stays where it is.
+const wasted = `(async () => {
+  const out = [], all = [...document.querySelectorAll('body, body *')];
+  const places = () => all.map(e => { const r = e.getBoundingClientRect(); return [r.x, r.y, r.width, r.height].map(v => v.toFixed(1)).join(); }).join(';');
+  const look = e => { const s = getComputedStyle(e); let t = ''; for (const p of s) t += p + ':' + s.getPropertyValue(p) + ';'; return t; };
+  // what browsers do by chance, or only in some windows: the ground of fields, the size of headings, offsets of 0
+  const usual = (name, hit) => name == 'background' && hit.every(e => e.matches('input, select, textarea')) ||
+    name == 'font-size' && hit.every(e => /^H/.test(e.tagName)) || hit.every(e => e.tagName == 'IMG') ||
+    ['top', 'left', 'right'].includes(name) && hit.every(e => getComputedStyle(e).position == 'absolute');
+  const walk = rules => { for (const rule of rules) {
+    if (rule.cssRules && !rule.selectorText) { continue; }
+    if (!rule.selectorText || rule.selectorText == ':root' || rule.selectorText.includes('[data-') || rule.selectorText.includes('::before')) continue;
+    const hit = [...document.querySelectorAll(rule.selectorText)];
+    if (!hit.length) { out.push(rule.selectorText + ' is for nothing'); continue; }
+    const text = rule.style.cssText;
+    const names = new Set(text.split(/;(?![^(]*\))/).map(d => d.split(':')[0].trim()).filter(Boolean));
+    if (names.has('font-variant-caps')) for (const n of [...names]) if (n.startsWith('font-') || n == 'line-height') names.delete(n);
+    if (!rule.style.length) out.push(rule.selectorText + ' is empty');
+    for (const name of names) {
+      if (usual(name, hit)) continue;
+      const before = hit.map(look).join(), at = places();
+      rule.style.removeProperty(name);
+      const same = hit.map(look).join() == before;
+      const still = places() == at;
+      rule.style.cssText = text;
+      if (same && still) out.push(rule.selectorText + ' { ' + name + ' }');
+    }
+  } };
+  for (const sheet of document.styleSheets) walk(sheet.cssRules);
+  return out;
 })()`

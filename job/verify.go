@@ -23,6 +23,7 @@ type Verified struct {
 	Likeness  float64     `json:"likeness"`  // 0–1: the mean over its elements
 	Tolerance int         `json:"tolerance"` // 0–255 on each channel: what counts as alike
 	Elements  int         `json:"elements"`
+	Width     int         `json:"width"` // px of the window
 	Worst     *Compared   `json:"worst,omitempty"`   // the least like element
 	Shifted   *Shift      `json:"shifted,omitempty"` // the one that stands furthest from its place
 	Shifts    []Shift     `json:"shifts"`            // all that do not stand in their place
@@ -90,7 +91,7 @@ func verify(b *browser.Browser, address string, p *code.Page, nodes []*code.Node
 	if err != nil {
 		return nil, err
 	}
-	v := &Verified{Tolerance: tolerance, Free: append([]code.Free{}, p.Free...), Each: []Compared{}, Shifts: []Shift{}, Code: shown,
+	v := &Verified{Tolerance: tolerance, Width: int(view.W), Free: append([]code.Free{}, p.Free...), Each: []Compared{}, Shifts: []Shift{}, Code: shown,
 		Difference: diff.Picture(drawn, shown, tolerance)}
 	plain := diff.Plain(drawn)
 	for _, n := range nodes {

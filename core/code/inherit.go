@@ -101,8 +101,8 @@ func (s *styles) typical(t *Tree) []design.Declaration {
 	var b Block
 	s.words(s.w, &b, t.Typical, 0)
 	return slices.DeleteFunc(b.Declarations, func(d design.Declaration) bool {
-		return d.Prop == "line-height" || !slices.ContainsFunc(initial, func(p inherited) bool {
-			return p.prop == d.Prop || d.Prop == "font"
+		return d.Prop == "line-height" || d.Prop != "font" && !slices.ContainsFunc(initial, func(p inherited) bool {
+			return p.prop == d.Prop && p.value != d.Value
 		})
 	})
 }

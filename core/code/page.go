@@ -35,6 +35,7 @@ type Tag struct {
 	Words   []Span
 	Raw     string // code of the team's own that stands for the whole element
 	Code    string // code that stands for its words
+	flexed  bool   // it stands in a row, column or grid
 	node    *Node
 	runs    []string // the class of each span; "" for none
 }
@@ -222,6 +223,9 @@ func (p *pager) tag(n, holder *Node, within string) *Tag {
 		if name == "ul" {
 			kid = item(kid)
 		}
+		kid.flexed = slices.ContainsFunc(block.Declarations, func(d design.Declaration) bool {
+			return d.Prop == "display" && (d.Value == "flex" || d.Value == "grid")
+		})
 		t.Kids = append(t.Kids, kid)
 	}
 	for _, k := range n.Over {
@@ -244,6 +248,7 @@ func item(t *Tag) *Tag {
 // free is the tag of what lies across others.
 func (p *pager) free(k, holder *Node, within string) *Tag {
 	t := p.tag(k, holder, within)
+	t.flexed = true // what stands free is a block
 	why := "it lies across what stands beside it"
 	if k.Cell.Under {
 		why = "it lies under what stands beside it"

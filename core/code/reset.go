@@ -10,45 +10,86 @@ import (
 	"archetyp/core/infer/layout"
 )
 
-// defaults are what browsers add to elements by themselves and a drawing does not have.
+// defaults are what browsers add to elements by themselves and a drawing does not have, and how it is taken back.
 // https://html.spec.whatwg.org/multipage/rendering.html
 var defaults = []struct {
-	tags []string
-	with []design.Declaration
+	tags        string
+	prop, value string
 }{
-	{[]string{"h1", "h2", "h3", "h4", "h5", "h6", "p", "ul", "hr", "button", "input", "select", "textarea"},
-		[]design.Declaration{{Prop: "margin", Value: "0"}}},
-	{[]string{"ul", "button", "input", "select", "textarea", "th", "td"},
-		[]design.Declaration{{Prop: "padding", Value: "0"}}},
-	{[]string{"h1", "h2", "h3", "h4", "h5", "h6", "button", "input", "select", "textarea", "th"},
-		[]design.Declaration{{Prop: "font", Value: "inherit"}}},
-	{[]string{"button", "input", "select", "textarea"}, []design.Declaration{{Prop: "color", Value: "inherit"},
-		{Prop: "letter-spacing", Value: "inherit"}, {Prop: "background", Value: "none"}, {Prop: "border", Value: "0"},
-		{Prop: "border-radius", Value: "0"}}},
-	{[]string{"hr"}, []design.Declaration{{Prop: "border", Value: "0"}}},
-	{[]string{"th"}, []design.Declaration{{Prop: "text-align", Value: "inherit"}}},
-	{[]string{"input", "select", "textarea"}, []design.Declaration{{Prop: "appearance", Value: "none"}, {Prop: "min-width", Value: "0"}}},
-	{[]string{"ul"}, []design.Declaration{{Prop: "list-style", Value: "none"}}},
-	{[]string{"a"}, []design.Declaration{{Prop: "color", Value: "inherit"}, {Prop: "text-decoration", Value: "none"}}},
-	{[]string{"img"}, []design.Declaration{{Prop: "display", Value: "block"}, {Prop: "max-width", Value: "100%"}, {Prop: "height", Value: "auto"}}},
+	{"h1 h2 h3 h4 h5 h6 p ul hr button input select textarea", "margin", "0"},
+	{"ul button input textarea th td", "padding", "0"},
+	{"h1 h2 h3 h4 h5 h6 button input select textarea th", "font", "inherit"},
+	{"a button input select textarea", "color", "inherit"},
+	{"button input select textarea", "letter-spacing", "inherit"},
+	{"button input select textarea", "background", "none"},
+	{"button input select textarea hr", "border", "0"},
+	{"input select textarea", "appearance", "none"},
+	{"input select textarea", "min-width", "0"},
+	{"th", "text-align", "inherit"},
+	{"ul", "list-style", "none"},
+	{"a", "text-decoration", "none"},
+	{"img", "display", "block"},
+	{"img", "max-width", "100%"},
+	{"img", "height", "auto"},
 }
 
-// reset is the rules that take back what browsers add, for the elements there are.
+// reset is the rules that take back what browsers add, for the elements that do not say otherwise themselves.
 func (p *pager) reset() (out []Block) {
-	used := map[string]bool{}
-	p.page.Body.walk(func(t *Tag) { used[t.Name] = true })
+	need := map[[2]string]bool{} // by element and property
+	p.page.Body.walk(func(t *Tag) {
+		for _, d := range defaults {
+			if slices.Contains(strings.Fields(d.tags), t.Name) && !need[[2]string{t.Name, d.prop}] && p.needs(t, d.prop) {
+				need[[2]string{t.Name, d.prop}] = true
+			}
+		}
+	})
 	for _, d := range defaults {
 		var tags []string
-		for _, t := range d.tags {
-			if used[t] {
+		for _, t := range strings.Fields(d.tags) {
+			if need[[2]string{t, d.prop}] {
 				tags = append(tags, t)
 			}
 		}
 		if len(tags) > 0 {
-			out = append(out, Block{Selector: strings.Join(tags, ",\n"), Declarations: slices.Clone(d.with)})
+			out = append(out, Block{Selector: strings.Join(tags, ",\n"),
+				Declarations: []design.Declaration{{Prop: d.prop, Value: d.value}}})
 		}
 	}
 	return joinSelectors(out)
+}
+
+// needs reports whether what a browser adds to an element shows, because its own rule does not say otherwise.
+func (p *pager) needs(t *Tag, prop string) bool {
+	says := func(prop string) bool {
+		if len(t.Classes) == 0 {
+			return false
+		}
+		r := p.rules[t.Classes[0]]
+		return r != nil && slices.ContainsFunc(r.block.Declarations, func(d design.Declaration) bool { return d.Prop == prop })
+	}
+	switch prop {
+	case "padding":
+		return !says(prop) && (t.node == nil || !isChoice(t.node))
+	case "font":
+		switch {
+		case says("font"):
+			return false
+		case t.Name == "th": // only bold
+			return !says("font-weight")
+		case t.Name[0] == 'h': // only bold and large; see bold
+			return !says("font-size")
+		}
+		return !says("font-weight") || !says("font-size") || !says("font-family")
+	case "letter-spacing": // that of most words is the font's own
+		return !slices.Contains(p.s.base, inherited{"letter-spacing", "normal"}) && !says(prop)
+	case "display": // things in a row, column or grid are blocks
+		return t.node == nil || !t.flexed
+	case "max-width":
+		return t.node == nil || t.node.Picture == nil || t.node.Picture.Box.W > narrowest/4
+	case "height":
+		return t.node == nil || t.node.Picture == nil || t.node.Picture.Box.W > narrowest/4
+	}
+	return !says(prop)
 }
 
 // joinSelectors puts what is said of the same elements together.

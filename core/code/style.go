@@ -27,7 +27,7 @@ type styles struct {
 // of is how a node looks and stands in its holder.
 func (s *styles) of(n, holder *Node, tag string) Block {
 	var b Block
-	s.flow(&b, n, tag)
+	s.flow(&b, n, holder, tag)
 	s.stand(&b, n, holder)
 	s.paint(&b, n)
 	switch {
@@ -36,12 +36,28 @@ func (s *styles) of(n, holder *Node, tag string) Block {
 	case n.Alone:
 		s.text(&b, n.Nodes[0], s.base)
 	}
+	if n.Cell.Words() && len(tag) == 2 && tag[0] == 'h' && tag != "hr" {
+		bold(&b, n.Cell.Element.Words.Weight.Value)
+	}
 	s.stated(&b, n)
 	if s.part && slices.ContainsFunc(b.Declarations, sizes) && slices.ContainsFunc(b.Declarations, thickens) {
 		s.w.put(&b, "box-sizing", "border-box", "")
 	}
 	inOrder(b.Declarations)
 	return b
+}
+
+// bold says the weight of a heading that has a size of its own, unless it is that which browsers give it.
+func bold(b *Block, weight int) {
+	at := slices.IndexFunc(b.Declarations, func(d design.Declaration) bool { return d.Prop == "font-weight" })
+	sized := slices.ContainsFunc(b.Declarations, func(d design.Declaration) bool { return d.Prop == "font-size" })
+	switch {
+	case !sized:
+	case weight == 700 && at >= 0:
+		b.Declarations = slices.Delete(b.Declarations, at, at+1)
+	case weight != 700 && at < 0:
+		b.Declarations = append(b.Declarations, design.Declaration{Prop: "font-weight", Value: strconv.Itoa(weight)})
+	}
 }
 
 // sizes reports whether a declaration is a size that padding and borders would add to.
@@ -240,7 +256,7 @@ func (s *styles) line(b *Block, e *design.Element) {
 func upright(r geom.Rect) bool { return r.H > r.W }
 
 // flow writes how what a node holds follows each other.
-func (s *styles) flow(b *Block, n *Node, tag string) {
+func (s *styles) flow(b *Block, n, holder *Node, tag string) {
 	c := n.Cell
 	if len(n.Over) > 0 {
 		s.w.put(b, "position", "relative", "")
@@ -258,7 +274,7 @@ func (s *styles) flow(b *Block, n *Node, tag string) {
 	if n.Table != nil && !s.part {
 		s.w.put(b, "table-layout", "fixed", "")
 		s.w.put(b, "border-spacing", "0", "")
-		if !n.Cell.Wide {
+		if !n.Cell.Wide && !s.stretches(holder) {
 			s.w.put(b, "width", "100%", "")
 		}
 		return
@@ -321,14 +337,26 @@ func (s *styles) columnOf(b *Block, n *Node) {
 		}
 		return
 	}
+	if s.stretches(n) {
+		s.w.put(b, "display", "flex", "")
+		s.w.put(b, "flex-direction", "column", "")
+	}
+}
+
+// stretches reports whether a column is a flex container, because blocks one below the other would not do.
+func (s *styles) stretches(n *Node) bool {
+	if n == nil {
+		return false
+	}
+	c := n.Cell
+	if c.Kind != layout.Column && c.Kind != layout.Single {
+		return false
+	}
 	plain := c.Gap == 0
 	for i, k := range n.Nodes {
 		plain = plain && k.Cell.Self == "" && (s.part || !inline(k)) && (i == 0 || k.Cell.Before == 0)
 	}
-	if !plain {
-		s.w.put(b, "display", "flex", "")
-		s.w.put(b, "flex-direction", "column", "")
-	}
+	return !plain
 }
 
 // inline reports whether a node is one that text flows around unless its holder says otherwise.
@@ -503,14 +531,8 @@ func (s *styles) size(b *Block, n *Node, wide bool) {
 		}
 		return
 	}
-	switch n.Role {
-	case role.Field, role.Search, role.Area, role.Select: // as wide as its holder, whatever browsers think
-		if s.part {
-			break
-		}
-		if !wide {
-			s.w.put(b, "width", "100%", "")
-		}
+	if wide && c.Face == nil && slices.ContainsFunc(c.Cells, func(k *layout.Cell) bool { return k.Wide && k.Box.W == c.Box.W }) {
+		wide = false // what it holds is as wide as that
 	}
 	if wide {
 		s.w.put(b, "width", css.Px(c.Box.W), "")

@@ -248,7 +248,7 @@ func (p *pager) tableRow(n *Node, at int, tag, base string) *Tag {
 			cell.Attrs = []Attr{{"scope", "col"}}
 		}
 		var b Block
-		if at == 0 {
+		if at == 0 && i < len(row.Cells)-1 { // the last has what is left
 			w.put(&b, "width", css.Num(100*table.Columns[i].Width/table.Box.W, 3)+"%", "")
 		}
 		left, right := table.inset(i)
