@@ -225,7 +225,7 @@ func least(n *Node) float64 {
 	sum := 0.0
 	for _, k := range n.Nodes {
 		if c.Kind == layout.Row {
-			sum += least(k)
+			sum += least(k) + max(0, k.Cell.Before)
 		} else {
 			sum = max(sum, least(k))
 		}

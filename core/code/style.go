@@ -47,6 +47,19 @@ func (s *styles) of(n, holder *Node, tag string) Block {
 	return b
 }
 
+// filled reports whether what a cell holds makes it as wide as it is.
+func filled(c *layout.Cell) bool {
+	if c.Kind == layout.Row {
+		return c.Justify == layout.Packed && !slices.ContainsFunc(c.Cells, func(k *layout.Cell) bool { return !k.Wide || k.Pushed })
+	}
+	if c.Kind == layout.Grid {
+		return c.Cells[0].Face == nil && c.Justify != layout.Middle
+	}
+	return slices.ContainsFunc(c.Cells, func(k *layout.Cell) bool {
+		return k.Box.W == c.Box.W && (k.Wide || k.Face == nil && k.Kind != "" && filled(k))
+	})
+}
+
 // bold says the weight of a heading that has a size of its own, unless it is that which browsers give it.
 func bold(b *Block, weight int) {
 	at := slices.IndexFunc(b.Declarations, func(d design.Declaration) bool { return d.Prop == "font-weight" })
@@ -531,11 +544,11 @@ func (s *styles) size(b *Block, n *Node, wide bool) {
 		}
 		return
 	}
-	if wide && c.Face == nil && slices.ContainsFunc(c.Cells, func(k *layout.Cell) bool { return k.Wide && k.Box.W == c.Box.W }) {
-		wide = false // what it holds is as wide as that
-	}
 	if wide {
-		s.w.put(b, "width", css.Px(c.Box.W), "")
+		across := func(k *layout.Cell) bool { return k.Picture() && k.Box.W == c.Box.W }
+		if natural := c.Face == nil && filled(c) || slices.ContainsFunc(c.Cells, across); !natural {
+			s.w.put(b, "width", css.Px(c.Box.W), "")
+		}
 		if c.Box.W > 280 && !s.part {
 			s.w.put(b, "max-width", "100%", "")
 		}

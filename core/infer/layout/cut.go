@@ -179,35 +179,68 @@ func across(cells []*Cell) int {
 	return best
 }
 
-// grid makes one grid of rows that have the same columns.
+// grid makes one grid of rows below each other that have the same columns; the last may be shorter.
 func (c *Cell) grid() {
-	if c.Kind != Column || len(c.Cells) < 2 {
+	if c.Kind != Column {
 		return
 	}
-	first := c.Cells[0]
-	n := len(first.Cells)
-	if first.Element != nil || first.Kind != Row || n < 2 || !alikeCells(first.Cells) {
-		return
-	}
-	var all []*Cell
-	for i, r := range c.Cells {
-		cells := r.Cells
-		if r.Element != nil {
-			cells = []*Cell{r}
-		} else if r.Kind != Row {
-			return
+	var out []*Cell
+	for at := 0; at < len(c.Cells); {
+		n := c.sameColumns(at)
+		if n < 2 {
+			out = append(out, c.Cells[at])
+			at++
+			continue
 		}
-		if len(cells) != n && (i < len(c.Cells)-1 || len(cells) > n) || len(r.Over) > 0 {
-			return
+		g := &Cell{Flow: Flow{Kind: Grid, Columns: len(c.Cells[at].Cells)}}
+		for _, r := range c.Cells[at : at+n] {
+			g.Cells = append(g.Cells, r.abreast()...)
+		}
+		g.fit()
+		out = append(out, g)
+		at += n
+	}
+	if len(out) == 1 && out[0].Element == nil && out[0].Kind == Grid {
+		c.Cells, c.Kind, c.Columns = out[0].Cells, Grid, out[0].Columns
+		return
+	}
+	c.Cells = out
+}
+
+// sameColumns is how many rows from one on have the columns of that one.
+func (c *Cell) sameColumns(at int) int {
+	first := c.Cells[at]
+	if first.Element != nil || first.Kind != Row || len(first.Cells) < 2 || len(first.Over) > 0 || !alikeCells(first.Cells) {
+		return 1
+	}
+	n := 1
+	for _, r := range c.Cells[at+1:] {
+		cells := r.abreast()
+		if cells == nil || len(cells) > len(first.Cells) {
+			break
 		}
 		for k, x := range cells {
 			if math.Abs(x.Box.X-first.Cells[k].Box.X) > near || math.Abs(x.Box.W-first.Cells[k].Box.W) > near || x.Words() {
-				return
+				return n
 			}
 		}
-		all = append(all, cells...)
+		n++
+		if len(cells) < len(first.Cells) { // the last
+			break
+		}
 	}
-	c.Cells, c.Kind, c.Columns = all, Grid, n
+	return n
+}
+
+// abreast is what stands beside each other in a row that only places show, or the one thing there is.
+func (c *Cell) abreast() []*Cell {
+	switch {
+	case c.Element != nil:
+		return []*Cell{c}
+	case c.Kind == Row && len(c.Over) == 0:
+		return c.Cells
+	}
+	return nil
 }
 
 // alikeCells reports whether cells are boxes or pictures of one width.

@@ -254,7 +254,7 @@ func (c *Cell) evenIn(room geom.Rect) bool {
 	}
 	share := room.W / float64(n)
 	for i, k := range c.Cells {
-		if math.Abs(k.Box.Centre().X-room.X-share*(float64(i)+0.5)) > 1 || k.Box.W > share {
+		if math.Abs(k.Box.Centre().X-room.X-share*(float64(i)+0.5)) > 0.25 || k.Box.W > share {
 			return false
 		}
 	}
@@ -456,9 +456,9 @@ func (c *Cell) alignRow(content geom.Rect) {
 	}
 }
 
-// tidied is a length down to a cell, in whole px where it is words.
+// tidied is a length down to a cell, in whole px where nothing but words has a place there.
 func (c *Cell) tidied(v float64) float64 {
-	if c.Words() {
+	if c.Words() || c.Face == nil && !c.Leaf() {
 		return whole(v)
 	}
 	return tidy(v)
@@ -467,7 +467,7 @@ func (c *Cell) tidied(v float64) float64 {
 // stands are the ways in which a cell's place in a row can be said.
 func (c *Cell) stands(content geom.Rect) (list []Align) {
 	top, bottom := c.Box.Y-content.Y, content.Bottom()-c.Box.Bottom()
-	if math.Abs(top-bottom) <= 0.9 { // by halves
+	if off := math.Abs(top - bottom); off <= 0.9 || c.Face == nil && !c.Leaf() && off <= 1.05 { // by halves
 
 		list = append(list, Center)
 	}

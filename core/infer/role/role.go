@@ -7,8 +7,10 @@ import (
 	"slices"
 	"strings"
 	"unicode"
+	"unicode/utf8"
 
 	"archetyp/core/design"
+	"archetyp/core/geom"
 )
 
 // Role is what an element is for, in the terms of WAI-ARIA 1.2. https://www.w3.org/TR/wai-aria-1.2/#role_definitions
@@ -260,11 +262,16 @@ func buttonLike(_ *Screen, e *design.Element) bool {
 	}
 	words := texts(e)
 	box := e.BorderBox()
-	if len(words) != 1 || len(words[0].Words.Lines) != 1 || box.H < 24 || box.H > 80 || box.W > 16*box.H {
+	if len(words) != 1 || len(words[0].Words.Lines) != 1 || initials(words[0].Words.Words, box) || box.H < 24 || box.H > 80 || box.W > 16*box.H {
 		return false
 	}
 	way := design.InTheMiddle(words[0].BorderBox(), box)
 	return way == "both ways" || way == "across"
+}
+
+// initials reports whether words are a letter or two in a box as wide as high: somebody's picture, or a number.
+func initials(words string, box geom.Rect) bool {
+	return utf8.RuneCountInString(words) <= 2 && box.W <= 1.2*box.H
 }
 
 // labelled reports whether a group is a field: an outlined box with words at its start, and a label of words above it.
