@@ -106,6 +106,7 @@ func checkPage(t *testing.T, dir, source string, like, worst float64) {
 		}
 	}
 	if node := os.Getenv("ARCHETYP_NODE"); node != "" {
+		command(t, out, "node", filepath.Join(node, "node_modules/html-validate/bin/html-validate.mjs"), "index.html")
 		axe, err := os.ReadFile(filepath.Join(node, "node_modules/axe-core/axe.min.js"))
 		if err != nil {
 			t.Fatal(err)

@@ -21,8 +21,8 @@ func TestJSONFollowsItsSchema(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	// the last two are for files, and held against those elsewhere
-	used := map[string]bool{"common": true, "texts": true, "assets-manifest": true}
+	// these are for files, or want a browser, and are held against those elsewhere
+	used := map[string]bool{"common": true, "texts": true, "assets-manifest": true, "code-verify": true}
 	for _, l := range []struct{ schema, dir, command string }{
 		{"outline", w, "outline booking"}, {"outline", w, "outline poster"}, {"outline", w,
 			"outline booking --find trip"}, {"outline", w, "outline booking --unnamed"},
@@ -35,6 +35,8 @@ func TestJSONFollowsItsSchema(t *testing.T) {
 			"measure poster layer[name=Card] --unit rem --to screen"},
 		{"sample", w, "sample booking 60,90 330,20"}, {"sample", w, "sample poster 210,450 --size 5"},
 		{"render", w, "render booking -o x.png"}, {"code", w, "code components [data-component]"},
+		{"code", w, "code booking --as html --comments"}, {"code", w, "code components --as jsx"},
+		{"code", w, "code booking --as swift"}, {"code", w, "code components [data-component=badge]"},
 		{"tokens-harvest", w, "tokens harvest"}, {"tokens-harvest", w, "tokens harvest --write=none"}, {"tokens-list", w,
 			"tokens list"}, {"tokens-list", w, "tokens list color.text"},
 		{"tokens-show", w, "tokens show color.text.hint"}, {"tokens-show", w, "tokens show type.title-l"}, {"tokens-where", w,

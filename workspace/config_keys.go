@@ -39,6 +39,9 @@ func keysOf(t reflect.Type, where string, out map[string][]string) {
 		} else {
 			out[where] = append(out[where], name)
 		}
+		if inner.Kind() == reflect.Map && inner.Elem().Kind() == reflect.Struct { // by names of the team's own
+			inner, at = inner.Elem(), at+".*"
+		}
 		if inner.Kind() == reflect.Struct {
 			keysOf(inner, at, out)
 		}
@@ -68,6 +71,12 @@ func checkKeys(n ast.Node, where, shown string) error {
 		key := p.Key.String()
 		at := p.Key.GetToken().Position
 		fe := &FileError{File: shown, Position: markup.Position{Line: at.Line, Column: at.Column}}
+		if _, named := configKeys[where+".*"]; named {
+			if err := checkKeys(p.Value, where+".*", shown); err != nil {
+				return err
+			}
+			continue
+		}
 		switch {
 		case known == nil:
 			fe.Msg = fmt.Sprintf("%s takes no keys", where)
@@ -78,7 +87,7 @@ func checkKeys(n ast.Node, where, shown string) error {
 				fe.Hint = fmt.Sprintf("Did you mean %q?", Nearest(key, known))
 			}
 			if where != "" {
-				fe.Msg += " under " + where
+				fe.Msg += " under " + strings.TrimSuffix(where, ".*")
 			}
 			return fe
 		}

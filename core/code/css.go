@@ -11,6 +11,7 @@ import (
 	"archetyp/core/css"
 	"archetyp/core/design"
 	"archetyp/core/escape"
+	"archetyp/core/infer/role"
 )
 
 // Tokens names the token that stands for an element's value, by the kind of value and its CSS text. Kinds are
@@ -60,6 +61,8 @@ type Options struct {
 	Sizes  bool   // widths and heights too, where content would give them
 	Unit   design.Unit
 	Groups Choice // which groups of properties; nil for all
+
+	roles map[*design.Screen]*role.Screen // known ones, where several elements are written
 
 	Notes      bool                                              // say what each rule is about
 	Classes    *Classes                                          // that the team has; nil for none
@@ -143,6 +146,7 @@ func (w *writer) run(b *Block, e *design.Element, r design.Run) {
 // Own writes of each element but the rule for itself.
 func Own(elements []*design.Element, o Options) []Block {
 	var out []Block
+	o.roles = map[*design.Screen]*role.Screen{}
 	for _, e := range elements {
 		out = append(out, CSS(e, o)[0])
 	}

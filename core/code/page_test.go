@@ -170,3 +170,14 @@ func TestHeadingsLeaveNoRankOut(t *testing.T) {
 		t.Errorf("no whole document:\n%s", got)
 	}
 }
+
+// FuzzClasses holds that no style sheet makes reading classes fail, and that pages can be written with what is read.
+func FuzzClasses(f *testing.F) {
+	f.Add(".row { display: flex; } .gap { gap: var(--a); } :root { --a: var(--b); --b: var(--a); }")
+	f.Add(".a{b:c}@media x{.d{e:f}}.é{g:h}.a.b{c:d}")
+	f.Fuzz(func(t *testing.T, sheet string) {
+		classes, _ := code.ParseClasses(sheet)
+		d := drawing(t, `<g id="x"><rect width="64" height="40" fill="#fff"/><rect x="8" y="8" width="20" height="24"/></g>`)
+		code.HTML(code.NewPage(code.NewTree(d.Screens[0].Root, code.Options{}), code.Options{Classes: classes}))
+	})
+}

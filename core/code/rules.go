@@ -5,12 +5,14 @@ import (
 	"strings"
 
 	"archetyp/core/design"
+	"archetyp/core/infer/role"
 )
 
 // Rules writes elements one after the other. Of a component there is one rule for what all its variants share, then for
 // each variant and state only what differs; two unlike instances that no mark tells apart are one rule and a comment.
 func Rules(elements []*design.Element, o Options) []Block {
 	s := &sheet{at: map[string]int{}}
+	o.roles = map[*design.Screen]*role.Screen{}
 	for len(elements) > 0 {
 		e := elements[0]
 		if e.Marks.Component == "" {

@@ -68,7 +68,7 @@ func (n *Node) Element() *design.Element { return n.Cell.Element }
 
 // NewTree reads an element as what it is. That of a screen is its root.
 func NewTree(e *design.Element, o Options) *Tree {
-	b := &builder{on: role.On(e.Screen), tree: &Tree{Title: e.Screen.Name, Whole: e.Parent == nil}, taken: classes{},
+	b := &builder{on: o.on(e.Screen), tree: &Tree{Title: e.Screen.Name, Whole: e.Parent == nil}, taken: classes{},
 		pictures: map[*design.Element]*Picture{}}
 	if b.tree.Typical = o.commonest(e); b.tree.Typical != nil {
 		b.tree.line = o.lineRatio(b.tree.Typical)
@@ -88,6 +88,18 @@ func NewTree(e *design.Element, o Options) *Tree {
 	turned(b.tree.Root, 0)
 	b.tree.ranks()
 	return b.tree
+}
+
+// on knows what a screen's type is like.
+func (o Options) on(s *design.Screen) *role.Screen {
+	if known := o.roles[s]; known != nil {
+		return known
+	}
+	found := role.On(s)
+	if o.roles != nil {
+		o.roles[s] = found
+	}
+	return found
 }
 
 // builder makes a tree.
