@@ -23,7 +23,7 @@ type Verified struct {
 	Likeness  float64     `json:"likeness"`  // 0–1: the mean over its elements
 	Tolerance int         `json:"tolerance"` // 0–255 on each channel: what counts as alike
 	Elements  int         `json:"elements"`
-	Width     int         `json:"width"` // px of the window
+	Width     int         `json:"width"`             // px of the window
 	Worst     *Compared   `json:"worst,omitempty"`   // the least like element
 	Shifted   *Shift      `json:"shifted,omitempty"` // the one that stands furthest from its place
 	Shifts    []Shift     `json:"shifts"`            // all that do not stand in their place
