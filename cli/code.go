@@ -22,6 +22,8 @@ type codeFlags struct {
 	only, except, lines []string
 	sizes, raw, drawn   bool
 	comments            bool
+	also                []string
+	from                string
 	classes             string
 	targets             []string
 	unit                unitFlags
@@ -62,6 +64,9 @@ properties: ` + strings.Join(code.GroupNames(), ", ") + `.`),
 		"write CSS that `BROWSERS` this old understand, such as safari14,chrome90")
 	l.BoolVar(&f.drawn, "drawn", false, "write what is drawn also where the team has a component for it")
 	l.BoolVar(&f.raw, "raw", false, "values as the drawing has them, none as var()")
+	l.StringSliceVar(&f.also, "also", nil,
+		"in html and jsx, the same screen at other widths: `SOURCES`; what differs goes under media queries")
+	l.StringVar(&f.from, "from", "", "with --also: the `WIDTH` from which the wider one holds, such as 48rem (default: its own)")
 	f.verify.add(c)
 	f.unit.add(c)
 	l.Lookup("unit").Usage = "write lengths in `UNIT`: px, rem or pt"

@@ -1,12 +1,14 @@
 package cli
 
 import (
+	"cmp"
 	"fmt"
 	"path/filepath"
 	"slices"
 	"strings"
 
 	"archetyp/core/code"
+	"archetyp/core/css"
 	"archetyp/core/design"
 	"archetyp/core/hint"
 	"archetyp/job"
@@ -30,7 +32,12 @@ func (a *app) codePage(f *codeFlags, doc *design.Document, ws *workspace.Workspa
 	case "kotlin":
 		return a.codeText(f, doc, code.Compose(tree, o))
 	}
-	page := code.NewPage(tree, o)
+	tree, wider, err := a.widths(f, tree, e, o)
+	if err != nil {
+		return err
+	}
+	page := code.NewPages(tree, wider, o)
+	a.remark("warning", page.Missing)
 	if ws != nil {
 		page.Lang = ws.Config.Text.Source
 		if o.Words != nil {
@@ -77,6 +84,57 @@ func (a *app) codePage(f *codeFlags, doc *design.Document, ws *workspace.Workspa
 	a.say("%s  %s, %s\n", filepath.Join(f.out, main), plural(len(files), "file", "files"),
 		plural(len(page.Free), "element stands free", "elements stand free"))
 	return nil
+}
+
+// widths reads the screens of --also, and puts all in the order of their widths.
+func (a *app) widths(f *codeFlags, first *code.Tree, of *design.Element, o code.Options) (*code.Tree, []code.Wider, error) {
+	if len(f.also) == 0 {
+		if f.from != "" {
+			return nil, nil, hint.New("--from is for --also", "It says from which width the wider drawing holds.")
+		}
+		return first, nil, nil
+	}
+	if of.Parent != nil {
+		return nil, nil, hint.New("--also is for whole screens", "Leave out the selector.")
+	}
+	if f.from != "" {
+		if err := css.CheckCondition("@media (min-width: " + f.from + ")"); err != nil || strings.ContainsAny(f.from, "(){};") {
+			return nil, nil, hint.New(fmt.Sprintf("--from %q is no width", f.from), "For example: --from 48rem")
+		}
+	}
+	screens := []*design.Element{of}
+	for _, source := range f.also {
+		doc, _, err := a.source(source)
+		if err != nil {
+			return nil, nil, err
+		}
+		s := doc.Screens[0]
+		for _, other := range doc.Screens {
+			if other.Name == of.Screen.Name {
+				s = other
+			}
+		}
+		screens = append(screens, s.Root)
+	}
+	slices.SortStableFunc(screens, func(x, y *design.Element) int { return cmp.Compare(x.Screen.Box.W, y.Screen.Box.W) })
+	for i, s := range screens[1:] {
+		if s.Screen.Box.W == screens[i].Screen.Box.W {
+			return nil, nil, hint.New(fmt.Sprintf("two of the screens are %g px wide", s.Screen.Box.W),
+				"--also is for the same screen at other widths.")
+		}
+	}
+	if screens[0] != of {
+		first = code.NewTree(screens[0], o)
+	}
+	var wider []code.Wider
+	for _, s := range screens[1:] {
+		w := code.Wider{Tree: first.Again(s, o)}
+		if f.from != "" && len(screens) == 2 {
+			w.From = "@media (min-width: " + f.from + ")"
+		}
+		wider = append(wider, w)
+	}
+	return first, wider, nil
 }
 
 // codeText writes code of an app: to stdout, or into a file.

@@ -66,8 +66,10 @@ func (a *app) verify(f *verifyFlags, page *code.Page, doc *design.Document, ws *
 	} else {
 		a.printVerified(v)
 	}
-	if v.Likeness*100 < f.within {
-		return foundError{}
+	for _, one := range append(v.Wider, v) {
+		if one.Likeness*100 < f.within {
+			return foundError{}
+		}
 	}
 	return nil
 }
@@ -82,6 +84,14 @@ func (a *app) printVerified(v *job.Verified) {
 	if v.Shifted != nil {
 		a.print("%s   %s px across, %s px down  %s\n", t.dim("shifted"), fmt.Sprint(v.Shifted.X), fmt.Sprint(v.Shifted.Y),
 			v.Shifted.Element)
+	}
+	for _, w := range v.Wider {
+		worst := ""
+		if w.Worst != nil {
+			worst = fmt.Sprintf(", worst %.1f %%  %s", w.Worst.Likeness*100, w.Worst.Element)
+		}
+		a.print("%s  %.1f %% of %s%s\n", t.dim(fmt.Sprintf("%5d px", w.Width)), w.Likeness*100,
+			plural(w.Elements, "element", "elements"), worst)
 	}
 	a.print("%s      %s\n", t.dim("free"), plural(len(v.Free), "element", "elements"))
 	for _, x := range v.Free {

@@ -105,6 +105,13 @@ func checkPage(t *testing.T, dir, source string, like, worst float64) {
 			t.Errorf("in a window of %d px: %s", w, f)
 		}
 	}
+	unnamed, err := browser.Ask[[]string](b, withoutPictures)
+	if err != nil {
+		t.Fatal(err)
+	}
+	for _, u := range unnamed {
+		t.Errorf("with its pictures blocked: %s", u)
+	}
 	if node := os.Getenv("ARCHETYP_NODE"); node != "" {
 		command(t, out, "node", filepath.Join(node, "node_modules/html-validate/bin/html-validate.mjs"), "index.html")
 		axe, err := os.ReadFile(filepath.Join(node, "node_modules/axe-core/axe.min.js"))
@@ -125,6 +132,13 @@ func checkPage(t *testing.T, dir, source string, like, worst float64) {
 		}
 	}
 }
+
+// withoutPictures lists controls that nothing names once all pictures are gone.
+const withoutPictures = `(() => {
+  const named = e => e.getAttribute('aria-label') || e.textContent.trim() || e.labels && [...e.labels].some(l => l.textContent.trim());
+  for (const i of document.querySelectorAll('img')) i.src = 'data:,';
+  return [...document.querySelectorAll('button, a, input, select, textarea')].filter(e => !named(e)).map(e => e.outerHTML.slice(0, 100));
+})()`
 
 // cutOff lists what does not fit a window: words that reach out of it, lie over each other, or are cut off.
 const cutOff = `(() => {

@@ -29,6 +29,7 @@ type Verified struct {
 	Shifts    []Shift     `json:"shifts"`            // all that do not stand in their place
 	Free      []code.Free `json:"free"`              // what stands free of the flow
 	Each      []Compared  `json:"each"`
+	Wider     []*Verified `json:"wider,omitempty"` // in the windows of wider drawings
 
 	Difference *image.RGBA `json:"-"` // the drawing, pale, and in red what is another in the browser
 	Code       *image.RGBA `json:"-"` // what the browser shows
@@ -74,12 +75,30 @@ func Verify(ctx context.Context, p *code.Page, doc *design.Document, ws *workspa
 		return nil, err
 	}
 	defer b.Close()
-	return verify(b, "file://"+filepath.ToSlash(filepath.Join(dir, "index.html")), p, nodes, tolerance)
+	address := "file://" + filepath.ToSlash(filepath.Join(dir, "index.html"))
+	v, err := verify(b, address, p.Tree, viewOf(p), nodes, tolerance)
+	if err != nil {
+		return nil, err
+	}
+	v.Free = append(v.Free, p.Free...)
+	for _, w := range p.Widths {
+		as := make([]*code.Node, len(nodes))
+		for i, n := range nodes {
+			as[i] = w.Node[n]
+		}
+		more, err := verify(b, address, w.Tree, w.Tree.Root.Cell.Box, as, tolerance)
+		if err != nil {
+			return nil, err
+		}
+		v.Wider = append(v.Wider, more)
+	}
+	return v, nil
 }
 
-// verify holds what a browser shows of a page against the drawing.
-func verify(b *browser.Browser, address string, p *code.Page, nodes []*code.Node, tolerance int) (*Verified, error) {
-	view := viewOf(p)
+// verify holds what a browser shows of a page against a drawing. Nodes are those of the page's numbered elements in that
+// drawing; nil for what it does not have.
+func verify(b *browser.Browser, address string, t *code.Tree, view geom.Rect, nodes []*code.Node, tolerance int) (*Verified,
+	error) {
 	if err := b.Show(address, int(view.W), int(view.H), 1); err != nil {
 		return nil, err
 	}
@@ -87,14 +106,17 @@ func verify(b *browser.Browser, address string, p *code.Page, nodes []*code.Node
 	if err != nil {
 		return nil, err
 	}
-	drawn, err := paintOf(p, view)
+	drawn, err := paintOf(t, view)
 	if err != nil {
 		return nil, err
 	}
-	v := &Verified{Tolerance: tolerance, Width: int(view.W), Free: append([]code.Free{}, p.Free...), Each: []Compared{}, Shifts: []Shift{}, Code: shown,
+	v := &Verified{Tolerance: tolerance, Width: int(view.W), Free: []code.Free{}, Each: []Compared{}, Shifts: []Shift{}, Code: shown,
 		Difference: diff.Picture(drawn, shown, tolerance)}
 	plain := diff.Plain(drawn)
 	for _, n := range nodes {
+		if n == nil {
+			continue
+		}
 		e := n.Element()
 		if e == nil || n.Cell.Leaf() && n.Picture == nil && !n.Cell.Words() && e.Kind == design.Group {
 			continue
@@ -129,10 +151,10 @@ func viewOf(p *code.Page) geom.Rect {
 }
 
 // paintOf paints what a page was written from, on white.
-func paintOf(p *code.Page, view geom.Rect) (*image.RGBA, error) {
-	e := p.Tree.Root.Element()
+func paintOf(t *code.Tree, view geom.Rect) (*image.RGBA, error) {
+	e := t.Root.Element()
 	paint := e.Screen.Picture()
-	if !p.Tree.Whole {
+	if !t.Whole {
 		paint = design.Alone(e)
 	}
 	return raster.Render(paint, raster.Options{View: view, Density: 1, Background: &color.White})
@@ -162,6 +184,9 @@ func (v *Verified) places(b *browser.Browser, view geom.Rect, nodes []*code.Node
 	far := 0.0
 	for _, at := range list {
 		n := nodes[int(at[0])]
+		if n == nil {
+			continue
+		}
 		e := n.Element()
 		if e == nil || !e.Matrix.Upright() || n.Alone || n.Cell.Words() && e.Words == nil {
 			continue

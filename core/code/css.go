@@ -175,37 +175,50 @@ func plainName(e *design.Element) string {
 // empty reports whether a rule says nothing.
 func (b *Block) empty() bool { return len(b.Declarations)+len(b.Comments) == 0 }
 
-// Print writes rules as CSS text, but for those that say nothing.
+// Print writes rules as CSS text, but for those that say nothing. Those that follow each other under one condition share
+// it.
 func Print(blocks []Block) string {
 	var s strings.Builder
+	within := ""
 	for _, b := range blocks {
 		if b.empty() {
 			continue
 		}
+		if within != "" && b.Within != within {
+			s.WriteString("}\n")
+		}
 		if s.Len() > 0 {
 			s.WriteString("\n")
 		}
-		if b.Note != "" {
-			s.WriteString("/* " + escape.In("css", escape.BlockComment, b.Note) + " */\n")
-		}
-		indent := ""
-		if b.Within != "" {
+		if b.Within != "" && b.Within != within {
 			s.WriteString(b.Within + " {\n")
-			indent = "  "
 		}
-		s.WriteString(indent + strings.ReplaceAll(b.Selector, "\n", "\n"+indent) + " {\n")
-		for _, c := range b.Comments {
-			s.WriteString(indent + "  /* " + escape.In("css", escape.BlockComment, c.Text) + " */\n")
-		}
-		for _, d := range b.Declarations {
-			s.WriteString(indent + "  " + d.Prop + ": " + d.Value + ";\n")
-		}
-		s.WriteString(indent + "}\n")
-		if b.Within != "" {
-			s.WriteString("}\n")
-		}
+		within = b.Within
+		b.print(&s)
+	}
+	if within != "" {
+		s.WriteString("}\n")
 	}
 	return s.String()
+}
+
+// print writes a rule; one under a condition is indented.
+func (b *Block) print(s *strings.Builder) {
+	indent := ""
+	if b.Within != "" {
+		indent = "  "
+	}
+	if b.Note != "" {
+		s.WriteString(indent + "/* " + escape.In("css", escape.BlockComment, b.Note) + " */\n")
+	}
+	s.WriteString(indent + strings.ReplaceAll(b.Selector, "\n", "\n"+indent) + " {\n")
+	for _, c := range b.Comments {
+		s.WriteString(indent + "  /* " + escape.In("css", escape.BlockComment, c.Text) + " */\n")
+	}
+	for _, d := range b.Declarations {
+		s.WriteString(indent + "  " + d.Prop + ": " + d.Value + ";\n")
+	}
+	s.WriteString(indent + "}\n")
 }
 
 func declText(ds []design.Declaration) string {

@@ -21,6 +21,8 @@ type Page struct {
 	Free  []Free // what stands free of the flow
 	Lang  string
 
+	Widths  []Width  // wider drawings of it
+	Missing []string // what has no counterpart in a drawing of another width
 	Usages  []Usage  // of linked components
 	Imports []string // further lines a component begins with
 	linked  map[string]Linked
@@ -67,12 +69,7 @@ type rule struct {
 }
 
 // NewPage writes a tree as a page.
-func NewPage(t *Tree, o Options) *Page {
-	p := newPager(t, o, false)
-	p.page.Body = p.tag(t.Root, nil, "")
-	p.sheet(t)
-	return p.page
-}
+func NewPage(t *Tree, o Options) *Page { return NewPages(t, nil, o) }
 
 // newPager makes a pager of a tree. part is for rules to be used elsewhere: they inherit nothing.
 func newPager(t *Tree, o Options, part bool) *pager {

@@ -67,10 +67,17 @@ type Picture struct {
 func (n *Node) Element() *design.Element { return n.Cell.Element }
 
 // NewTree reads an element as what it is. That of a screen is its root.
-func NewTree(e *design.Element, o Options) *Tree {
+func NewTree(e *design.Element, o Options) *Tree { return newTree(e, o, nil) }
+
+// Again reads the same screen as it is drawn at another width: words inherit what they do in the first.
+func (t *Tree) Again(e *design.Element, o Options) *Tree { return newTree(e, o, t) }
+
+func newTree(e *design.Element, o Options, like *Tree) *Tree {
 	b := &builder{on: o.on(e.Screen), tree: &Tree{Title: e.Screen.Name, Whole: e.Parent == nil}, taken: classes{},
 		pictures: map[*design.Element]*Picture{}}
-	if b.tree.Typical = o.commonest(e); b.tree.Typical != nil {
+	if like != nil {
+		b.tree.Typical, b.tree.line = like.Typical, like.line
+	} else if b.tree.Typical = o.commonest(e); b.tree.Typical != nil {
 		b.tree.line = o.lineRatio(b.tree.Typical)
 	}
 	cell := layout.Arrange(e, func(e *design.Element) float64 {

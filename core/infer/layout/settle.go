@@ -25,8 +25,9 @@ func (c *Cell) settle(room geom.Rect) {
 		return
 	}
 	inner := room
-	if c.Face != nil {
+	if c.Face != nil { // alike boxes are alike inside, wherever they stand
 		inner = c.Box.Grow(-c.border())
+		c.drift = 0
 	}
 	switch c.Kind {
 	case Row:
@@ -138,6 +139,9 @@ func (c *Cell) column(inner geom.Rect) {
 	var gaps []float64
 	for i, k := range c.Cells {
 		step := whole(k.Box.Y - y)
+		if k.boxed() { // its edges show where it is
+			step = nearly(k.Box.Y - y)
+		}
 		switch {
 		case c.Least:
 			step = k.Box.Y - y
@@ -171,11 +175,32 @@ func (c *Cell) column(inner geom.Rect) {
 	case c.Least:
 		c.height = c.Box.H
 	case framed:
-		c.Padding[2] = max(0, whole(inner.Bottom()-y))
+		c.Padding[2] = max(0, c.rest(inner.Bottom()-y))
 		c.height = y + c.Padding[2] - inner.Y - c.drift + 2*c.border()
 	default:
 		c.height = y - first.Y - c.drift
 	}
+}
+
+// rest is the air at the end: exact in a face, so that what follows it is where it is drawn.
+func (c *Cell) rest(v float64) float64 {
+	if c.Face != nil {
+		return nearly(v)
+	}
+	return whole(v)
+}
+
+// nearly is a length in whole px where that is next to nothing off, else in hundredths.
+func nearly(v float64) float64 {
+	if r := math.Round(v); math.Abs(v-r) <= 0.1 {
+		return r + 0
+	}
+	return math.Round(100*v)/100 + 0
+}
+
+// boxed reports whether a cell is, or holds, a shape that others stand on.
+func (c *Cell) boxed() bool {
+	return c.Face != nil || slices.ContainsFunc(c.Cells, (*Cell).boxed)
 }
 
 // within is what a cell of a column may fill of it.
@@ -190,10 +215,10 @@ func (c *Cell) within(content geom.Rect) geom.Rect {
 	return room
 }
 
-// whole is a length in whole px, or in halves where that would be off by more than 0.4 px: browsers put letters and the
+// whole is a length in whole px, or in halves where that would be off by more than 0.3 px: browsers put letters and the
 // edges of boxes on whole px, so that nothing is seen of what is left over.
 func whole(v float64) float64 {
-	if r := math.Round(v); math.Abs(v-r) <= 0.4 {
+	if r := math.Round(v); math.Abs(v-r) <= 0.3 {
 		return r + 0
 	}
 	return math.Round(2*v)/2 + 0
@@ -353,7 +378,7 @@ func (c *Cell) beside(inner geom.Rect, from float64) {
 	case c.Least:
 		c.height = c.Box.H
 	case framed:
-		c.Padding[2] = max(0, whole(inner.Bottom()-y-tallest))
+		c.Padding[2] = max(0, c.rest(inner.Bottom()-y-tallest))
 		c.height = c.Padding[0] + tallest + c.Padding[2] + 2*c.border()
 	default:
 		c.height = tallest
@@ -510,7 +535,7 @@ func (c *Cell) gridOf(inner geom.Rect) {
 	}
 	c.height = y - box.Y - c.drift
 	if framed {
-		c.Padding[2] = max(0, whole(inner.Bottom()-y))
+		c.Padding[2] = max(0, c.rest(inner.Bottom()-y))
 		c.height = y + c.Padding[2] - inner.Y - c.drift + 2*c.border()
 	}
 }
