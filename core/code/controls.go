@@ -6,6 +6,7 @@ import (
 	"archetyp/core/geom"
 	"archetyp/core/infer/layout"
 	"archetyp/core/infer/role"
+	"slices"
 )
 
 // controls ties what people operate to its words: fields to labels and hints, choices to what they choose.
@@ -19,6 +20,8 @@ func (b *builder) controls(n *Node) {
 		b.spin(n)
 	case role.Navigation:
 		b.navigation(n)
+	case role.Tabs:
+		tabs(n)
 	case role.None, role.Group, role.Item:
 		b.chosen(n)
 	case role.Button, role.Link, role.Tab:
@@ -302,6 +305,19 @@ func (b *builder) spin(n *Node) {
 			i++
 		}
 	})
+}
+
+// tabs marks a list of tabs, and these: only together do they mean something.
+func tabs(n *Node) {
+	isTab := func(k *Node) bool { return k.Role == role.Tab }
+	if len(n.Nodes) == 0 || len(n.Over) > 0 || !slices.ContainsFunc(n.Nodes, isTab) ||
+		slices.ContainsFunc(n.Nodes, func(k *Node) bool { return !isTab(k) }) {
+		return
+	}
+	n.tabbed = true
+	for _, k := range n.Nodes {
+		k.tabbed = true
+	}
 }
 
 // navigation makes what stands side by side in a navigation its links.

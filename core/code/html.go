@@ -30,7 +30,8 @@ func HTMLDocument(p *Page) string {
 	}
 	air := p.Air()
 	style := "display: grid; width: " + css.Px(p.Tree.Root.Cell.Box.W) + "; margin: " + css.Sides(air)
-	return htmlHead(p) + "<body style=\"margin: 0; display: flow-root\">\n<main style=\"" + style + "\">\n" + HTML(p) + "</main>\n</body>\n</html>\n"
+	return htmlHead(p) + "<body style=\"margin: 0; display: flow-root\">\n<main style=\"" + style + "\">\n" + HTML(p) +
+		"</main>\n</body>\n</html>\n"
 }
 
 // Air is how far an element paints beyond its box on each side, in whole px: top, right, bottom, left.
@@ -47,7 +48,8 @@ func (p *Page) Air() (air [4]float64) {
 
 // htmlHead is a document as far as its body.
 func htmlHead(p *Page) string {
-	return "<!DOCTYPE html>\n<html lang=\"" + htmlText(firstOf(p.Lang, "en")) + "\">\n<head>\n<meta charset=\"utf-8\">\n" +
+	return "<!DOCTYPE html>\n<html lang=\"" + htmlText(firstOf(p.Lang, "en")) +
+		"\">\n<head>\n<meta charset=\"utf-8\">\n" +
 		"<meta name=\"viewport\" content=\"width=device-width, initial-scale=1\">\n<title>" + htmlText(p.Tree.Title) + "</title>\n" +
 		"<link rel=\"stylesheet\" href=\"style.css\">\n</head>\n"
 }

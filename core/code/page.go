@@ -1,8 +1,6 @@
 package code
 
 import (
-	"cmp"
-	"math"
 	"slices"
 	"strconv"
 	"strings"
@@ -99,68 +97,33 @@ func (p *Picture) File() string {
 	return "assets/" + p.Name + ".svg"
 }
 
+// tags are the HTML elements of roles. https://www.w3.org/TR/html-aria/
+var tags = map[role.Role]string{role.Paragraph: "p", role.Text: "p", role.Button: "button", role.Tab: "button",
+	role.Link: "a", role.Field: "input", role.Search: "input", role.Checkbox: "input", role.Radio: "input",
+	role.Switch: "input", role.Area: "textarea", role.Select: "select", role.Separator: "hr", role.Header: "header",
+	role.Footer: "footer", role.Navigation: "nav", role.Main: "main", role.List: "ul"}
+
+// phrasing are those that may stand where only words and spans may.
+var phrasing = []string{"input", "textarea", "select"}
+
 // tagOf is the HTML element that a node is.
 func (p *pager) tagOf(n, holder *Node) string {
-	switch {
+	in := holder != nil && holder.phrasing
+	tag := tags[n.Role]
+	if n.Role == role.Heading {
+		tag = "h" + strconv.Itoa(max(1, n.Rank))
+	}
+	switch c := n.Control; {
 	case holder == nil && p.page.Tree.Whole:
 		return "body"
 	case n.Picture != nil:
 		return "img"
-	case n.Control != nil && n.Control.Role != role.Checkbox && n.Control.Role != role.Radio && n.Control.Role != role.Switch:
-		if n.Control.Label == n {
-			return "label"
-		}
-	case n.Control != nil:
+	case c != nil && (c.Label == n || isChoice(c)):
 		return "label"
-	}
-	in := holder != nil && holder.phrasing
-	switch n.Role {
-	case role.Heading:
-		if !in {
-			return "h" + strconv.Itoa(max(1, n.Rank))
-		}
-	case role.Paragraph:
-		if !in {
-			return "p"
-		}
-	case role.Text:
-		if !in {
-			return "p"
-		}
-	case role.Button, role.Tab:
-		if !in {
-			return "button"
-		}
-	case role.Link:
-		if !in {
-			return "a"
-		}
-	case role.Field, role.Search, role.Checkbox, role.Radio, role.Switch:
-		return "input"
-	case role.Area:
-		return "textarea"
-	case role.Select:
-		return "select"
-	case role.Separator:
-		if !in {
-			return "hr"
-		}
-	case role.Header:
-		return "header"
-	case role.Footer:
-		return "footer"
-	case role.Navigation:
-		return "nav"
-	case role.Main:
-		return "main"
-	case role.List:
-		return "ul"
-	case role.Table:
-		if n.Table != nil {
-			return "table"
-		}
-	}
-	switch {
+	case n.Table != nil:
+		return "table"
+	case tag != "" && (!in || slices.Contains(phrasing, tag)):
+		return tag
 	case in:
 		return "span"
 	case n.Cell.Words():
@@ -190,7 +153,7 @@ func (p *pager) tag(n, holder *Node, within string) *Tag {
 		t.Attrs = append(t.Attrs, Attr{"role", "separator"})
 	}
 	t.Classes = p.class(n, base, name, block)
-	p.attrs(t, n, base)
+	p.attrs(t, n)
 	switch {
 	case name == "input" || name == "img" || name == "hr":
 		return t
@@ -339,105 +302,6 @@ func (p *pager) class(n *Node, base, tag string, b Block) []string {
 	return append([]string{name}, team...)
 }
 
-// attrs are what an element says of itself.
-func (p *pager) attrs(t *Tag, n *Node, base string) {
-	add := func(name, value string) { t.Attrs = append(t.Attrs, Attr{name, value}) }
-	switch t.Name {
-	case "img":
-		add("src", p.s.files(n.Picture))
-		add("alt", n.Says)
-		add("width", css.Num(math.Round(n.Picture.Box.W), 0))
-		add("height", css.Num(math.Round(n.Picture.Box.H), 0))
-		return
-	case "button":
-		add("type", "button")
-		if n.Role == role.Tab && n.tabbed {
-			add("role", "tab")
-			add("aria-selected", strconv.FormatBool(n.marked("selected", "active", "current", "on")))
-		}
-		if n.marked("disabled") {
-			add("disabled", "")
-		}
-	case "a":
-		to := "#"
-		if e := n.Element(); e != nil && e.Marks.LeadsTo != "" {
-			screen, _, _ := strings.Cut(e.Marks.LeadsTo, ";")
-			to += design.Slug(screen)
-		}
-		add("href", to)
-	case "input":
-		switch n.Role {
-		case role.Checkbox, role.Switch:
-			add("type", "checkbox")
-			if n.Role == role.Switch {
-				add("role", "switch")
-			}
-		case role.Radio:
-			add("type", "radio")
-		case role.Search:
-			add("type", "search")
-		default:
-			add("type", "text")
-		}
-		if n.On {
-			add("checked", "")
-		}
-	case "nav":
-		add("aria-label", cmp.Or(title(n.Name), "Main"))
-	case "label":
-		if c := n.Control; c.Label == n {
-			add("for", p.id(c))
-		}
-		return
-	case "div":
-		switch {
-		case n.Role == role.Tabs && n.tabbed:
-			add("role", "tablist")
-		case n.Role == role.Note:
-			add("role", "note")
-		}
-	}
-	if t.Name == "input" || t.Name == "textarea" || t.Name == "select" {
-		if n.Label != nil || n.Hint != nil {
-			add("id", p.id(n))
-		}
-		if n.Value != "" && t.Name == "input" {
-			if n.Placeholder() {
-				add("placeholder", n.Value)
-			} else {
-				add("value", n.Value)
-			}
-		}
-		if n.Hint != nil {
-			add("aria-describedby", p.id(n.Hint))
-		}
-		if n.marked("error", "invalid") {
-			add("aria-invalid", "true")
-		}
-		if n.marked("disabled") {
-			add("disabled", "")
-		}
-	}
-	if n.Control != nil && n.Control.Hint == n {
-		add("id", p.id(n))
-	}
-	if n.Says != "" && t.Name != "img" && n.Label == nil {
-		add("aria-label", n.Says)
-	}
-}
-
-// id is a node's id, each its own.
-func (p *pager) id(n *Node) string {
-	if n.id == "" {
-		name := firstOf(n.Name, n.said(), "field")
-		if n.Label != nil {
-			name = n.Label.said()
-		}
-		n.id = p.ids.next(slug(name))
-	}
-	return n.id
-}
-
 // spans are the words of a tag. Those set otherwise than the text get a class.
 func (p *pager) spans(t *Tag, n *Node, base string) {
 	if p.o.Words != nil && n.Cell.Lines == nil {
@@ -468,7 +332,8 @@ func (p *pager) spans(t *Tag, n *Node, base string) {
 // sheet puts together the rules of a page: what all elements need, then those of classes.
 func (p *pager) sheet(t *Tree) {
 	var out []Block
-	out = append(out, Block{Selector: "*,\n::before,\n::after", Declarations: []design.Declaration{{Prop: "box-sizing", Value: "border-box"}}})
+	out = append(out, Block{Selector: "*,\n::before,\n::after",
+		Declarations: []design.Declaration{{Prop: "box-sizing", Value: "border-box"}}})
 	if r := p.rules["body"]; r != nil {
 		p.body(&r.block, t)
 		out = append(out, r.block)

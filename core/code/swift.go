@@ -167,8 +167,8 @@ func (p *swiftPrinter) content(n *Node, in int) {
 	case c.Kind == layout.Row:
 		p.line(in, "HStack(alignment: "+swiftDown(c.Align)+", spacing: "+p.length(e, "space", c.Gap, points)+") {")
 	case c.Kind == layout.Grid:
-		p.line(in, fmt.Sprintf("LazyVGrid(columns: Array(repeating: GridItem(.flexible(), spacing: %s), count: %d), spacing: %s) {",
-			points(c.Gap), c.Columns, points(c.RowGap)))
+		p.line(in, fmt.Sprintf("LazyVGrid(columns: Array(repeating: GridItem(.flexible(), spacing: %s), count: %d), "+
+			"spacing: %s) {", points(c.Gap), c.Columns, points(c.RowGap)))
 	default:
 		p.line(in, "VStack(alignment: .leading, spacing: "+p.length(e, "space", c.Gap, points)+") {")
 	}
@@ -207,8 +207,8 @@ func (p *swiftPrinter) words(n *Node, in int) {
 			if r.Weight != base.Weight.Value {
 				part += ".fontWeight(" + swiftWeight(r.Weight) + ")"
 			}
-			if c, ok := p.colour(n.Element(), "color:text", r.Fill); ok && len(n.Element().Fills) > 0 &&
-				n.Element().Fills[0].Value.Color.CSS() != r.Fill.Color.CSS() {
+			c, ok := p.colour(n.Element(), "color:text", r.Fill)
+			if fills := n.Element().Fills; ok && len(fills) > 0 && fills[0].Value.Color.CSS() != r.Fill.Color.CSS() {
 				part += ".foregroundColor(" + c + ")"
 			}
 		}
@@ -241,7 +241,8 @@ func (p *swiftPrinter) font(n *Node, in int) {
 		family, _, _ := strings.Cut(w.Family.Value, ",")
 		font := ".system(size: " + points(w.Size.Value) + ")"
 		if family != "" {
-			font = ".custom(" + swiftText(strings.Trim(strings.TrimSpace(family), `"'`)) + ", size: " + points(w.Size.Value) + ")"
+			font = ".custom(" + swiftText(strings.Trim(strings.TrimSpace(family), `"'`)) + ", size: " +
+				points(w.Size.Value) + ")"
 		}
 		p.line(in, ".font("+font+")")
 		p.line(in, ".fontWeight("+swiftWeight(w.Weight.Value)+")")
@@ -350,8 +351,8 @@ func (p *swiftPrinter) shape(n *Node) string {
 		return "RoundedRectangle(cornerRadius: " + p.length(e, "radius", r.Value.X[0], points) + ")"
 	}
 	x := r.Value.X
-	return fmt.Sprintf("UnevenRoundedRectangle(topLeadingRadius: %s, bottomLeadingRadius: %s, bottomTrailingRadius: %s, topTrailingRadius: %s)",
-		points(x[0]), points(x[3]), points(x[2]), points(x[1]))
+	return fmt.Sprintf("UnevenRoundedRectangle(topLeadingRadius: %s, bottomLeadingRadius: %s, "+
+		"bottomTrailingRadius: %s, topTrailingRadius: %s)", points(x[0]), points(x[3]), points(x[2]), points(x[1]))
 }
 
 // fill is a paint as a shape style; ok is false for what none can say.
@@ -370,10 +371,12 @@ func (p *swiftPrinter) fill(e *design.Element, paint design.Paint) (string, bool
 	list := "Gradient(stops: [" + strings.Join(stops, ", ") + "])"
 	if paint.Kind == design.Radial {
 		b := e.Geometry.Value
-		return "RadialGradient(gradient: " + list + ", center: .center, startRadius: 0, endRadius: " + points(max(b.W, b.H)/2) + ")", true
+		return "RadialGradient(gradient: " + list + ", center: .center, startRadius: 0, endRadius: " +
+			points(max(b.W, b.H)/2) + ")", true
 	}
 	from, to := gradientEnds(e, paint)
-	return fmt.Sprintf("LinearGradient(gradient: %s, startPoint: UnitPoint(x: %s, y: %s), endPoint: UnitPoint(x: %s, y: %s))", list,
+	return fmt.Sprintf("LinearGradient(gradient: %s, startPoint: UnitPoint(x: %s, y: %s), "+
+		"endPoint: UnitPoint(x: %s, y: %s))", list,
 		css.Num(from.X, 4), css.Num(from.Y, 4), css.Num(to.X, 4), css.Num(to.Y, 4)), true
 }
 
@@ -399,10 +402,7 @@ func (p *swiftPrinter) edge(n *Node, in int) {
 		return
 	}
 	c, _ := p.colour(faceOf(n.Cell), "color:border", s.Paint)
-	shape := p.shape(n)
-	if shape == "Capsule()" || shape == "Ellipse()" || shape == "Rectangle()" || strings.HasPrefix(shape, "Rounded") || strings.HasPrefix(shape, "Uneven") {
-		p.line(in, ".overlay("+shape+".strokeBorder("+c+", lineWidth: "+points(s.Shown)+"))")
-	}
+	p.line(in, ".overlay("+p.shape(n)+".strokeBorder("+c+", lineWidth: "+points(s.Shown)+"))")
 }
 
 func (p *swiftPrinter) effects(n *Node, in int) {

@@ -136,7 +136,8 @@ func (p *pager) widen(w Wider, pairs counterparts) (out []Block) {
 			case m != nil:
 				add(t, p.differs(t, n, m, pairs.holder[m], w.Tree))
 			case n.Element() != nil:
-				p.page.Missing = append(p.page.Missing, fmt.Sprintf("%s is not in the drawing %s wide", n.Element().Selector(), css.Px(width)))
+				p.page.Missing = append(p.page.Missing, fmt.Sprintf("%s is not in the drawing %s wide", n.Element().Selector(),
+					css.Px(width)))
 				add(t, []design.Declaration{{Prop: "display", Value: "none"}})
 				return
 			}
