@@ -388,6 +388,9 @@ func (b *builder) mainOf(root *Node) {
 		best.Role = role.Main
 		return
 	}
+	if len(root.Nodes)+len(root.Over) == 0 {
+		return
+	}
 	c := *root.Cell
 	c.Element, c.Face, c.Name = nil, nil, ""
 	main := &Node{Cell: &c, Role: role.Main, Name: "main", Nodes: root.Nodes, Over: root.Over}

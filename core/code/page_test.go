@@ -171,6 +171,20 @@ func TestHeadingsLeaveNoRankOut(t *testing.T) {
 	}
 }
 
+// TestADrawingOfOneShape holds that the barest of drawings is written in every language.
+func TestADrawingOfOneShape(t *testing.T) {
+	for _, content := range []string{"", `<rect width="800" height="400" fill="red"/>`, `<path d="M1 7V9H15V7z"/>`, `<text y="20">a</text>`, `<g/>`} {
+		tree := code.NewTree(drawing(t, content).Screens[0].Root, code.Options{})
+		p := code.NewPage(tree, code.Options{})
+		for name, got := range map[string]string{"html": code.HTML(p), "jsx": code.JSX(p), "swift": code.Swift(tree, code.Options{}),
+			"kotlin": code.Compose(tree, code.Options{})} {
+			if got == "" {
+				t.Errorf("%s of %s is empty", name, content)
+			}
+		}
+	}
+}
+
 // FuzzClasses holds that no style sheet makes reading classes fail, and that pages can be written with what is read.
 func FuzzClasses(f *testing.F) {
 	f.Add(".row { display: flex; } .gap { gap: var(--a); } :root { --a: var(--b); --b: var(--a); }")
