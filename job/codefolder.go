@@ -33,15 +33,15 @@ func CodeFolder(p *code.Page, main string, text []byte, doc *design.Document, ws
 		return nil, err
 	}
 	files["style.css"] = []byte(fonts + tokens + code.Print(p.Rules))
-	pictures := make([][]byte, len(p.Tree.Pictures))
+	pictures := make([][]byte, len(p.Pictures))
 	err = Progress(nil, "", len(pictures), func(i int) (err error) {
-		pictures[i], err = pagePicture(p.Tree.Pictures[i])
+		pictures[i], err = pagePicture(p.Pictures[i])
 		return err
 	})
 	if err != nil {
 		return nil, err
 	}
-	for i, pic := range p.Tree.Pictures {
+	for i, pic := range p.Pictures {
 		files[pic.File()] = pictures[i]
 	}
 	return files, nil

@@ -19,11 +19,12 @@ type Page struct {
 	Free  []Free // what stands free of the flow
 	Lang  string
 
-	Widths  []Width  // wider drawings of it
-	Missing []string // what has no counterpart in a drawing of another width
-	Usages  []Usage  // of linked components
-	Imports []string // further lines a component begins with
-	linked  map[string]Linked
+	Widths   []Width    // wider drawings of it
+	Pictures []*Picture // that it shows
+	Missing  []string   // what has no counterpart in a drawing of another width
+	Usages   []Usage    // of linked components
+	Imports  []string   // further lines a component begins with
+	linked   map[string]Linked
 }
 
 // Tag is an element of HTML.
@@ -83,7 +84,8 @@ func newPager(t *Tree, o Options, part bool) *pager {
 		s.ratio = t.line
 		s.base = s.inherits(t)
 	}
-	return &pager{page: &Page{Tree: t, linked: o.Components}, s: s, rules: map[string]*rule{}, ids: classes{}, o: o}
+	page := &Page{Tree: t, linked: o.Components, Pictures: slices.Clone(t.Pictures)}
+	return &pager{page: page, s: s, rules: map[string]*rule{}, ids: classes{}, o: o}
 }
 
 // block is the rule of a node, without a selector.

@@ -18,7 +18,8 @@ type Tree struct {
 	Whole    bool            // it is a whole screen
 	Typical  *design.Element // the text that stands for how most words are set; nil for none
 
-	line float64 // the line height of Typical, in font sizes, where its type token has one
+	taken classes // names of pictures
+	line  float64 // the line height of Typical, in font sizes, where its type token has one
 }
 
 // Node is one thing in a tree.
@@ -77,9 +78,11 @@ func newTree(e *design.Element, o Options, like *Tree) *Tree {
 		pictures: map[*design.Element]*Picture{}}
 	if like != nil {
 		b.tree.Typical, b.tree.line = like.Typical, like.line
+		b.taken = like.taken
 	} else if b.tree.Typical = o.commonest(e); b.tree.Typical != nil {
 		b.tree.line = o.lineRatio(b.tree.Typical)
 	}
+	b.tree.taken = b.taken
 	cell := layout.Arrange(e, func(e *design.Element) float64 {
 		if px := o.lineHeight(e); px > 0 {
 			return px

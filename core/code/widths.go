@@ -44,7 +44,7 @@ func NewPages(t *Tree, wider []Wider, o Options) *Page {
 // hold.
 type counterparts struct {
 	node   map[*Node]*Node // of the first tree
-	holder map[*Node]*Node // of the second
+	holder map[*Node]*Node // in both
 }
 
 func pairNodes(a, b *Tree) counterparts {
@@ -53,9 +53,7 @@ func pairNodes(a, b *Tree) counterparts {
 	of := func(t *Tree, list *[]*Node) (ids []match.Identity) {
 		t.Root.Walk(func(n *Node) {
 			for _, k := range slices.Concat(n.Nodes, n.Over) {
-				if t == b {
-					c.holder[k] = n
-				}
+				c.holder[k] = n
 			}
 			if e := n.Element(); e != nil && e.Parent != nil {
 				id := match.Of(e)
@@ -134,6 +132,10 @@ func (p *pager) widen(w Wider, pairs counterparts) (out []Block) {
 			m := pairs.node[n]
 			switch {
 			case m != nil:
+				if up := pairs.holder[n]; up != nil && pairs.node[up] != pairs.holder[m] && n.Element() != nil {
+					p.page.Missing = append(p.page.Missing, fmt.Sprintf("%s is in another row or column in the drawing %s wide: "+
+						"give it a group of its own in both", n.Element().Selector(), css.Px(width)))
+				}
 				add(t, p.differs(t, n, m, pairs.holder[m], w.Tree))
 			case n.Element() != nil:
 				p.page.Missing = append(p.page.Missing, fmt.Sprintf("%s is not in the drawing %s wide", n.Element().Selector(),
@@ -157,6 +159,7 @@ func (p *pager) widen(w Wider, pairs counterparts) (out []Block) {
 		}
 	})
 	sort.Strings(p.page.Missing)
+	p.page.Missing = slices.Compact(p.page.Missing)
 	return joinRules(out)
 }
 
@@ -195,6 +198,9 @@ func (p *pager) differs(t *Tag, n, m, holder *Node, wide *Tree) (ds []design.Dec
 		return nil
 	}
 	is := p.s.of(m, holder, t.Name).Declarations
+	if m.Picture != nil && (m.Picture.Box.W != n.Picture.Box.W || m.Picture.Box.H != n.Picture.Box.H) {
+		is = append(is, p.otherPicture(m.Picture)...)
+	}
 	if t.Name == "body" {
 		is = slices.DeleteFunc(is, func(d design.Declaration) bool {
 			return d.Prop == "min-height" || d.Prop == "height" || d.Prop == "width"
@@ -215,6 +221,14 @@ func (p *pager) differs(t *Tag, n, m, holder *Node, wide *Tree) (ds []design.Dec
 	}
 	inOrder(ds)
 	return ds
+}
+
+// otherPicture shows another picture in an element.
+func (p *pager) otherPicture(pic *Picture) []design.Declaration {
+	p.page.Pictures = append(p.page.Pictures, pic)
+	px := p.s.w.Unit.Lengths
+	return []design.Declaration{{Prop: "content", Value: "url(" + css.String(p.s.files(pic)) + ")"},
+		{Prop: "width", Value: px(css.Px(pic.Box.W))}, {Prop: "height", Value: px(css.Px(pic.Box.H))}}
 }
 
 // undone is the value that takes back a property of how things stand, or of how they look.
