@@ -154,7 +154,7 @@ func (a *app) codeText(f *codeFlags, doc *design.Document, text string) error {
 // styleSheet is the rules of a page behind it: in a style element, or as a comment of what style.css holds.
 func styleSheet(language, rules string) string {
 	if language == "jsx" {
-		return "/* style.css\n\n" + rules + "*/\n"
+		return "/* style.css\n\n" + strings.ReplaceAll(rules, "*/", "*\\/") + "*/\n"
 	}
 	return "<style>\n" + rules + "</style>\n"
 }

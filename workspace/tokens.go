@@ -14,13 +14,23 @@ import (
 // Resolver is the workspace's resolver file; "" for none.
 func (w *Workspace) Resolver() string { return w.Config.Tokens.Resolver }
 
+// readResolver reads the resolver file. Where there is none, the error says who names it.
+func (w *Workspace) readResolver(read func(string) ([]byte, error)) ([]byte, error) {
+	data, err := read(w.Resolver())
+	var fe *FileError
+	if errors.As(err, &fe) && fe.gone && fe.Hint == "" {
+		fe.Hint = ConfigName + " names it under tokens, as the resolver."
+	}
+	return data, err
+}
+
 // TokenFiles lists the workspace's token files: those the resolver names, in its order, else those that match, in name
 // order.
 func (w *Workspace) TokenFiles() ([]string, error) {
 	if w.Resolver() == "" {
 		return w.Glob(w.Config.Tokens.Files)
 	}
-	data, err := w.ReadFile(w.Resolver())
+	data, err := w.readResolver(w.ReadFile)
 	if err != nil {
 		return nil, err
 	}
@@ -62,7 +72,7 @@ func (w *Workspace) ReadTokens(inHand map[string][]byte) (*token.Library, error)
 // LoadTokens is ReadTokens for tokens that may have faults. extra are files about to be made.
 func (w *Workspace) LoadTokens(read func(string) ([]byte, error), extra map[string][]byte) (*token.Library, error) {
 	if res := w.Resolver(); res != "" {
-		data, err := read(res)
+		data, err := w.readResolver(read)
 		if err != nil {
 			return nil, err
 		}
