@@ -286,9 +286,19 @@ func hasWord(slug, word string) bool {
 	return false
 }
 
+// plainWords makes words that are large in a control no headings.
+func plainWords(n *Node) {
+	n.Walk(func(k *Node) {
+		if k.Role == role.Heading {
+			k.Role = role.Text
+		}
+	})
+}
+
 // spin makes the shapes round a number the buttons that change it.
 func (b *builder) spin(n *Node) {
 	n.Role = role.Group
+	plainWords(n)
 	names := []string{"Less", "More"}
 	i := 0
 	n.Walk(func(k *Node) {

@@ -149,11 +149,7 @@ func (b *builder) node(c *layout.Cell) *Node {
 	b.table(n)
 	switch n.Role {
 	case role.Button, role.Link, role.Tab, role.Status, role.Field, role.Select:
-		n.Walk(func(k *Node) {
-			if k.Role == role.Heading && k != n {
-				k.Role = role.Text
-			}
-		})
+		plainWords(n)
 	}
 	return n
 }
