@@ -141,13 +141,14 @@ func (a *arranger) cellOf(e *design.Element) *Cell {
 	case e.Parent != nil && Picture(e):
 		return c
 	}
-	if bg := e.Background(); bg != nil {
+	bg := ground(e)
+	if bg != nil {
 		c.Face, c.Box = bg, a.boxOf(bg)
 		if frame, s := e.Border(); frame != nil {
 			c.Box = c.Box.Grow(s.Value.Out())
 		}
 	}
-	cells := a.contentCells(e)
+	cells := a.contentCells(e, bg)
 	if area, ok := clipped(e); ok {
 		cells = within(cells, area)
 	}
@@ -167,7 +168,9 @@ func (a *arranger) cellOf(e *design.Element) *Cell {
 		if area, ok := clipped(e); ok {
 			c.Box = area
 		}
-		c.flat()
+		if !plain(e) && e.Parent != nil {
+			c.flat()
+		}
 		if len(c.Cells) == 1 && plain(e) && e.Parent != nil {
 			only := c.Cells[0]
 			if only.Name == "" || only.Words() {
@@ -214,10 +217,22 @@ func (c *Cell) fit() {
 	}
 }
 
+// ground is the background of an element; that of a screen is as large as it.
+func ground(e *design.Element) *design.Element {
+	bg := e.Background()
+	if bg == nil || e.Parent != nil || bg.Layout.Value.Contains(geom.Rect{W: e.Screen.Box.W, H: e.Screen.Box.H}, 1) {
+		return bg
+	}
+	return nil
+}
+
 // contentCells are the cells of what a group holds, lines of one paragraph as one.
-func (a *arranger) contentCells(e *design.Element) []*Cell {
-	frame, _ := e.Border()
-	ring := e.FocusRing()
+func (a *arranger) contentCells(e, bg *design.Element) []*Cell {
+	var frame, ring *design.Element
+	if bg != nil {
+		frame, _ = e.Border()
+		ring = e.FocusRing()
+	}
 	inner := e
 	for inner.Kind == design.Group && len(inner.Children) == 1 && inner.Children[0].Kind == design.Group {
 		inner = inner.Children[0]
@@ -238,7 +253,11 @@ func (a *arranger) contentCells(e *design.Element) []*Cell {
 		first[p.Lines[0]] = c
 	}
 	var out []*Cell
-	for _, x := range e.Contents() {
+	contents := e.Contents()
+	if bg == nil { // also what would be the ground of a group
+		contents = inner.Children
+	}
+	for _, x := range contents {
 		switch {
 		case x == frame || x == ring || later[x]:
 		case first[x] != nil:

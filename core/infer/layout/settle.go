@@ -111,9 +111,9 @@ func (c *Cell) sides(inner geom.Rect) (left, right float64) {
 	case math.IsInf(left, 1):
 		left = min(right, roomL)
 	}
-	if c.Pads && left > 0 && right > 2*left { // nothing reaches to the end: as much air there as at the start
+	if c.Pads && right > 2*left { // nothing reaches to the end: as much air there as at the start
 		right = left
-	} else if c.Pads && right > 0 && left > 2*right {
+	} else if c.Pads && left > 2*right {
 		left = right
 	}
 	return tidy(max(0, left)), tidy(max(0, right))
