@@ -35,13 +35,17 @@ func (a *app) codeCmd() *cobra.Command {
 	c := &cobra.Command{
 		Use:   "code SOURCE [SELECTOR…]",
 		Short: "Write code for elements or a screen, without positions, with tokens as var()",
-		Long: long(`Write CSS for the elements that selectors mean: what they look like, without positions, with tokens
-as var() where one matches. Sizes are left out where content gives them. Of a component, one rule says what
-its variants share, then each variant and state what differs. --only, --except and --lines take groups of
-properties: ` + strings.Join(code.GroupNames(), ", ") + `.`),
-		Example: example("archetyp code design/booking.svg '#pay'",
-			"archetyp code design/components.svg '[data-component=button]' --only colour,border --selector pay-button",
-			"archetyp code booking '#pay' --lines shadow,colour", "archetyp code booking '#pay' --value background --raw"),
+		Long: long(`Write code for the elements that selectors mean, or for a whole screen: what it is and looks like, without
+positions, with tokens as var() where one matches. CSS leaves sizes out where content gives them; of a
+component, one rule says what its variants share, then each variant and state what differs. HTML and JSX are
+pages of real fields, buttons and headings that flow; Swift is for SwiftUI, Kotlin for Compose. A component
+that the team has in code is written as its usage line. --only, --except and --lines take groups of properties:
+` + strings.Join(code.GroupNames(), ", ") + `.`),
+		Example: example("archetyp code booking '#pay'",
+			"archetyp code components '[data-component=button]' --only colour,border --selector pay-button",
+			"archetyp code booking '#pay' --lines shadow,colour", "archetyp code booking '#pay' --value background --raw",
+			"archetyp code booking --as html -o page", "archetyp code booking --as html --verify --picture differs.png",
+			"archetyp code booking '#trip-card' --as swift"),
 		Args: between(1, manySelectors, "a SOURCE and a SELECTOR"),
 		RunE: func(_ *cobra.Command, args []string) error {
 			return a.answer(&f.bare, func() error { return a.code(&f, args) })
@@ -49,7 +53,7 @@ properties: ` + strings.Join(code.GroupNames(), ", ") + `.`),
 	}
 	l := c.Flags()
 	l.StringVar(&f.as, "as", "css", "the `LANGUAGE` to write: "+strings.Join(codeLanguages, ", "))
-	l.StringVarP(&f.out, "output", "o", "", "write a folder `DIR` that runs: the page, its style sheet, pictures and fonts")
+	l.StringVarP(&f.out, "output", "o", "", "write to `DIR`: a folder that runs, with page, style sheet, pictures and fonts; of css, swift and kotlin a file")
 	l.StringVar(&f.screen, "screen", "", "the screen's `NAME`, where no selector is given (default: the first)")
 	l.StringSliceVar(&f.only, "only", nil, "write only these `GROUPS` of properties")
 	l.StringSliceVar(&f.except, "except", nil, "write all but these `GROUPS` of properties")
@@ -85,7 +89,7 @@ func (a *app) code(f *codeFlags, args []string) error {
 	if !slices.Contains(codeLanguages, f.as) {
 		return hint.New(fmt.Sprintf("--as %q is not known", f.as), "There are "+strings.Join(codeLanguages, ", ")+".")
 	}
-	if f.as == "css" && len(args) < 2 {
+	if f.as == "css" && len(args) < 2 && !f.verify.on {
 		return hint.New("code needs a SOURCE and a SELECTOR", "Of a whole screen, --as html writes a page.")
 	}
 	doc, ws, err := a.source(args[0])
@@ -118,7 +122,7 @@ func (a *app) code(f *codeFlags, args []string) error {
 	if o.Groups, err = code.Choose(slices.Concat(f.only, f.lines), f.except); err != nil {
 		return err
 	}
-	if f.as != "css" {
+	if f.as != "css" || f.verify.on { // in a browser, rules want elements
 		return a.codePage(f, doc, ws, args[1:], o)
 	}
 	found, err := a.queryAll(doc, args[1:])
@@ -146,6 +150,9 @@ func (a *app) code(f *codeFlags, args []string) error {
 	sheet, err := code.ForTargets(code.Print(blocks), f.targets)
 	if err != nil {
 		return err
+	}
+	if f.out != "" {
+		return a.writeText(f.out, sheet)
 	}
 	return a.document([]byte(sheet))
 }

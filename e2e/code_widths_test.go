@@ -61,3 +61,32 @@ func TestTwoWidthsLookLikeTheirDrawings(t *testing.T) {
 		t.Errorf("%.1f %%, wider %+v", 100*v.Likeness, v.Wider)
 	}
 }
+
+// TestCodeIntoFiles holds what -o writes, and that --verify without a browser says how to get one.
+func TestCodeIntoFiles(t *testing.T) {
+	dir, _ := pageSources(t)
+	must(t, dir, "code", "booking", "#pay", "-o", "out/pay.css")
+	must(t, dir, "code", "booking", "--as", "swift", "-o", "out/Booking.swift")
+	must(t, dir, "code", "booking", "--as", "html", "-o", "out/page")
+	if got := read(t, dir, "out/pay.css"); !strings.HasPrefix(got, ".button.main.wide {") {
+		t.Error(got)
+	}
+	if got := read(t, dir, "out/Booking.swift"); !strings.Contains(got, "struct Booking: View {") {
+		t.Error(got)
+	}
+	sheet := read(t, dir, "out/page/style.css")
+	for _, want := range []string{"@font-face", "--color-text-default:", "prefers-color-scheme: dark", ".trip-card {"} {
+		if !strings.Contains(sheet, want) {
+			t.Errorf("no %s in the style sheet", want)
+		}
+	}
+	for _, f := range []string{"out/page/index.html", "out/page/assets/route.svg", "out/page/assets/icons/back.svg", "out/page/fonts/Fraunces-SemiBold.ttf"} {
+		if read(t, dir, f) == "" {
+			t.Errorf("%s is empty", f)
+		}
+	}
+	t.Setenv("ARCHETYP_BROWSER", "no-such-browser")
+	if r := run(t, dir, "code", "booking", "#pay", "--verify"); r.status != 3 || !strings.Contains(r.err, "apt install chromium") {
+		t.Errorf("without a browser: %d %s", r.status, r.err)
+	}
+}
