@@ -38,6 +38,7 @@ func (a *app) codePage(f *codeFlags, doc *design.Document, ws *workspace.Workspa
 	}
 	page := code.NewPages(tree, wider, o)
 	a.remark("warning", page.Missing)
+	a.sayLengths(page.Lengths)
 	if ws != nil {
 		page.Lang = ws.Config.Text.Source
 		if o.Words != nil {
@@ -57,7 +58,7 @@ func (a *app) codePage(f *codeFlags, doc *design.Document, ws *workspace.Workspa
 		if a.json {
 			return a.printJSON(map[string]any{"source": doc.Name, "as": f.as, "page": text,
 				"rules": append([]code.Block{}, page.Rules...), "free": append([]code.Free{}, page.Free...),
-				"components": append([]code.Usage{}, page.Usages...)})
+				"components": append([]code.Usage{}, page.Usages...), "lengths": append([]code.Length{}, page.Lengths...)})
 		}
 		sheet, err := code.ForTargets(code.Print(page.Rules), f.targets)
 		if err != nil {
@@ -135,6 +136,18 @@ func (a *app) widths(f *codeFlags, first *code.Tree, of *design.Element, o code.
 		wider = append(wider, w)
 	}
 	return first, wider, nil
+}
+
+// sayLengths says how many lengths follow the width of a page in which way.
+func (a *app) sayLengths(list []code.Length) {
+	count := map[code.Kept]int{}
+	for _, l := range list {
+		count[l.Kind]++
+	}
+	if len(list) > 0 {
+		a.say("of %s, %d are fixed, %d stepped, %d in proportion to what holds them; --json lists them\n",
+			plural(len(list), "gap and width", "gaps and widths"), count[code.Fixed], count[code.Stepped], count[code.Proportion])
+	}
 }
 
 // codeText writes code of an app: to stdout, or into a file.

@@ -116,6 +116,7 @@ func TestCodeByTheLine(t *testing.T) {
 	for _, c := range []struct{ args, want string }{
 		{"booking #pay --lines shadow,colour",
 			"background: var(--color-action-default);\nbox-shadow: var(--shadow-button);\ncolor: var(--color-text-inverse);\n"},
+		{"booking #top-bar --value background", "var(--gradient-bar)\n"}, // at 105.48 degrees
 		{"booking #pay --value box-shadow --raw", "0 4px 12px rgb(11 110 143 / 0.32)\n"},
 		{"booking #pay --value box-shadow --raw --unit rem --root 10", "0 0.4rem 1.2rem rgb(11 110 143 / 0.32)\n"},
 		{"booking #pay --only corners --selector pay --raw", ".pay {\n  border-radius: 12px;\n}\n"},

@@ -36,7 +36,7 @@ func TestJSONFollowsItsSchema(t *testing.T) {
 		{"sample", w, "sample booking 60,90 330,20"}, {"sample", w, "sample poster 210,450 --size 5"},
 		{"render", w, "render booking -o x.png"}, {"code", w, "code components [data-component]"},
 		{"code", w, "code booking --as html --comments"}, {"code", w, "code components --as jsx"},
-		{"code", w, "code booking --as swift"}, {"code", w, "code components [data-component=badge]"},
+		{"code", w, "code booking --as swift"}, {"code", w, "code booking --as html --also components"}, {"code", w, "code components [data-component=badge]"},
 		{"tokens-harvest", w, "tokens harvest"}, {"tokens-harvest", w, "tokens harvest --write=none"}, {"tokens-list", w,
 			"tokens list"}, {"tokens-list", w, "tokens list color.text"},
 		{"tokens-show", w, "tokens show color.text.hint"}, {"tokens-show", w, "tokens show type.title-l"}, {"tokens-where", w,

@@ -20,6 +20,7 @@ type Page struct {
 	Lang  string
 
 	Widths   []Width    // wider drawings of it
+	Lengths  []Length   // how its gaps and widths follow its width
 	Pictures []*Picture // that it shows
 	Missing  []string   // what has no counterpart in a drawing of another width
 	Usages   []Usage    // of linked components

@@ -6,6 +6,7 @@ import (
 
 	"archetyp/core/code"
 	"archetyp/core/design"
+	"archetyp/core/read/svg"
 )
 
 func page(t *testing.T, content string, o code.Options) *code.Page {
@@ -168,6 +169,28 @@ func TestHeadingsLeaveNoRankOut(t *testing.T) {
 	}
 	if !strings.Contains(got, "<main") || !strings.Contains(got, "<title>") {
 		t.Errorf("no whole document:\n%s", got)
+	}
+}
+
+// TestLengthsFollowTheWidth holds how gaps and widths of two drawings of one screen are judged.
+func TestLengthsFollowTheWidth(t *testing.T) {
+	at := func(width, half, end, gap string) *code.Tree {
+		d, err := svg.Read("t.svg", []byte(`<svg xmlns="http://www.w3.org/2000/svg" width="`+width+`" height="200"><g id="bar"><rect id="ground" width="`+width+`" height="60" fill="#eee"/><g id="half"><rect id="box" x="0" width="`+half+`" height="60" fill="#fff"/><text id="a" x="10" y="34">One</text></g><rect id="end" x="`+end+`" width="20" height="60"/></g><g id="list"><rect id="one" y="100" width="40" height="20"/><rect id="two" y="`+gap+`" width="40" height="20"/></g></svg>`), svg.Options{})
+		if err != nil {
+			t.Fatal(err)
+		}
+		return code.NewTree(d.Screens[0].Root, code.Options{})
+	}
+	p := code.NewPages(at("400", "200", "380", "130"), []code.Wider{{Tree: at("800", "400", "780", "130")}}, code.Options{})
+	got := ""
+	for _, l := range p.Lengths {
+		got += l.Selector + " " + l.Property + " " + string(l.Kind) + "; "
+	}
+	if !strings.Contains(got, ".half width in proportion") || !strings.Contains(got, "gap fixed") {
+		t.Error(got)
+	}
+	if sheet := code.Print(p.Rules); !strings.Contains(sheet, "width: 50%;") || strings.Contains(sheet, " width: 400px") {
+		t.Error(sheet)
 	}
 }
 

@@ -136,6 +136,7 @@ func (p *pager) widen(w Wider, pairs counterparts) (out []Block) {
 					p.page.Missing = append(p.page.Missing, fmt.Sprintf("%s is in another row or column in the drawing %s wide: "+
 						"give it a group of its own in both", n.Element().Selector(), css.Px(width)))
 				}
+				p.lengths(t, n, m, pairs.holder[n], pairs.holder[m])
 				add(t, p.differs(t, n, m, pairs.holder[m], w.Tree))
 			case n.Element() != nil:
 				p.page.Missing = append(p.page.Missing, fmt.Sprintf("%s is not in the drawing %s wide", n.Element().Selector(),
@@ -208,6 +209,11 @@ func (p *pager) differs(t *Tag, n, m, holder *Node, wide *Tree) (ds []design.Dec
 		is = append(is, design.Declaration{Prop: "max-width", Value: p.s.w.Unit.Lengths(css.Px(wide.Root.Cell.Box.W))})
 	}
 	ds = without(is, was)
+	if slices.ContainsFunc(was, func(d design.Declaration) bool { return d.Prop == "width" && strings.HasSuffix(d.Value, "%") }) {
+		ds = slices.DeleteFunc(ds, func(d design.Declaration) bool { // it is that share there, too
+			return d.Prop == "width" || d.Prop == "max-width"
+		})
+	}
 	for _, d := range was {
 		if slices.ContainsFunc(is, func(o design.Declaration) bool { return o.Prop == d.Prop }) {
 			continue
