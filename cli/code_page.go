@@ -8,7 +8,6 @@ import (
 	"strings"
 
 	"archetyp/core/code"
-	"archetyp/core/css"
 	"archetyp/core/design"
 	"archetyp/core/hint"
 	"archetyp/job"
@@ -98,10 +97,9 @@ func (a *app) widths(f *codeFlags, first *code.Tree, of *design.Element, o code.
 	if of.Parent != nil {
 		return nil, nil, hint.New("--also is for whole screens", "Leave out the selector.")
 	}
-	if f.from != "" {
-		if err := css.CheckCondition("@media (min-width: " + f.from + ")"); err != nil || strings.ContainsAny(f.from, "(){};") {
-			return nil, nil, hint.New(fmt.Sprintf("--from %q is no width", f.from), "For example: --from 48rem")
-		}
+	from, err := code.FromWidth(f.from)
+	if err != nil {
+		return nil, nil, err
 	}
 	screens := []*design.Element{of}
 	for _, source := range f.also {
@@ -130,8 +128,8 @@ func (a *app) widths(f *codeFlags, first *code.Tree, of *design.Element, o code.
 	var wider []code.Wider
 	for _, s := range screens[1:] {
 		w := code.Wider{Tree: first.Again(s, o)}
-		if f.from != "" && len(screens) == 2 {
-			w.From = "@media (min-width: " + f.from + ")"
+		if len(screens) == 2 {
+			w.From = from
 		}
 		wider = append(wider, w)
 	}

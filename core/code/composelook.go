@@ -76,7 +76,7 @@ func (p *composePrinter) modifier(n, holder *Node) string {
 		case c.Wide && c.Face != nil:
 			m += ".width(" + dp(c.Box.W) + ")"
 		}
-		if c.Least {
+		if c.Least || c.High {
 			m += ".heightIn(min = " + dp(c.Box.H) + ")"
 		}
 		if c.Face != nil || c.Leaf() && e != nil {

@@ -174,6 +174,10 @@ func (p *pager) shares(within string, wrapped []string) (out []Block) {
 			}
 			ds = append(ds, design.Declaration{Prop: "padding-inline", Value: text})
 		}
+		if c.High && t.Name != "body" { // what is below it would be far away
+			ds = append(ds, design.Declaration{Prop: "min-height", Value: "0"}, design.Declaration{Prop: "padding-bottom",
+				Value: p.s.w.Unit.Lengths(css.Px(c.Padding[0]))})
+		}
 		selector := t.selector()
 		switch {
 		case c.Across >= wideInset && c.Inset:

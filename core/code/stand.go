@@ -163,7 +163,7 @@ func (s *styles) gap(b *Block, c *layout.Cell) {
 }
 
 func (s *styles) padding(b *Block, c *layout.Cell) {
-	if c.Least && !s.w.Sizes {
+	if (c.Least || c.High) && !s.w.Sizes {
 		s.w.put(b, "min-height", css.Px(c.Box.H), "")
 	}
 	if c.Padding != [4]float64{} {

@@ -290,6 +290,9 @@ func (p *swiftPrinter) box(n, holder *Node, in int) {
 	if pad := c.Padding; pad != [4]float64{} && !c.Words() {
 		p.padding(e, pad, in)
 	}
+	if c.High {
+		p.line(in, ".frame(minHeight: "+points(c.Box.H)+", alignment: .top)")
+	}
 	if c.Least {
 		p.line(in, ".frame(maxWidth: .infinity, minHeight: "+points(c.Box.H)+")")
 	} else if wide(n, holder) && (c.Face != nil || c.Kind == layout.Row) && holder != nil {

@@ -9,6 +9,7 @@ import (
 
 	"archetyp/core/css"
 	"archetyp/core/design"
+	"archetyp/core/hint"
 	"archetyp/core/match"
 )
 
@@ -16,6 +17,18 @@ import (
 type Wider struct {
 	Tree *Tree
 	From string // the condition it holds under; "" for a window at least as wide as the drawing
+}
+
+// FromWidth is the condition of windows at least as wide as a length of CSS; "" for none.
+func FromWidth(length string) (string, error) {
+	if length == "" {
+		return "", nil
+	}
+	within := "@media (min-width: " + length + ")"
+	if err := css.CheckCondition(within); err != nil || strings.ContainsAny(length, "(){};") {
+		return "", hint.New(fmt.Sprintf("--from %q is no width", length), "For example: --from 48rem")
+	}
+	return within, nil
 }
 
 // Width is a wider drawing of a page, and which of its nodes those of the first drawing are.

@@ -144,6 +144,7 @@ func TestSettle(t *testing.T) {
 		{"inset on both sides", card(box("a", 0, 8, 200, 20) + box("b", 20, 50, 160, 20)), "b", "self center, wide"},
 		{"gaps that differ", card(box("a", 16, 8, 168, 10) + box("b", 16, 22, 168, 10) + box("c", 16, 40, 168, 10)), "c", "before 8px"},
 		{"the usual gap, and one that is larger", card(box("a", 16, 8, 168, 10) + box("b", 16, 22, 168, 10) + box("c", 16, 36, 168, 10) + box("d", 16, 60, 168, 10)), "d", "before 10px"},
+		{"room below is no inset", box("bar", 0, 0, 100, 300) + box("a", 16, 16, 68, 20) + box("b", 16, 52, 68, 20), "bar", "gap 16px, padding 16px 16px 0, self start, wide"},
 		{"it hangs over the edge", box("card", 0, 20, 200, 60) + box("a", 0, 19, 200, 1), "a", "before -1px"},
 		{"columns of a grid", card(box("a", 10, 10, 80, 20) + box("b", 100, 10, 80, 20) + box("c", 10, 46, 80, 20) + box("d", 100, 46, 80, 20)), "card",
 			"gap 10px, row-gap 16px, padding 10px 20px 34px 10px, self start, wide"},

@@ -40,6 +40,7 @@ type Flow struct {
 	Align   Align      // across the direction
 	Justify Justify    // along it
 	Pads    bool       // it is as wide as its holder, and its cells stand in from its edges
+	High    bool       // it is higher than what stands on it, by more than air at the end
 	Least   bool       // the face's height is a least height: only words stand on it, in the middle
 }
 

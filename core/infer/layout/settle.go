@@ -139,8 +139,11 @@ func (c *Cell) column(inner geom.Rect) {
 	var gaps []float64
 	for i, k := range c.Cells {
 		step := whole(k.Box.Y - y)
-		if k.boxed() { // its edges show where it is
+		switch {
+		case k.boxed(): // its edges show where it is
 			step = nearly(k.Box.Y - y)
+		case c.repeats(i): // what is even in the drawing stays even
+			step = nearly(k.Box.Y - c.Cells[i-1].Box.Bottom())
 		}
 		switch {
 		case c.Least:
@@ -177,10 +180,22 @@ func (c *Cell) column(inner geom.Rect) {
 	case framed:
 		c.Padding[2] = max(0, c.rest(inner.Bottom()-y))
 		c.height = y + c.Padding[2] - inner.Y - c.drift + 2*c.border()
+		if c.Face != nil && c.Padding[2] > noAir && c.Padding[2] > 3*max(c.Padding[0], slices.Max(append(gaps, 0))) {
+			c.High, c.Padding[2], c.height = true, 0, c.Box.H
+		}
 	default:
 		c.height = y - first.Y - c.drift
 	}
 }
+
+// repeats reports whether the gap before a cell of a column is there again before or after.
+func (c *Cell) repeats(i int) bool {
+	gap := func(i int) float64 { return c.Cells[i].Box.Y - c.Cells[i-1].Box.Bottom() }
+	return i > 0 && (i > 1 && math.Abs(gap(i)-gap(i-1)) <= 0.02 || i+1 < len(c.Cells) && math.Abs(gap(i)-gap(i+1)) <= 0.02)
+}
+
+// noAir is from how many px on the room below a column is no inset.
+const noAir = 96
 
 // rest is the air at the end: exact in a face, so that what follows it is where it is drawn.
 func (c *Cell) rest(v float64) float64 {
