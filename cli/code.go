@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"archetyp/core/code"
+	"archetyp/core/code/targets"
 	"archetyp/core/design"
 	"archetyp/core/hint"
 	"archetyp/job"
@@ -147,7 +148,7 @@ func (a *app) code(f *codeFlags, args []string) error {
 	if len(blocks) == 0 {
 		a.nothingToWrite(found, o)
 	}
-	sheet, err := code.ForTargets(code.Print(blocks), f.targets)
+	sheet, err := targets.For(code.Print(blocks), f.targets)
 	if err != nil {
 		return err
 	}

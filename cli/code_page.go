@@ -8,6 +8,7 @@ import (
 	"strings"
 
 	"archetyp/core/code"
+	"archetyp/core/code/targets"
 	"archetyp/core/design"
 	"archetyp/core/hint"
 	"archetyp/job"
@@ -59,7 +60,7 @@ func (a *app) codePage(f *codeFlags, doc *design.Document, ws *workspace.Workspa
 				"rules": append([]code.Block{}, page.Rules...), "free": append([]code.Free{}, page.Free...),
 				"components": append([]code.Usage{}, page.Usages...), "lengths": append([]code.Length{}, page.Lengths...)})
 		}
-		sheet, err := code.ForTargets(code.Print(page.Rules), f.targets)
+		sheet, err := targets.For(code.Print(page.Rules), f.targets)
 		if err != nil {
 			return err
 		}
@@ -69,7 +70,7 @@ func (a *app) codePage(f *codeFlags, doc *design.Document, ws *workspace.Workspa
 	if err != nil {
 		return err
 	}
-	sheet, err := code.ForTargets(string(files["style.css"]), f.targets)
+	sheet, err := targets.For(string(files["style.css"]), f.targets)
 	if err != nil {
 		return err
 	}

@@ -19,7 +19,7 @@ core/match core/infer/layout core/paint/raster core/paint/svg core/read/ora core
 core/read core/infer/alike core/infer/role core/paint/pdf core/paint/drawable core/text/message core/token/harvest
 core/text
 core/token/emit core/text/exchange core/text/fit
-core/code
+core/code core/code/targets
 core/asset
 core/token/absorb core/guide core/ask
 workspace

@@ -114,18 +114,6 @@ func TestClassesOfTheTeam(t *testing.T) {
 	}
 }
 
-func TestForTargets(t *testing.T) {
-	got, err := code.ForTargets(".a {\n  user-select: none;\n}\n", []string{"safari14"})
-	if err != nil || !strings.Contains(got, "-webkit-user-select: none;") {
-		t.Error(got, err)
-	}
-	for _, bad := range []string{"netscape4", "safari", "14", ""} {
-		if _, err := code.ForTargets(".a{}", []string{bad}); err == nil {
-			t.Errorf("%q is taken for a browser", bad)
-		}
-	}
-}
-
 func TestNotes(t *testing.T) {
 	e := element(t, `<g id="x" data-label="Pay"><rect width="120" height="40"/><text x="60" y="26" text-anchor="middle">Pay */ now</text></g>`)
 	if got := code.Print(code.CSS(e, code.Options{Notes: true})); !strings.HasPrefix(got, "/* Pay: button “Pay * / now” */\n.pay {") {

@@ -1,4 +1,6 @@
-package code
+// Package targets writes style sheets so that older browsers understand them. A sheet goes in, one with prefixes and
+// older ways of writing values comes out.
+package targets
 
 import (
 	"fmt"
@@ -16,9 +18,9 @@ var engines = map[string]api.EngineName{"chrome": api.EngineChrome, "edge": api.
 
 var target = regexp.MustCompile(`^([a-z]+)(\d+(?:\.\d+)*)$`)
 
-// ForTargets writes a style sheet so that browsers as old as the targets understand it, such as chrome90 or safari14:
-// with prefixes, and with what they have instead of newer ways of writing values.
-func ForTargets(sheet string, targets []string) (string, error) {
+// For writes a style sheet so that browsers as old as the targets understand it, such as chrome90 or safari14: with
+// prefixes, and with what they have instead of newer ways of writing values.
+func For(sheet string, targets []string) (string, error) {
 	if len(targets) == 0 {
 		return sheet, nil
 	}
