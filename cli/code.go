@@ -15,7 +15,7 @@ import (
 	"github.com/spf13/cobra"
 )
 
-// codeFlags say what of the code is wanted, and how it is spelt.
+// codeFlags are the flags of code.
 type codeFlags struct {
 	as, selector, form  string
 	out, screen         string

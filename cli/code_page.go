@@ -52,7 +52,7 @@ func (a *app) codePage(f *codeFlags, doc *design.Document, ws *workspace.Workspa
 	text, whole, main := code.HTML(page), code.HTMLDocument(page), "index.html"
 	if f.as == "jsx" {
 		text = code.JSX(page)
-		whole, main = text, code.ComponentName(page)+".jsx"
+		whole, main = text, page.Tree.ComponentName()+".jsx"
 	}
 	if f.out == "" {
 		if a.json {
@@ -137,7 +137,7 @@ func (a *app) widths(f *codeFlags, first *code.Tree, of *design.Element, o code.
 	return first, wider, nil
 }
 
-// sayLengths says how many lengths follow the width of a page in which way.
+// sayLengths counts the lengths that are fixed, stepped and in proportion.
 func (a *app) sayLengths(list []code.Length) {
 	count := map[code.Kept]int{}
 	for _, l := range list {
@@ -202,7 +202,7 @@ func (a *app) printUsages(doc *design.Document, language string, list []code.Usa
 	return a.document([]byte(strings.Join(lines, "\n") + "\n"))
 }
 
-// lost says what instances have that the templates of their components have no place for.
+// lost warns of values that the templates of linked components have no place for.
 func (a *app) lost(list []code.Usage) {
 	var said []string
 	for _, u := range list {

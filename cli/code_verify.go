@@ -18,7 +18,7 @@ import (
 	"github.com/spf13/cobra"
 )
 
-// verifyFlags say whether code is drawn in a browser and held against the drawing, and how like it must be.
+// verifyFlags are the flags that compare code with the drawing in a browser.
 type verifyFlags struct {
 	on        bool
 	within    float64

@@ -1,10 +1,12 @@
 package e2e
 
 import (
+	"archetyp/core/diff"
 	"bytes"
 	"context"
 	"fmt"
 	"image"
+	"image/color"
 	"image/draw"
 	"image/png"
 	"math"
@@ -83,45 +85,8 @@ func onWhite(img image.Image) *image.RGBA {
 	return out
 }
 
-// commonest is the plain background of a picture: the colour most of its pixels have.
-func commonest(img *image.RGBA) [3]uint8 {
-	count := map[[3]uint8]int{}
-	best, most := [3]uint8{}, 0
-	for i := 0; i < len(img.Pix); i += 4 {
-		c := [3]uint8(img.Pix[i : i+3])
-		if count[c]++; count[c] > most {
-			best, most = c, count[c]
-		}
-	}
-	return best
-}
-
-// likeness is the share of pixels in a box that are alike within tol on each channel, of those that differ from the
-// plain background in at least one of the pictures; ok is false where there are none.
-func likeness(a, b *image.RGBA, box image.Rectangle, plain [3]uint8, tol int) (share float64, ok bool) {
-	box = box.Intersect(a.Rect).Intersect(b.Rect)
-	count, same := 0, 0
-	for y := box.Min.Y; y < box.Max.Y; y++ {
-		for x := box.Min.X; x < box.Max.X; x++ {
-			p, q := a.Pix[a.PixOffset(x, y):][:3], b.Pix[b.PixOffset(x, y):][:3]
-			if [3]uint8(p) == plain && [3]uint8(q) == plain {
-				continue
-			}
-			count++
-			alike := true
-			for k := range p {
-				alike = alike && int(p[k])-int(q[k]) <= tol && int(q[k])-int(p[k]) <= tol
-			}
-			if alike {
-				same++
-			}
-		}
-	}
-	if count == 0 {
-		return 0, false
-	}
-	return float64(same) / float64(count), true
-}
+// white is the plain background that pictures are laid on.
+var white = color.RGBA{255, 255, 255, 255}
 
 type box struct {
 	X, Y, Width, Height float64
@@ -181,14 +146,14 @@ func TestScreensLookLikeChromiums(t *testing.T) {
 			if keep := os.Getenv("ARCHETYP_KEEP"); keep != "" {
 				savePair(t, keep, fmt.Sprintf("%s@%g", filepath.Base(s.file), density), ours, theirs)
 			}
-			plain := commonest(theirs)
+			plain := diff.Plain(theirs)
 			var sum float64
 			n, worst, worstName := 0, 1.0, ""
 			for _, e := range elements(t, dir, s.file) {
 				b := e.Boxes.Painted
 				r := image.Rect(int(math.Floor(b.X*density)), int(math.Floor(b.Y*density)), int(math.Ceil((b.X+b.Width)*density)),
 					int(math.Ceil((b.Y+b.Height)*density)))
-				l, ok := likeness(ours, theirs, r, plain, 16)
+				l, ok := diff.Likeness(ours, theirs, r, plain, 16)
 				if !ok {
 					continue
 				}

@@ -1,9 +1,7 @@
 package e2e
 
 import (
-	"context"
 	"fmt"
-	"image"
 	"math"
 	"strings"
 	"testing"
@@ -22,21 +20,16 @@ import (
 // TestCSSLooksLikeTheDrawing builds elements as one element with the rules written for them, and compares what a browser
 // shows with the drawing: drawn cases of every property, and every box of the demo.
 func TestCSSLooksLikeTheDrawing(t *testing.T) {
-	need(t, "chromium", "chromium-browser", "google-chrome")
-	b, err := browser.Open(context.Background())
-	if err != nil {
-		t.Fatal(err)
-	}
-	defer b.Close()
+	b := openBrowser(t)
 	sel, err := css.ParseSelector("#x")
 	if err != nil {
 		t.Fatal(err)
 	}
 	sum, n := 0.0, 0
 	check := func(name string, e *design.Element) {
-		like, said := cssLikeness(t, b, e)
-		if said {
-			return // what CSS cannot say, and that is told
+		like, noted := cssLikeness(t, b, e)
+		if noted {
+			return // CSS has no such thing, and a comment says so
 		}
 		if sum, n = sum+like, n+1; like < 0.98 {
 			t.Errorf("%s: %.1f %%\n%s", name, 100*like, code.Print(code.CSS(e, code.Options{Sizes: true})))
@@ -73,9 +66,9 @@ func onPixels(e *design.Element) bool {
 	return b == geom.Rect{X: math.Round(b.X), Y: math.Round(b.Y), W: math.Round(b.W), H: math.Round(b.H)}
 }
 
-// cssLikeness is how like its drawing an element is that has the rules written for it; said is true where they have
-// remarks about what CSS cannot say.
-func cssLikeness(t testing.TB, b *browser.Browser, e *design.Element) (like float64, said bool) {
+// cssLikeness is how like its drawing an element is that has the rules written for it; noted is true where they have
+// comments about what CSS cannot do.
+func cssLikeness(t testing.TB, b *browser.Browser, e *design.Element) (like float64, noted bool) {
 	t.Helper()
 	blocks := code.CSS(e, code.Options{Sizes: true})
 	if len(blocks[0].Comments) > 0 {
@@ -111,9 +104,7 @@ body { margin: 0 } #x { position: absolute; left: %gpx; top: %gpx }</style><div 
 	if err != nil {
 		t.Fatal(err)
 	}
-	plain := diff.Plain(image.NewRGBA(image.Rect(0, 0, 1, 1)))
-	plain.R, plain.G, plain.B, plain.A = 255, 255, 255, 255
-	like, ok := diff.Likeness(drawn, shown, drawn.Rect, plain, 16)
+	like, ok := diff.Likeness(drawn, shown, drawn.Rect, white, 16)
 	if !ok {
 		like = 1
 	}

@@ -1,14 +1,12 @@
 package e2e
 
 import (
-	"context"
 	"image/color"
 	"os"
 	"path/filepath"
 	"strings"
 	"testing"
 
-	"archetyp/browser"
 	"archetyp/core/diff"
 
 	"github.com/evanw/esbuild/pkg/api"
@@ -52,13 +50,8 @@ func TestComponentsCompile(t *testing.T) {
 
 // TestComponentsLookLikePages renders components and pages of the same screens and compares the pictures.
 func TestComponentsLookLikePages(t *testing.T) {
-	need(t, "chromium", "chromium-browser", "google-chrome")
+	b := openBrowser(t)
 	dir, sources := pageSources(t)
-	b, err := browser.Open(context.Background())
-	if err != nil {
-		t.Fatal(err)
-	}
-	defer b.Close()
 	for _, s := range sources {
 		page, part := filepath.Join(t.TempDir(), "page"), filepath.Join(t.TempDir(), "part")
 		must(t, dir, "code", s, "--as", "html", "--drawn", "-o", page, "--quiet")

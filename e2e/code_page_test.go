@@ -11,7 +11,7 @@ import (
 	"archetyp/browser"
 )
 
-// verified is what code --verify --json says.
+// verified is the output of code --verify --json.
 type verified struct {
 	Likeness float64
 	Width    int
@@ -49,17 +49,24 @@ func pageSources(t testing.TB) (dir string, sources []string) {
 	return dir, sources
 }
 
-// TestPages draws screens as pages in a browser and holds them against the drawings, in the window they were drawn for
-// and in a narrow and a wide one: the demo's, and others with no groups, groups in groups, grounds apart from what
-// stands on them, text line by line, parts by reference, tables, forms.
-func TestPages(t *testing.T) {
+// openBrowser starts a browser for a test, and skips the test where there is none.
+func openBrowser(t testing.TB) *browser.Browser {
+	t.Helper()
 	need(t, "chromium", "chromium-browser", "google-chrome")
-	dir, sources := pageSources(t)
 	b, err := browser.Open(context.Background())
 	if err != nil {
 		t.Fatal(err)
 	}
-	defer b.Close()
+	t.Cleanup(func() { b.Close() })
+	return b
+}
+
+// TestPages draws screens as pages in a browser and holds them against the drawings, in the window they were drawn for
+// and in a narrow and a wide one: the demo's, and others with no groups, groups in groups, grounds apart from what
+// stands on them, text line by line, parts by reference, tables, forms.
+func TestPages(t *testing.T) {
+	b := openBrowser(t)
+	dir, sources := pageSources(t)
 	for _, s := range sources {
 		like, worst := 0.92, 0.6
 		if slices.Contains(demoPages, s) {
@@ -169,8 +176,7 @@ const cutOff = `(() => {
   return out.slice(0, 12);
 })()`
 
-// wasted lists declarations that could go: those that say what an element has without them, and those about places and
-// sizes without which everything stays where it is.
+// wasted lists declarations that could go: without them the computed style stays the same, and nothing moves.
 //
 // Only those of a list are looked at, where there is one.
 const wasted = `only => {
@@ -191,14 +197,14 @@ const wasted = `only => {
     if (names.has('font-variant-caps')) for (const n of [...names]) if (n.startsWith('font-') || n == 'line-height') names.delete(n);
     if (!rule.style.length) out.push(rule.selectorText + ' is empty');
     for (const name of names) {
-      const told = rule.selectorText + ' { ' + name + ' }';
-      if (usual(name, hit) || only && !only.includes(told)) continue;
+      const label = rule.selectorText + ' { ' + name + ' }';
+      if (usual(name, hit) || only && !only.includes(label)) continue;
       const before = hit.map(look).join(), at = places();
       rule.style.removeProperty(name);
       const same = hit.map(look).join() == before;
       const still = places() == at;
       rule.style.cssText = text;
-      if (same && still) out.push(told);
+      if (same && still) out.push(label);
     }
   } };
   for (const sheet of document.styleSheets) walk(sheet.cssRules);

@@ -35,7 +35,7 @@ func TestTwoWidthsOneMarkup(t *testing.T) {
 	write(t, dir, "design/more.svg", strings.Replace(read(t, "testdata/widths/fares-wide.svg"), "</svg>",
 		`<text id="extra" x="1000" y="440" font-size="16">Only here</text></svg>`, 1))
 	if r := must(t, dir, "code", "fares", "--as", "html", "--also", "more"); !strings.Contains(r.err, "#extra is only in the drawing 1280px wide") {
-		t.Errorf("what has no counterpart is not told: %s", r.err)
+		t.Errorf("an element without a counterpart is not reported: %s", r.err)
 	}
 	for args, want := range map[string]string{
 		"fares --as html --also fares":                         "two of the screens are 390 px wide",
@@ -62,7 +62,7 @@ func TestTwoWidthsLookLikeTheirDrawings(t *testing.T) {
 	}
 }
 
-// TestCodeIntoFiles holds what -o writes, and that --verify without a browser says how to get one.
+// TestCodeIntoFiles checks what -o writes, and the error of --verify without a browser.
 func TestCodeIntoFiles(t *testing.T) {
 	dir, _ := pageSources(t)
 	must(t, dir, "code", "booking", "#pay", "-o", "out/pay.css")

@@ -1,6 +1,7 @@
 package e2e
 
 import (
+	"archetyp/core/diff"
 	"encoding/base64"
 	"fmt"
 	"image"
@@ -218,7 +219,7 @@ func TestFeaturesLookLikeChromiums(t *testing.T) {
 	sum, worst, name := 0.0, 1.0, ""
 	for i, d := range list {
 		x, y := i%columns*side*density, i/columns*side*density
-		l, ok := likeness(ours, theirs, image.Rect(x, y, x+side*density, y+side*density), [3]uint8{255, 255, 255}, 32)
+		l, ok := diff.Likeness(ours, theirs, image.Rect(x, y, x+side*density, y+side*density), white, 32)
 		if !ok {
 			l = 1
 		}

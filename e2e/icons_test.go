@@ -1,6 +1,7 @@
 package e2e
 
 import (
+	"archetyp/core/diff"
 	"fmt"
 	"html"
 	"image"
@@ -76,7 +77,7 @@ func TestIconsOfATheme(t *testing.T) {
 	good := 0
 	for i, icon := range icons {
 		x, y := i%columns*side, i/columns*side
-		l, ok := likeness(ours, theirs, image.Rect(x, y, x+side, y+side), [3]uint8{255, 255, 255}, 32)
+		l, ok := diff.Likeness(ours, theirs, image.Rect(x, y, x+side, y+side), white, 32)
 		if !ok || l >= 0.97 {
 			good++
 		} else {

@@ -1,6 +1,7 @@
 package e2e
 
 import (
+	"archetyp/core/diff"
 	"bytes"
 	"fmt"
 	"image"
@@ -126,7 +127,7 @@ func TestPDFsLookAlike(t *testing.T) {
 		both := image.NewRGBA(ours.Rect)
 		draw.Draw(both, both.Rect, image.White, image.Point{}, draw.Src)
 		draw.Draw(both, both.Rect, theirs, image.Point{}, draw.Src)
-		l, ok := likeness(ours, both, ours.Rect, [3]uint8{255, 255, 255}, 32)
+		l, ok := diff.Likeness(ours, both, ours.Rect, white, 32)
 		if !ok {
 			l = 1
 		}
@@ -396,8 +397,8 @@ for (const f of process.argv.slice(3)) fs.writeFileSync(f.replace(/xml$/,"svg"),
 	}
 	sum, below := 0.0, 0
 	for i := range files {
-		l, ok := likeness(shots[0], shots[1], image.Rect(0, 0, 2*side, 2*side).Add(image.Pt(i%columns*2*side,
-			i/columns*2*side)), [3]uint8{255, 255, 255}, 32)
+		l, ok := diff.Likeness(shots[0], shots[1], image.Rect(0, 0, 2*side, 2*side).Add(image.Pt(i%columns*2*side,
+			i/columns*2*side)), white, 32)
 		if !ok {
 			l = 1
 		}

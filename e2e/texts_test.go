@@ -1,6 +1,7 @@
 package e2e
 
 import (
+	"archetyp/core/diff"
 	"encoding/json"
 	"fmt"
 	"image"
@@ -194,13 +195,13 @@ func TestPlacedTextsLookLikeChromiums(t *testing.T) {
 		theirs := onWhite(shoot(t, ctx))
 		must(t, dir, "render", "design/"+name+".svg", "--at", "2", "--background", "white", "-o", "own.png", "--quiet")
 		ours := onWhite(decode(t, []byte(read(t, dir, "own.png"))))
-		plain := commonest(theirs)
+		plain := diff.Plain(theirs)
 		sum, n, worst, worstName := 0.0, 0, 1.0, ""
 		for _, e := range elements(t, dir, "design/"+name+".svg") {
 			if e.Kind != "text" || e.Hidden {
 				continue
 			}
-			share, ok := likeness(ours, theirs, at(e.Boxes.Painted, 2), plain, 32)
+			share, ok := diff.Likeness(ours, theirs, at(e.Boxes.Painted, 2), plain, 32)
 			if !ok {
 				continue
 			}

@@ -9,8 +9,7 @@ import (
 	"archetyp/workspace"
 )
 
-// CodeOptions are what a workspace has to say about code: what tokens are called, which components the team has in
-// code, and how words are written. ws may be nil; shown is the drawing's path from the workspace.
+// CodeOptions are the options that a workspace sets: names of tokens, linked components, and how words are written. ws may be nil; shown is the drawing's path from the workspace.
 func CodeOptions(ws *workspace.Workspace, doc *design.Document, shown, language string) (o code.Options, err error) {
 	names, err := Named(ws, doc, shown)
 	if err != nil || ws == nil {

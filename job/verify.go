@@ -31,7 +31,7 @@ type Verified struct {
 	Each      []Compared  `json:"each"`
 	Wider     []*Verified `json:"wider,omitempty"` // in the windows of wider drawings
 
-	Difference *image.RGBA `json:"-"` // the drawing, pale, and in red what is another in the browser
+	Difference *image.RGBA `json:"-"` // the drawing, pale, with the pixels that differ in red
 	Code       *image.RGBA `json:"-"` // what the browser shows
 }
 

@@ -108,7 +108,7 @@ type GuideConfig struct {
 	To string `yaml:"to"`
 }
 
-// CodeConfig says how code is written.
+// CodeConfig sets how code is written.
 type CodeConfig struct {
 	Text    string   `yaml:"text"`    // how words are written, with {key}: an expression of JavaScript, or markup
 	Imports []string `yaml:"imports"` // lines that a component of JavaScript begins with

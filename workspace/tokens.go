@@ -14,7 +14,7 @@ import (
 // Resolver is the workspace's resolver file; "" for none.
 func (w *Workspace) Resolver() string { return w.Config.Tokens.Resolver }
 
-// readResolver reads the resolver file. Where there is none, the error says who names it.
+// readResolver reads the resolver file. The error for a missing one names the configuration that asks for it.
 func (w *Workspace) readResolver(read func(string) ([]byte, error)) ([]byte, error) {
 	data, err := read(w.Resolver())
 	var fe *FileError

@@ -12,12 +12,12 @@ import (
 	"archetyp/core/infer/role"
 )
 
-// attrs are what an element says of itself.
+// attrs gives an element its attributes.
 func (p *pager) attrs(t *Tag, n *Node) {
 	switch t.Name {
 	case "img":
-		t.add("src", p.s.files(n.Picture))
-		t.add("alt", n.Says)
+		t.add("src", n.Picture.File())
+		t.add("alt", n.AccessibleName)
 		t.add("width", css.Num(math.Round(n.Picture.Box.W), 0))
 		t.add("height", css.Num(math.Round(n.Picture.Box.H), 0))
 		return
@@ -62,15 +62,15 @@ func (p *pager) attrs(t *Tag, n *Node) {
 	if n.Control != nil && n.Control.Hint == n {
 		t.add("id", p.id(n))
 	}
-	if n.Says != "" && n.Label == nil {
-		t.add("aria-label", n.Says)
+	if n.AccessibleName != "" && n.Label == nil {
+		t.add("aria-label", n.AccessibleName)
 	}
 }
 
 // inputs are the types of input elements; that of all others is text.
 var inputs = map[role.Role]string{role.Checkbox: "checkbox", role.Switch: "checkbox", role.Radio: "radio", role.Search: "search"}
 
-// fieldAttrs are what a control says of its words, its label and its hint.
+// fieldAttrs gives a control its value, and ties it to its label and hint.
 func (p *pager) fieldAttrs(t *Tag, n *Node) {
 	if n.Label != nil || n.Hint != nil {
 		t.add("id", p.id(n))
@@ -104,9 +104,9 @@ func (t *Tag) add(name, value string) { t.Attrs = append(t.Attrs, Attr{name, val
 // id is a node's id, each its own.
 func (p *pager) id(n *Node) string {
 	if n.id == "" {
-		name := firstOf(n.Name, n.said(), "field")
+		name := firstOf(n.Name, n.phrase(), "field")
 		if n.Label != nil {
-			name = n.Label.said()
+			name = n.Label.phrase()
 		}
 		n.id = p.ids.next(slug(name))
 	}

@@ -10,13 +10,13 @@ import (
 	"archetyp/core/design"
 )
 
-// Classes are single-purpose classes that a team has: each says a few things, and an element has several of them.
+// Classes are the single-purpose classes of a team: each has few declarations, and an element has several of them.
 type Classes struct {
-	list   []teamClass       // those that say most first
+	list   []teamClass       // those with most declarations first
 	values map[string]string // of the custom properties that the sheet declares
 }
 
-// teamClass is a class and what it says, as values that can be compared.
+// teamClass is a class and its declarations, normalised so that they can be compared.
 type teamClass struct {
 	name string
 	says []design.Declaration
@@ -79,7 +79,7 @@ func (c *Classes) plain(d design.Declaration) design.Declaration {
 	return design.Declaration{Prop: d.Prop, Value: value}
 }
 
-// take takes out of a rule what classes say, and gives their names.
+// take removes the declarations that classes already have from a rule, and returns the names of these classes.
 func (c *Classes) take(b *Block) (names []string) {
 	if c == nil {
 		return nil

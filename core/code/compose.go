@@ -19,7 +19,7 @@ func Compose(t *Tree, o Options) string {
 	p.b.Reset()
 	p.b.WriteString(composeImports)
 	p.line(0, "@Composable")
-	p.line(0, "fun "+ComponentName(&Page{Tree: t})+"(modifier: Modifier = Modifier) {")
+	p.line(0, "fun "+t.ComponentName()+"(modifier: Modifier = Modifier) {")
 	for _, s := range p.states {
 		value := fmt.Sprint(s.on)
 		if s.text {
@@ -130,14 +130,14 @@ func (p *composePrinter) view(n, holder *Node, in int) {
 	switch {
 	case n.Picture != nil:
 		says := "null"
-		if n.Says != "" {
-			says = kotlinText(n.Says)
+		if n.AccessibleName != "" {
+			says = kotlinText(n.AccessibleName)
 		}
 		p.call(in, "Image", args("painterResource(R.drawable."+drawable(n.Picture.Name)+")", "contentDescription = "+says,
 			modified(mod)), "")
 	case n.Control != nil && isChoice(n.Control):
 		p.call(in, "Row", args(modified(mod), "verticalAlignment = Alignment.CenterVertically"), " {")
-		p.choice(n.Control, n.said(), in+1)
+		p.choice(n.Control, n.phrase(), in+1)
 		if w := n.words(); w != nil {
 			p.words(w, nil, in+1)
 		}
@@ -149,8 +149,8 @@ func (p *composePrinter) view(n, holder *Node, in int) {
 		p.call(in, "Box", args(modified(mod)), "")
 	case n.Role == role.Button || n.Role == role.Tab || n.Role == role.Link:
 		says := ""
-		if n.Says != "" {
-			says = ".semantics { contentDescription = " + kotlinText(n.Says) + " }"
+		if n.AccessibleName != "" {
+			says = ".semantics { contentDescription = " + kotlinText(n.AccessibleName) + " }"
 		}
 		if mod == "" {
 			mod = "Modifier"
@@ -334,11 +334,11 @@ func (p *composePrinter) words(n, holder *Node, in int) {
 		mod += ".semantics { heading() }"
 	}
 	align := map[layout.Align]string{layout.Center: "textAlign = TextAlign.Center", layout.End: "textAlign = TextAlign.End"}[n.Cell.Text]
-	p.call(in, "Text", args("text = "+p.said(n), "style = "+p.style(n), align, modified(mod)), "")
+	p.call(in, "Text", args("text = "+p.annotated(n), "style = "+p.style(n), align, modified(mod)), "")
 }
 
-// said is what a text says: a string, or one built of runs set unlike.
-func (p *composePrinter) said(n *Node) string {
+// annotated is a text as a string, or as an annotated string where its runs differ.
+func (p *composePrinter) annotated(n *Node) string {
 	base := n.Cell.Element.Words
 	plain := ""
 	var parts []string

@@ -46,7 +46,7 @@ func (p *composePrinter) style(n *Node) string {
 	return "TextStyle(" + strings.Join(parts, ", ") + ")"
 }
 
-// modifier is what is said of a node: where it stands, its size, its ground and border, its padding.
+// modifier is the modifier chain of a node: placement, size, background, border, padding.
 func (p *composePrinter) modifier(n, holder *Node) string {
 	c, e := n.Cell, n.Element()
 	m := ""

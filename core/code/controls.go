@@ -26,14 +26,14 @@ func (b *builder) controls(n *Node) {
 		b.chosen(n)
 	case role.Button, role.Link, role.Tab:
 		if n.words() == nil {
-			n.Says = title(n.Name)
+			n.AccessibleName = title(n.Name)
 			n.Walk(func(k *Node) {
-				if n.Says == "" && k.Picture != nil {
-					n.Says = title(k.Name)
+				if n.AccessibleName == "" && k.Picture != nil {
+					n.AccessibleName = title(k.Name)
 				}
 			})
-			if n.Says == "" {
-				n.Says = title(string(n.Role))
+			if n.AccessibleName == "" {
+				n.AccessibleName = title(string(n.Role))
 			}
 		}
 	}
@@ -50,7 +50,7 @@ func (n *Node) words() *Node {
 	return found
 }
 
-// text is what a node of words says.
+// text is the text of a node of words.
 func (n *Node) text() string {
 	s := ""
 	for i, l := range n.Cell.TextLines() {
@@ -62,8 +62,8 @@ func (n *Node) text() string {
 	return s
 }
 
-// said is what the words of a node say; "" for none.
-func (n *Node) said() string {
+// phrase is the first text in a node; "" for none.
+func (n *Node) phrase() string {
 	if w := n.words(); w != nil {
 		return w.text()
 	}
@@ -112,7 +112,7 @@ func (b *builder) field(n *Node) {
 		}
 	})
 	if control.Label == nil {
-		control.Says = firstOf(title(n.Name), control.Value, "Field")
+		control.AccessibleName = firstOf(title(n.Name), control.Value, "Field")
 	}
 }
 
@@ -184,7 +184,7 @@ func (b *builder) choice(n *Node) {
 	box.Role = is
 	box.On = box.Picture == nil && len(box.Nodes)+len(box.Over) > 0 || n.marked("checked", "selected", "on")
 	if label == nil {
-		box.Says = firstOf(title(n.Name), "Choice")
+		box.AccessibleName = firstOf(title(n.Name), "Choice")
 	}
 	// what is drawn in the box cannot stand in it: it is a picture behind it
 	if e := box.Cell.Element; box.Picture == nil && e != nil && !box.Cell.Leaf() {
@@ -215,7 +215,7 @@ func (b *builder) chosen(n *Node) {
 	switch box.Role {
 	case role.Checkbox, role.Radio, role.Switch:
 		if words.Cell.Words() && box.Control == nil {
-			n.Control, box.Says = box, ""
+			n.Control, box.AccessibleName = box, ""
 		}
 	}
 }
@@ -252,7 +252,7 @@ func (n *Node) small() *Node {
 	return best
 }
 
-// marked reports whether the state or variant of a node, or its name, says one of some words.
+// marked reports whether the state, variant or name of a node contains one of some words.
 func (n *Node) marked(words ...string) bool {
 	e := n.Cell.Element
 	if e == nil {
@@ -306,10 +306,10 @@ func (b *builder) spin(n *Node) {
 		case k == n || k.Role == role.Button:
 		case k.Cell.Face != nil && k.words() == nil && k.Cell.Box.W <= 64:
 			k.Role = role.Button
-			k.Says = names[min(i, 1)]
+			k.AccessibleName = names[min(i, 1)]
 			k.Walk(func(x *Node) {
 				if x.Picture != nil && x.Name != "" {
-					k.Says = title(x.Name)
+					k.AccessibleName = title(x.Name)
 				}
 			})
 			i++

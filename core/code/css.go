@@ -55,7 +55,7 @@ func (b *Block) comment(property, text string) {
 	}
 }
 
-// Options say what is written.
+// Options are what is written, and how.
 type Options struct {
 	Tokens Tokens // nil for none
 	Sizes  bool   // widths and heights too, where content would give them
@@ -64,7 +64,7 @@ type Options struct {
 
 	roles map[*design.Screen]*role.Screen // known ones, where several elements are written
 
-	Notes      bool                                              // say what each rule is about
+	Notes      bool                                              // a comment above each rule describes it
 	Classes    *Classes                                          // that the team has; nil for none
 	Components map[string]Linked                                 // those the team has in code, by name
 	Keys       func(text *design.Element) string                 // the key of a text; "" for none. nil for none
@@ -77,11 +77,7 @@ type Options struct {
 func CSS(e *design.Element, o Options) []Block {
 	p := newPager(NewTree(e, o), o, true)
 	root := p.page.Tree.Root
-	first := p.block(root, nil, "")
-	first.Selector = ClassName(e)
-	if o.Notes {
-		first.Note = root.note()
-	}
+	first := p.own(e)
 	if root.Cell.Words() && !root.Alone {
 		p.spans(&Tag{}, root, "")
 	}
@@ -95,6 +91,17 @@ func CSS(e *design.Element, o Options) []Block {
 	return o.Groups.of(append(out[:1:1], joinRules(out[1:])...))
 }
 
+// own is the rule of the element that the tree was made of.
+func (p *pager) own(e *design.Element) Block {
+	root := p.page.Tree.Root
+	b := p.s.of(root, nil, "")
+	b.Selector = ClassName(e)
+	if p.o.Notes {
+		b.Note = root.note()
+	}
+	return b
+}
+
 // parts gives rules to all that stands on a node.
 func (p *pager) parts(n *Node) {
 	if n.Alone {
@@ -103,7 +110,7 @@ func (p *pager) parts(n *Node) {
 	}
 	for _, k := range slices.Concat(n.Nodes, n.Over) {
 		if k.Picture == nil || !k.Cell.Leaf() {
-			p.class(k, p.name(k, n, ""), "", p.block(k, n, ""))
+			p.class(k, p.name(k, n, ""), "", p.s.of(k, n, ""))
 		}
 		if k.Cell.Words() {
 			p.spans(&Tag{}, k, "")
@@ -112,7 +119,7 @@ func (p *pager) parts(n *Node) {
 	}
 }
 
-// run writes what a run has otherwise than its text.
+// run writes the properties in which a run differs from its text.
 func (w *writer) run(b *Block, e *design.Element, r design.Run) {
 	t := e.Words
 	if r.Family != t.Family.Value && r.Family != "" {
@@ -143,14 +150,14 @@ func (w *writer) run(b *Block, e *design.Element, r design.Run) {
 	w.put(b, "color", colour, "color:text")
 }
 
-// Own writes of each element but the rule for itself.
+// Own writes only each element's own rule.
 func Own(elements []*design.Element, o Options) []Block {
 	var out []Block
 	o.roles = map[*design.Screen]*role.Screen{}
 	for _, e := range elements {
-		out = append(out, CSS(e, o)[0])
+		out = append(out, newPager(NewTree(e, o), o, true).own(e))
 	}
-	return out
+	return o.Groups.of(out)
 }
 
 // classes counts the classes given out, so that none is given twice.
@@ -175,8 +182,7 @@ func plainName(e *design.Element) string {
 // empty reports whether a rule says nothing.
 func (b *Block) empty() bool { return len(b.Declarations)+len(b.Comments) == 0 }
 
-// Print writes rules as CSS text, but for those that say nothing. Those that follow each other under one condition share
-// it.
+// Print writes rules as CSS text and leaves out empty ones. Consecutive rules under one condition share it.
 func Print(blocks []Block) string {
 	var s strings.Builder
 	within := ""
@@ -345,7 +351,7 @@ func (w *writer) paint(b *Block, e *design.Element) {
 		default:
 			w.put(b, "background", text, "gradient")
 			if fades(f.Value.Gradient) {
-				b.comment("background", "its colours change while it fades, a little otherwise than drawn")
+				b.comment("background", "its colours change while it fades: browsers mix them a little differently than drawn")
 			}
 		}
 	}

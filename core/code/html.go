@@ -87,17 +87,22 @@ func htmlTag(s *strings.Builder, t *Tag, indent string) {
 		}
 		s.WriteString(indent + "</" + t.Name + ">")
 	default:
-		for i, w := range t.Words {
-			if i < len(t.runs) && t.runs[i] != "" {
-				s.WriteString(`<span class="` + t.runs[i] + `">` + htmlText(w.Words) + "</span>")
-			} else {
-				s.WriteString(htmlText(w.Words))
-			}
-			if w.Break {
-				s.WriteString("<br>")
-			}
-		}
+		t.phrases(s, "class", htmlText, "<br>")
 		s.WriteString("</" + t.Name + ">")
 	}
 	s.WriteString("\n")
+}
+
+// phrases writes the words of an element: runs with a class as spans, and line breaks.
+func (t *Tag) phrases(s *strings.Builder, class string, text func(string) string, br string) {
+	for i, w := range t.Words {
+		if i < len(t.runs) && t.runs[i] != "" {
+			s.WriteString("<span " + class + `="` + t.runs[i] + `">` + text(w.Words) + "</span>")
+		} else {
+			s.WriteString(text(w.Words))
+		}
+		if w.Break {
+			s.WriteString(br)
+		}
+	}
 }

@@ -7,10 +7,10 @@ import (
 	"archetyp/core/design"
 )
 
-// inherited is a property that a text has from what holds it unless it says otherwise.
+// inherited is a property of text that is inherited, and its value.
 type inherited struct{ prop, value string }
 
-// initial are the inherited properties of text, and what they are where nothing is said.
+// initial are the inherited properties of text with their initial values.
 // https://www.w3.org/TR/css-cascade-5/#inheriting
 var initial = []inherited{{"font-family", ""}, {"font-size", "16px"}, {"font-weight", "400"}, {"font-style", "normal"},
 	{"line-height", "normal"}, {"letter-spacing", "normal"}, {"text-transform", "none"}, {"color", "#000000"}}
@@ -107,7 +107,7 @@ func (s *styles) typical(t *Tree) []design.Declaration {
 	})
 }
 
-// inherits is how everything in a tree is set that does not say otherwise.
+// inherits is how text in a tree is set by default.
 func (s *styles) inherits(t *Tree) []inherited {
 	if t.Typical == nil {
 		return initial
@@ -121,7 +121,7 @@ func (s *styles) inherits(t *Tree) []inherited {
 	return out
 }
 
-// text writes what a text has otherwise than it inherits.
+// text writes the properties in which a text differs from what it inherits.
 func (s *styles) text(b *Block, n *Node, has []inherited) {
 	var named Block
 	e, line := n.Cell.Element, n.lineHeight()

@@ -15,7 +15,7 @@ func JSX(p *Page) string {
 	for _, i := range p.imports() {
 		s.WriteString(i + "\n")
 	}
-	s.WriteString("import \"./style.css\";\n\nexport function " + ComponentName(p) + "() {\n  return (\n")
+	s.WriteString("import \"./style.css\";\n\nexport function " + p.Tree.ComponentName() + "() {\n  return (\n")
 	roots := []*Tag{p.Body}
 	if p.Tree.Whole {
 		roots = p.Body.Kids
@@ -33,10 +33,10 @@ func JSX(p *Page) string {
 	return s.String()
 }
 
-// ComponentName is what a page is called as a component: its name in capitals and small letters.
-func ComponentName(p *Page) string {
-	name := p.Tree.Title
-	if e := p.Tree.Root.Element(); !p.Tree.Whole && e != nil {
+// ComponentName is the name of a tree as a component: its words, each with a capital.
+func (t *Tree) ComponentName() string {
+	name := t.Title
+	if e := t.Root.Element(); !t.Whole && e != nil {
 		name = firstOf(e.Marks.Component, e.Name, name)
 	}
 	out := ""
@@ -52,7 +52,7 @@ func ComponentName(p *Page) string {
 	return out
 }
 
-// jsxNames are the attributes that JSX calls otherwise than HTML.
+// jsxNames are the attributes with another name in JSX.
 var jsxNames = map[string]string{"for": "htmlFor", "checked": "defaultChecked", "value": "defaultValue"}
 
 // jsxTag writes an element on lines of its own.
@@ -94,16 +94,7 @@ func jsxTag(s *strings.Builder, t *Tag, indent string) {
 		}
 		s.WriteString(indent)
 	default:
-		for i, w := range t.Words {
-			if i < len(t.runs) && t.runs[i] != "" {
-				s.WriteString(`<span className="` + t.runs[i] + `">` + jsxText(w.Words) + "</span>")
-			} else {
-				s.WriteString(jsxText(w.Words))
-			}
-			if w.Break {
-				s.WriteString("<br />")
-			}
-		}
+		t.phrases(s, "className", jsxText, "<br />")
 	}
 	s.WriteString("</" + t.Name + ">\n")
 }

@@ -28,6 +28,9 @@ type Usage struct {
 
 var slot = regexp.MustCompile(`\{([A-Za-z][\w-]*)\}`)
 
+// braces keeps JSX from reading braces as code; HTML reads them as they are.
+var braces = strings.NewReplacer("{", "&#123;", "}", "&#125;")
+
 // Usage is the line for an instance. What stands in braces and the instance has no value for is left empty.
 func (o Options) Usage(e *design.Element) (u Usage, ok bool) {
 	l, ok := o.Components[e.Marks.Component]
@@ -49,7 +52,7 @@ func (o Options) Usage(e *design.Element) (u Usage, ok bool) {
 				return code
 			}
 		}
-		return escape.In("html", escape.Attribute, value)
+		return braces.Replace(escape.In("html", escape.Attribute, value))
 	})
 	for _, name := range order {
 		if used[name] || values[name] == "" || name == "key" || name == "asset" {
@@ -60,7 +63,7 @@ func (o Options) Usage(e *design.Element) (u Usage, ok bool) {
 	return u, true
 }
 
-// values are what an instance says, by what a template calls it.
+// values are the properties of an instance, by their name in templates.
 func (o Options) values(e *design.Element) (values map[string]string, order []string) {
 	values = map[string]string{}
 	set := func(name, value string) {

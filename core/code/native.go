@@ -128,12 +128,12 @@ func camelName(words string) string {
 	return out
 }
 
-// label is what a control is called: its label, else what it says of itself.
+// label is the name of a control: its label, else its accessible name, its value, or its name in the drawing.
 func (n *Node) label() string {
 	if n.Label != nil {
-		return n.Label.said()
+		return n.Label.phrase()
 	}
-	return firstOf(n.Says, n.Value, title(n.Name))
+	return firstOf(n.AccessibleName, n.Value, title(n.Name))
 }
 
 // wide reports whether a node fills the width of its holder.
@@ -145,7 +145,7 @@ func wide(n, holder *Node) bool {
 	return holder.Cell.Kind != layout.Row && c.Self == "" && !c.Wide && !c.Words() && n.Picture == nil && !c.Leaf()
 }
 
-// labels are the nodes whose words the controls they belong to say themselves.
+// labels are the nodes whose words are part of the control they belong to.
 func labels(t *Tree) map[*Node]bool {
 	out := map[*Node]bool{}
 	t.Root.Walk(func(n *Node) {

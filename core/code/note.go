@@ -8,7 +8,7 @@ import (
 	"archetyp/core/infer/role"
 )
 
-// note is what a node is, in a few words.
+// note describes a node in a few words.
 func (n *Node) note() string {
 	what := ""
 	switch n.Role {
@@ -38,7 +38,7 @@ func (n *Node) note() string {
 		what = name + ": " + what
 	}
 	if n.Cell.Words() || n.Alone {
-		if words := n.said(); words != "" {
+		if words := n.phrase(); words != "" {
 			what += " “" + short(words) + "”"
 		}
 	}

@@ -65,7 +65,6 @@ type pager struct {
 type rule struct {
 	block Block
 	text  string
-	tags  map[string]bool
 }
 
 // NewPage writes a tree as a page.
@@ -79,8 +78,7 @@ func newPager(t *Tree, o Options, part bool) *pager {
 	}
 	plain := o
 	plain.Tokens, plain.Unit = none, design.Unit{}
-	s := &styles{w: &writer{Options: o}, plain: &writer{Options: plain}, base: initial, part: part,
-		files: func(p *Picture) string { return p.File() }}
+	s := &styles{w: &writer{Options: o}, plain: &writer{Options: plain}, base: initial, part: part}
 	if !part {
 		s.ratio = t.line
 		s.base = s.inherits(t)
@@ -88,9 +86,6 @@ func newPager(t *Tree, o Options, part bool) *pager {
 	page := &Page{Tree: t, linked: o.Components, Pictures: slices.Clone(t.Pictures)}
 	return &pager{page: page, s: s, rules: map[string]*rule{}, ids: classes{}, o: o}
 }
-
-// block is the rule of a node, without a selector.
-func (p *pager) block(n, holder *Node, tag string) Block { return p.s.of(n, holder, tag) }
 
 // File is the picture's file, from the page.
 func (p *Picture) File() string {
@@ -148,12 +143,9 @@ func (p *pager) tag(n, holder *Node, within string) *Tag {
 	n.phrasing = holder != nil && holder.phrasing || name == "button" || name == "a" || name == "label" || name == "p" ||
 		name == "span"
 	base := p.name(n, holder, within)
-	block := p.block(n, holder, name)
+	block := p.s.of(n, holder, name)
 	if holder == nil && !p.page.Tree.Whole {
 		block.Declarations = append(p.s.typical(p.page.Tree), block.Declarations...)
-	}
-	if n.Role == role.Separator && name == "div" {
-		t.Attrs = append(t.Attrs, Attr{"role", "separator"})
 	}
 	t.Classes = p.class(n, base, name, block)
 	p.attrs(t, n)
@@ -275,7 +267,7 @@ func (p *pager) name(n, holder *Node, within string) string {
 func (p *pager) class(n *Node, base, tag string, b Block) []string {
 	if tag == "body" {
 		b.Selector = "body"
-		p.rules["body"] = &rule{block: b, tags: map[string]bool{"body": true}}
+		p.rules["body"] = &rule{block: b}
 		p.order = append(p.order, "body")
 		return nil
 	}
@@ -292,12 +284,11 @@ func (p *pager) class(n *Node, base, tag string, b Block) []string {
 		r := p.rules[name]
 		if r == nil {
 			b.Selector = "." + name
-			p.rules[name] = &rule{block: b, text: text, tags: map[string]bool{tag: true}}
+			p.rules[name] = &rule{block: b, text: text}
 			p.order = append(p.order, name)
 			break
 		}
 		if r.text == text {
-			r.tags[tag] = true
 			break
 		}
 		name = base + "-" + strconv.Itoa(i)
@@ -305,7 +296,7 @@ func (p *pager) class(n *Node, base, tag string, b Block) []string {
 	return append([]string{name}, team...)
 }
 
-// spans are the words of a tag. Those set otherwise than the text get a class.
+// spans gives a tag its words. Runs that are set differently from the text get a class.
 func (p *pager) spans(t *Tag, n *Node, base string) {
 	if p.o.Words != nil && n.Cell.Lines == nil {
 		if code, ok := p.o.Words(n.Cell.Element); ok {
@@ -320,7 +311,7 @@ func (p *pager) spans(t *Tag, n *Node, base string) {
 			p.s.w.of = n.Cell.Element
 			p.s.w.run(&b, n.Cell.Element, *s.Run)
 			if len(b.Declarations) > 0 {
-				class = p.class(n, strings.TrimPrefix(base+"-run", "-"), "span", b)[0]
+				class = strings.Join(p.class(n, strings.TrimPrefix(base+"-run", "-"), "span", b), " ")
 			}
 		}
 		if k := len(t.Words) - 1; k >= 0 && t.runs[k] == class && !t.Words[k].Break {
@@ -351,7 +342,7 @@ func (p *pager) sheet(t *Tree) {
 	p.narrow(t)
 }
 
-// body writes what the whole page has: how most words are set, the width it was drawn for, its ground.
+// body writes the rule of the page: how most words are set, the width it was drawn for, its background.
 func (p *pager) body(b *Block, t *Tree) {
 	box := t.Root.Cell.Box
 	base := append(p.s.typical(t), design.Declaration{Prop: "max-width", Value: p.s.w.Unit.Lengths(css.Px(box.W))},
@@ -373,7 +364,7 @@ func (p *Page) Number() (nodes []*Node) {
 	return nodes
 }
 
-// joinRules puts rules that say the same together.
+// joinRules merges rules with the same declarations.
 func joinRules(list []Block) (out []Block) {
 	at := map[string]int{}
 	for _, b := range list {

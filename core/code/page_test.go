@@ -82,9 +82,9 @@ func TestKeysInsteadOfWords(t *testing.T) {
 func TestLinkedComponents(t *testing.T) {
 	o := code.Options{Components: map[string]code.Linked{"button": {File: "src/button.ts", Import: `import "./button";`,
 		Use: `<tt-button tone="{tone}" icon="{asset}">{words}</tt-button>`, Values: map[string]map[string]string{"tone": {"main": "primary"}}}}}
-	e := element(t, `<g id="x" data-component="button" data-variant="tone=main size=large" data-state="hover"><rect width="90" height="40"/><text x="9" y="26">Pay &amp; go</text></g>`)
+	e := element(t, `<g id="x" data-component="button" data-variant="tone=main size=large" data-state="hover"><rect width="90" height="40"/><text x="9" y="26">Pay {x} &amp; go</text></g>`)
 	u, ok := o.Usage(e)
-	if want := `<tt-button tone="primary" icon="">Pay &amp; go</tt-button>`; !ok || u.Line != want {
+	if want := `<tt-button tone="primary" icon="">Pay &#123;x&#125; &amp; go</tt-button>`; !ok || u.Line != want {
 		t.Errorf("%s, want %s", u.Line, want)
 	}
 	if got := strings.Join(u.Lost, " "); got != "size=large state=hover" {
@@ -103,14 +103,14 @@ func TestClassesOfTheTeam(t *testing.T) {
 	classes, faults := code.ParseClasses(`:root { --gap: 8px; } .row { display: flex; } .gap { gap: var(--gap); } .white { background: #ffffff; color: red; }
 .a .b { display: flex; } @media print { .c { display: flex; } } .bad { display flex }`)
 	if len(faults) == 0 {
-		t.Error("a fault is not told")
+		t.Error("a syntax error is not reported")
 	}
 	p := page(t, `<g id="x" data-label="Bar"><rect width="64" height="40" fill="#fff"/><rect x="8" y="8" width="20" height="24" fill="red"/><rect x="36" y="8" width="20" height="24" fill="red"/></g>`, code.Options{Classes: classes})
 	if got := flat(code.HTML(p)); !strings.Contains(got, `<div class="bar row gap">`) {
 		t.Error(got)
 	}
 	if got := code.Print(p.Rules); strings.Contains(got, "gap:") || !strings.Contains(got, "background: #ffffff") {
-		t.Errorf("what classes say is said again, or too much is left out:\n%s", got)
+		t.Errorf("declarations of classes are repeated, or too many are left out:\n%s", got)
 	}
 }
 

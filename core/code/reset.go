@@ -33,7 +33,7 @@ var defaults = []struct {
 	{"img", "height", "auto"},
 }
 
-// reset is the rules that take back what browsers add, for the elements that do not say otherwise themselves.
+// reset writes the rules that undo browser defaults, for elements whose own rules do not.
 func (p *pager) reset() (out []Block) {
 	need := map[[2]string]bool{} // by element and property
 	p.page.Body.walk(func(t *Tag) {
@@ -58,7 +58,7 @@ func (p *pager) reset() (out []Block) {
 	return joinSelectors(out)
 }
 
-// needs reports whether what a browser adds to an element shows, because its own rule does not say otherwise.
+// needs reports whether a browser default shows on an element, because its own rule does not override it.
 func (p *pager) needs(t *Tag, prop string) bool {
 	says := func(prop string) bool {
 		if len(t.Classes) == 0 {
@@ -92,7 +92,7 @@ func (p *pager) needs(t *Tag, prop string) bool {
 	return !says(prop)
 }
 
-// joinSelectors puts what is said of the same elements together.
+// joinSelectors merges rules with the same selector.
 func joinSelectors(list []Block) (out []Block) {
 	for _, b := range list {
 		if i := slices.IndexFunc(out, func(o Block) bool { return o.Selector == b.Selector }); i >= 0 {

@@ -25,7 +25,7 @@ func filled(c *layout.Cell) bool {
 	})
 }
 
-// bold says the weight of a heading that has a size of its own, unless it is that which browsers give it.
+// bold writes the weight of a heading with a size of its own, unless browsers make it that bold anyway.
 func bold(b *Block, weight int) {
 	at := slices.IndexFunc(b.Declarations, func(d design.Declaration) bool { return d.Prop == "font-weight" })
 	sized := slices.ContainsFunc(b.Declarations, func(d design.Declaration) bool { return d.Prop == "font-size" })
@@ -142,7 +142,7 @@ func (s *styles) stretches(n *Node) bool {
 	return !plain
 }
 
-// inline reports whether a node is one that text flows around unless its holder says otherwise.
+// inline reports whether a node is inline by default: text flows around it unless its holder is a flex or grid container.
 func inline(n *Node) bool {
 	switch n.Role {
 	case role.Heading, role.Paragraph:
@@ -180,9 +180,6 @@ func (s *styles) padding(b *Block, c *layout.Cell) {
 func (s *styles) alone(b *Block, n *Node, tag string) {
 	c, k := n.Cell, n.Nodes[0].Cell
 	pad := c.Padding
-	if c.Kind == layout.Row { // never: one cell is no row
-		return
-	}
 	switch {
 	case k.Text == layout.Center || k.Self == layout.Center:
 		if tag != "button" && (!c.Least || tag == "input" || tag == "select" || len(k.TextLines()) > 1) {
@@ -258,9 +255,6 @@ func (s *styles) stand(b *Block, n, holder *Node) {
 	if c.Pushed {
 		s.w.put(b, "margin-left", "auto", "")
 	}
-	if c.Grows {
-		s.w.put(b, "flex", "1", "")
-	}
 	if c.Self != "" && !(h.Least && c.Self == layout.Center) {
 		s.w.put(b, "align-self", string(c.Self), "")
 	}
@@ -319,7 +313,7 @@ func (s *styles) size(b *Block, n *Node, wide bool) {
 		if natural := c.Face == nil && filled(c) || slices.ContainsFunc(c.Cells, across); !natural {
 			s.w.put(b, "width", css.Px(c.Box.W), "")
 		}
-		if c.Box.W > 280 && !s.part {
+		if c.Box.W > narrowest-40 && !s.part {
 			s.w.put(b, "max-width", "100%", "")
 		}
 	}

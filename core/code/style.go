@@ -9,7 +9,6 @@ import (
 	"archetyp/core/design"
 	"archetyp/core/geom"
 	"archetyp/core/infer/layout"
-	"archetyp/core/infer/role"
 )
 
 // styles writes what the nodes of a tree look like and how they stand, as CSS.
@@ -18,8 +17,7 @@ type styles struct {
 	plain *writer     // without tokens: values that can be compared
 	base  []inherited // what everything inherits
 	ratio float64     // the line height that everything inherits, in font sizes; 0 for the font's own
-	files func(p *Picture) string
-	part  bool // of rules to be used elsewhere: nothing is taken for granted
+	part  bool        // of rules to be used elsewhere: nothing is taken for granted
 }
 
 // of is how a node looks and stands in its holder.
@@ -59,7 +57,7 @@ func thickens(d design.Declaration) bool {
 	return d.Prop == "border" || strings.HasPrefix(d.Prop, "padding")
 }
 
-// stated writes what the drawing says in CSS itself. In a page, how things stand is what it shows.
+// stated copies the CSS that the drawing states. In a page, layout comes from the picture alone.
 func (s *styles) stated(b *Block, n *Node) {
 	e := n.Element()
 	if e == nil {
@@ -79,7 +77,7 @@ func (s *styles) stated(b *Block, n *Node) {
 	}
 }
 
-// flexible reports whether a property says what grows, shrinks or is cut off.
+// flexible reports whether a property makes things grow, shrink or be cut off.
 func flexible(prop string) bool {
 	return prop == "flex" || strings.HasPrefix(prop, "flex-grow") || strings.HasPrefix(prop, "flex-shrink") ||
 		strings.HasPrefix(prop, "overflow")
@@ -108,8 +106,9 @@ func (s *styles) paint(b *Block, n *Node) {
 		}
 		return
 	case n.Ground != nil:
-		w.put(b, "background", "url("+s.files(n.Ground)+") 50% / "+css.Px(n.Ground.Box.W)+" "+css.Px(n.Ground.Box.H)+" no-repeat", "")
-		if n.Role != role.Checkbox && n.Role != role.Radio && n.Role != role.Switch {
+		w.put(b, "background", "url("+n.Ground.File()+") 50% / "+css.Px(n.Ground.Box.W)+" "+css.Px(n.Ground.Box.H)+
+			" no-repeat", "")
+		if !isChoice(n) {
 			return
 		}
 		back := Block{}

@@ -27,7 +27,7 @@ func Swift(t *Tree, o Options) string {
 	body := p.b.String()
 	p.b.Reset()
 	p.line(0, "import SwiftUI\n")
-	p.line(0, "struct "+ComponentName(&Page{Tree: t})+": View {")
+	p.line(0, "struct "+t.ComponentName()+": View {")
 	for _, s := range p.states {
 		value := fmt.Sprint(s.on)
 		if s.text {
@@ -52,7 +52,7 @@ func swiftText(s string) string { return escape.In("swift", escape.String, s) }
 
 func points(px float64) string { return css.Num(px, 3) }
 
-// view writes a node, then what is said of it.
+// view writes a node and its modifiers.
 func (p *swiftPrinter) view(n, holder *Node, in int) {
 	if p.labels[n] && (n.Control == nil || n.Control.Label == n) {
 		if n.Control == nil {
@@ -62,14 +62,14 @@ func (p *swiftPrinter) view(n, holder *Node, in int) {
 	switch {
 	case n.Picture != nil:
 		p.line(in, "Image("+swiftText(n.Picture.Name)+")")
-		if n.Says == "" {
+		if n.AccessibleName == "" {
 			p.line(in+1, ".accessibilityHidden(true)")
 		} else {
-			p.line(in+1, ".accessibilityLabel("+swiftText(n.Says)+")")
+			p.line(in+1, ".accessibilityLabel("+swiftText(n.AccessibleName)+")")
 		}
 	case n.Control != nil && isChoice(n.Control):
-		name := p.named(n.said(), state{on: n.Control.On})
-		p.line(in, "Toggle("+swiftText(n.said())+", isOn: $"+name+")")
+		name := p.named(n.phrase(), state{on: n.Control.On})
+		p.line(in, "Toggle("+swiftText(n.phrase())+", isOn: $"+name+")")
 		if w := n.words(); w != nil {
 			p.font(w, in+1)
 		}
@@ -86,8 +86,8 @@ func (p *swiftPrinter) view(n, holder *Node, in int) {
 		p.content(n, in+1)
 		p.line(in, "}")
 		p.line(in+1, ".buttonStyle(.plain)")
-		if n.Says != "" {
-			p.line(in+1, ".accessibilityLabel("+swiftText(n.Says)+")")
+		if n.AccessibleName != "" {
+			p.line(in+1, ".accessibilityLabel("+swiftText(n.AccessibleName)+")")
 		}
 	case n.Role == role.Link && n.Element() != nil && n.Element().Marks.LeadsTo != "":
 		screen, _, _ := strings.Cut(n.Element().Marks.LeadsTo, ";")
@@ -193,7 +193,7 @@ func swiftDown(a layout.Align) string {
 	return ".center"
 }
 
-// words writes a text; runs set otherwise are joined to it.
+// words writes a text; runs that are set differently are joined to it.
 func (p *swiftPrinter) words(n *Node, in int) {
 	var parts []string
 	base := n.Cell.Element.Words
@@ -358,7 +358,7 @@ func (p *swiftPrinter) shape(n *Node) string {
 		"bottomTrailingRadius: %s, topTrailingRadius: %s)", points(x[0]), points(x[3]), points(x[2]), points(x[1]))
 }
 
-// fill is a paint as a shape style; ok is false for what none can say.
+// fill is a paint as a shape style; ok is false where there is no such style.
 func (p *swiftPrinter) fill(e *design.Element, paint design.Paint) (string, bool) {
 	if c, ok := p.colour(e, "color:surface", paint); ok {
 		return c, true

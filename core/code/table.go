@@ -152,8 +152,8 @@ func (t *Table) inset(i int) (left, right float64) {
 	return design.Tidy(max(0, 2*mid-t.Columns[i].Width)), design.Tidy(max(0, t.Columns[i].Width-2*mid))
 }
 
-// heights finds how high the rows are: from line to line, else from words to words. All but a first row, which may say
-// what the columns are, must be of one height.
+// heights finds how high the rows are: from line to line, else from words to words. All but a first row, which may
+// be a header, must be of one height.
 func (t *Table) heights() bool {
 	for i := range t.Rows {
 		r := &t.Rows[i]
@@ -195,7 +195,7 @@ func (t *Table) heights() bool {
 	return true
 }
 
-// headed reports whether the words of the first row are set otherwise than those of the others.
+// headed reports whether the words of the first row are set differently from those of the other rows.
 func (t *Table) headed() bool {
 	set := func(n *Node) string {
 		if !n.Cell.Words() {

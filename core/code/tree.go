@@ -31,17 +31,17 @@ type Node struct {
 	Nodes []*Node
 	Over  []*Node // lie across the others
 
-	Words   []Span
-	Picture *Picture
-	Ground  *Picture // what it lies on, where that can only be a picture
-	Label   *Node    // of a control: the words that say what it is for
-	Hint    *Node    // of a control: the words that help
-	Control *Node    // of a label or hint
-	Value   string   // of a control
-	On      bool     // of a checkbox, radio or tab: chosen
-	Says    string   // what it is called where no words say so: an alternative text, or a control's name
-	Alone   bool     // holds nothing but its own words
-	Table   *Table   // of rows of the same columns
+	Words          []Span
+	Picture        *Picture
+	Ground         *Picture // what it lies on, where that can only be a picture
+	Label          *Node    // of a control: the words that say what it is for
+	Hint           *Node    // of a control: the words that help
+	Control        *Node    // of a label or hint
+	Value          string   // of a control
+	On             bool     // of a checkbox, radio or tab: chosen
+	AccessibleName string   // what it is called where no words say so: an alternative text, or a control's name
+	Alone          bool     // holds nothing but its own words
+	Table          *Table   // of rows of the same columns
 
 	phrasing bool    // it may hold nothing but words and spans
 	tabbed   bool    // a tab in a list of tabs, or such a list
@@ -49,7 +49,7 @@ type Node struct {
 	turned   float64 // by how many degrees what holds it is turned
 }
 
-// Span is a stretch of words set alike. Break says that a new line begins behind it, whatever the width.
+// Span is a run of text in one style. Break is a line break after it, at any width.
 type Span struct {
 	Words string
 	Run   *design.Run // how it is set; nil for as the text itself
@@ -141,7 +141,7 @@ func (b *builder) node(c *layout.Cell) *Node {
 		return n
 	case c.Picture():
 		n.Role, n.Picture = role.Picture, b.picture(n, b.parts(c))
-		n.Says = b.says(n)
+		n.AccessibleName = altText(n)
 	case c.Face != nil && layout.Picture(c.Face):
 		n.Ground = b.picture(n, []*design.Element{c.Face})
 	}
@@ -229,8 +229,8 @@ func nearestName(e *design.Element) string {
 	return ""
 }
 
-// says is what a picture shows, in words: a bitmap's or an asset's name; "" for decoration.
-func (b *builder) says(n *Node) string {
+// altText is the alternative text of a picture: the name of a bitmap, marked or outlined one; "" for decoration.
+func altText(n *Node) string {
 	e := n.Cell.Element
 	if n.Picture.Bitmap || e != nil && e.Marks.Asset == "" && e.Marks.Role != "" {
 		return title(n.Name)
@@ -243,7 +243,7 @@ func (b *builder) says(n *Node) string {
 	return ""
 }
 
-// title is a name as people would say it.
+// title is a name as words, with a capital.
 func title(name string) string {
 	name = strings.TrimSpace(strings.NewReplacer("-", " ", "_", " ").Replace(name[strings.LastIndex(name, "/")+1:]))
 	if name == "" {

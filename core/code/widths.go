@@ -38,7 +38,7 @@ type Width struct {
 }
 
 // NewPages writes trees of one screen as one page: the first, and what differs in each wider one under a media query.
-// Their elements are paired as between two readings of a drawing; Missing says what has no counterpart.
+// Their elements are paired as between two readings of a drawing; Missing lists those without a counterpart.
 func NewPages(t *Tree, wider []Wider, o Options) *Page {
 	p := newPager(t, o, false)
 	p.page.Body = p.tag(t.Root, nil, "")
@@ -191,13 +191,13 @@ func (p *pager) unused(t *Tag) string {
 			name += "-" + strconv.Itoa(i+1)
 		}
 		if p.rules[name] == nil {
-			p.rules[name] = &rule{tags: map[string]bool{t.Name: true}}
+			p.rules[name] = &rule{}
 			return name
 		}
 	}
 }
 
-// differs is what an element has otherwise in a wider drawing.
+// differs lists the declarations in which an element differs in a wider drawing.
 func (p *pager) differs(t *Tag, n, m, holder *Node, wide *Tree) (ds []design.Declaration) {
 	var was []design.Declaration
 	name := "body"
@@ -246,7 +246,7 @@ func (p *pager) differs(t *Tag, n, m, holder *Node, wide *Tree) (ds []design.Dec
 func (p *pager) otherPicture(pic *Picture) []design.Declaration {
 	p.page.Pictures = append(p.page.Pictures, pic)
 	px := p.s.w.Unit.Lengths
-	return []design.Declaration{{Prop: "content", Value: "url(" + css.String(p.s.files(pic)) + ")"},
+	return []design.Declaration{{Prop: "content", Value: "url(" + css.String(pic.File()) + ")"},
 		{Prop: "width", Value: px(css.Px(pic.Box.W))}, {Prop: "height", Value: px(css.Px(pic.Box.H))}}
 }
 

@@ -1,4 +1,4 @@
-// Package diff says what differs between two pictures of the same thing, in shares and as a picture.
+// Package diff compares two pictures of the same thing: how alike they are, and where they differ.
 package diff
 
 import (

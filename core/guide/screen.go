@@ -137,18 +137,22 @@ func (m *model) screenPage(tmpl *template.Template, s *screenModel) ([]byte, err
 func (m *model) spots(sm *screenModel, s *design.Screen) {
 	full := geom.Rect{W: s.Box.W, H: s.Box.H}
 	var finder layout.Finder
+	var list []*design.Element
 	for _, e := range s.Elements {
 		g := e.Geometry.Value.Intersect(full)
 		if e.Hidden || g.W <= 0 && g.H <= 0 || e.Kind == design.Group && e.Marks.Component == "" && e.Marks.Asset == "" {
 			continue
 		}
-		if inUse(e) {
-			continue // a used drawing is pointed at as a whole
+		if !inUse(e) { // a used drawing is pointed at as a whole
+			list = append(list, e)
 		}
+	}
+	own := code.Own(list, code.Options{Tokens: m.in.CodeNames})
+	for i, e := range list {
+		g := e.Geometry.Value.Intersect(full)
 		sp := spotModel{Name: cmp.Or(e.Name, e.NearestName()), Path: e.Path, Kind: string(e.Kind), X: g.X, Y: g.Y,
 			W: max(g.W, 1), H: max(g.H, 1),
-			Size: fmt.Sprintf("%s × %s", short(e.Geometry.Value.W), short(e.Geometry.Value.H)), Code: code.Print(code.CSS(e,
-				code.Options{Tokens: m.in.CodeNames})[:1])}
+			Size: fmt.Sprintf("%s × %s", short(e.Geometry.Value.W), short(e.Geometry.Value.H)), Code: code.Print(own[i : i+1])}
 		for _, f := range finder.Facts(e) {
 			fm := factModel{Name: f.Name, Value: f.Value, Origin: string(f.Origin)}
 			if f.Name == "fill" || f.Name == "stroke" {

@@ -9,7 +9,7 @@ import (
 )
 
 // Arrange recovers how everything on an element is put together: what stands on what, and in which rows and columns,
-// whether the drawing has groups for it or not. The whole of a screen is its root. Settle then says how they stand.
+// whether the drawing has groups for it or not. The whole of a screen is its root. Settle then finds gaps, padding and alignment.
 // lineHeight gives the line height that a text will be set with, in px, where the drawing states none; 0 or nil for the
 // font's own.
 func Arrange(e *design.Element, lineHeight func(*design.Element) float64) *Cell {

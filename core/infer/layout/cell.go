@@ -62,7 +62,6 @@ type Stand struct {
 	Across float64   // px from the start, across the direction
 	Inset  bool      // as far from the end across as Across says from the start
 	Pushed bool      // takes all room left over before it
-	Grows  bool      // shares the room left over with the others that do
 	Wide   bool      // its width is its own: neither its contents nor its place give it
 	Text   Align     // where its words stand, when it is as wide as its holder
 	Under  bool      // of a free one: painted under the others

@@ -84,7 +84,7 @@ func parted(cells []*Cell) ([][]*Cell, Kind) {
 }
 
 // matrix reports whether bands are rows of words in the same columns, at least three, each set as that above it; the
-// first may say what the columns are.
+// first may be a header.
 func matrix(rows [][]*Cell, columns int) bool {
 	if len(rows) < 3 || columns < 2 {
 		return false

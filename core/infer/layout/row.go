@@ -61,7 +61,7 @@ func (c *Cell) row(inner geom.Rect) {
 	c.beside(inner, box.Y)
 }
 
-// beside settles what stands beside each other, from a height on, and says how much air is above and below it.
+// beside settles the cells of a row that begins at a height, and finds the padding above and below them.
 func (c *Cell) beside(inner geom.Rect, from float64) {
 	framed := (c.Face != nil || c.Pads) && !c.Least
 	y := from + c.drift
@@ -94,7 +94,7 @@ func (c *Cell) paragraphs() bool {
 	return slices.ContainsFunc(c.Cells, (*Cell).paragraphs)
 }
 
-// along says how a row fills the room it has.
+// along finds the padding, gaps and distribution along a row.
 func (c *Cell) along(gaps []float64, lead, tail float64) {
 	faced := c.Face != nil || c.Pads
 	widest := 0
@@ -144,7 +144,7 @@ func (c *Cell) along(gaps []float64, lead, tail float64) {
 	}
 }
 
-// alignRow says how the cells of a row stand across it. Where none is as high as the row, only what stands at its top
+// alignRow finds the vertical alignment of the cells of a row. Where none is as high as the row, only what stands at its top
 // stays there.
 func (c *Cell) alignRow(content geom.Rect) {
 	count := map[Align]int{}
@@ -190,7 +190,7 @@ func (c *Cell) tidied(v float64) float64 {
 	return tidy(v)
 }
 
-// stands are the ways in which a cell's place in a row can be said.
+// stands lists the alignments that describe a cell's place in a row.
 func (c *Cell) stands(content geom.Rect) (list []Align) {
 	top, bottom := c.Box.Y-content.Y, content.Bottom()-c.Box.Bottom()
 	if off := math.Abs(top - bottom); off <= 0.9 || c.Face == nil && !c.Leaf() && off <= 1.05 { // by halves

@@ -286,7 +286,7 @@ func usual(gaps []float64) float64 {
 	return best
 }
 
-// across says how a cell stands across a column that may fill content.
+// across finds the horizontal alignment of a cell in a column whose content box is given.
 func (k *Cell) across(content geom.Rect) {
 	left, right := k.Box.X-content.X, content.Right()-k.Box.Right()
 	firmLeft, firmRight := k.firm()

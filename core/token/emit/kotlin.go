@@ -123,7 +123,7 @@ func (kotlin) weight(v float64) string { return css.Num(v, 0) }
 func dp(px float64) string { return Unit(px, "dp") }
 func sp(px float64) string { return Unit(px, "sp") }
 
-// Unit is a number of dp or sp as Kotlin says it.
+// Unit is a Kotlin literal of a number of dp or sp.
 func Unit(v float64, unit string) string {
 	if v < 0 { // the sign would be taken for an operator
 		return "(" + decimals(v) + ")." + unit

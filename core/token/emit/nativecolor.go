@@ -2,7 +2,7 @@ package emit
 
 import "archetyp/core/color"
 
-// NativeColor is a colour as code of apps says it: in swift or kotlin.
+// NativeColor is a colour literal of swift or kotlin.
 func NativeColor(language string, c color.Color) string {
 	s := c.SRGB()
 	if language == "kotlin" {
