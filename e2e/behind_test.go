@@ -23,7 +23,7 @@ func TestAnElementKeepsItsTokenWhenTheTokenChanges(t *testing.T) {
 	dir := workspaceDemo(t)
 	must(t, dir, "sync")
 	if r := must(t, dir, "tokens", "set", "color.action.default", "#0f7d9f"); !strings.Contains(r.err,
-		"still drawn with the value before: design/booking.svg in 7 places") {
+		"design/booking.svg in 7 places") || !strings.Contains(r.err, "still drawn with the value before: ") {
 		t.Errorf("tokens set says\n%s%s", r.out, r.err)
 	}
 	behind := "design/booking.svg is behind color.action.default: #0b6e8f shown in 7 places, the token is #0f7d9f"
@@ -41,7 +41,7 @@ func TestAnElementKeepsItsTokenWhenTheTokenChanges(t *testing.T) {
 	says(t, dir, "sync", "Drawings and tokens", behind)
 	all()
 	says(t, dir, "sync", "nothing had changed", behind)
-	says(t, dir, "tokens harvest", "#0b6e8f 22 color.sea.600 ≠")
+	says(t, dir, "tokens harvest", "#0b6e8f 25 color.sea.600 ≠")
 	if page := read(t, dir, "guide/screens/booking.html"); !strings.Contains(page,
 		"the drawing shows #0b6e8f for --color-action-default") {
 		t.Error("the guide does not say it")
@@ -55,7 +55,7 @@ func TestAnElementKeepsItsTokenWhenTheTokenChanges(t *testing.T) {
 		t.Errorf("status %d\n%s%s", r.status, r.out, r.err)
 	}
 	// The drawings follow.
-	for _, f := range []string{"design/booking.svg", "design/components.svg", "design/timetable.svg"} {
+	for _, f := range []string{"design/boarding-pass.svg", "design/booking.svg", "design/components.svg", "design/timetable.svg", "design/timetable-wide.svg"} {
 		s := strings.NewReplacer("#0B6E8F", "#0f7d9f", "#0b6e8f", "#0f7d9f").Replace(read(t, dir, f))
 		write(t, dir, f, s)
 	}
@@ -134,7 +134,11 @@ func TestShowAndWhereAgreeAfterAChange(t *testing.T) {
 	for _, token := range []string{"color.signal.bad", "color.signal.bad-strong"} {
 		mustJSON(t, dir, &shown, "tokens", "show", token)
 		mustJSON(t, dir, &where, "tokens", "where", token)
-		if n := shown.Elements["design/components.svg"] + shown.Elements["design/timetable.svg"]; n != len(where.Elements) {
+		n := 0
+		for _, k := range shown.Elements {
+			n += k
+		}
+		if n != len(where.Elements) {
 			t.Errorf("%s: show says %d, where %d", token, n, len(where.Elements))
 		}
 		shown.Elements = nil

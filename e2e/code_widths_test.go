@@ -62,6 +62,25 @@ func TestTwoWidthsLookLikeTheirDrawings(t *testing.T) {
 	}
 }
 
+// TestTheDemoAtTwoWidths holds the demo's timetable against its phone and its wide drawing, in one markup. The type token of its
+// title has another size where there is room, so that one declaration does for both.
+func TestTheDemoAtTwoWidths(t *testing.T) {
+	dir := demoFiles(t)
+	sheet := must(t, dir, "code", "timetable", "--as", "html", "--also", "timetable-wide").out
+	if n := strings.Count(sheet, "font: var(--type-title-m)"); n != 1 {
+		t.Errorf("the title's type stands there %d times", n)
+	}
+	need(t, "chromium", "chromium-browser", "google-chrome")
+	var v struct {
+		verified
+		Wider []verified
+	}
+	mustJSON(t, dir, &v, "code", "timetable", "--as", "html", "--also", "timetable-wide", "--verify", "--within", "0")
+	if len(v.Wider) != 1 || v.Likeness < 0.97 || v.Wider[0].Likeness < 0.97 {
+		t.Errorf("%.1f %%, wider %+v", 100*v.Likeness, v.Wider)
+	}
+}
+
 // TestCodeIntoFiles checks what -o writes, and the error of --verify without a browser.
 func TestCodeIntoFiles(t *testing.T) {
 	dir, _ := pageSources(t)

@@ -227,7 +227,7 @@ func TestExportedSVGLooksTheSame(t *testing.T) {
 			}
 		}
 	}
-	if n != 12 {
+	if n != 13 {
 		t.Errorf("%d SVG files", n)
 	}
 }

@@ -14,6 +14,8 @@ browser
 core/markup
 core/css core/font
 core/geom/pathdata core/color core/escape core/paint/picture
+core/css/grammar
+core/css/computed
 core/design
 core/match core/infer/layout core/paint/raster core/paint/svg core/read/ora core/read/svg core/token
 core/read core/infer/alike core/infer/role core/paint/pdf core/paint/drawable core/text/message core/token/harvest

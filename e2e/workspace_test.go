@@ -263,7 +263,7 @@ func TestTexts(t *testing.T) {
 	}
 	edit(t, filepath.Join(dir, "design", "booking.svg"), ">Bicycle<", ">Bikes<")
 	if r := must(t, dir, "text", "collect"); !strings.Contains(r.out,
-		"16 a number, 13 marked as not to be translated, 1 filler copy, 1 hidden") {
+		"26 a number, 15 marked as not to be translated, 1 filler copy, 1 hidden") {
 		t.Errorf("%s", r.out)
 	}
 	x := must(t, dir, "text", "export", "--as", "xliff", "--locale", "fi")
@@ -310,7 +310,7 @@ func TestAssets(t *testing.T) {
 	}
 	var list struct{ Assets []struct{ Name string } }
 	mustJSON(t, dir, &list, "assets", "list")
-	if len(list.Assets) != 12 || list.Assets[0].Name != "brand/tern" {
+	if len(list.Assets) != 13 || list.Assets[0].Name != "brand/tern" {
 		t.Errorf("%+v", list)
 	}
 	if g := must(t, dir, "guide", "build"); !strings.Contains(g.out, "nothing was written") {

@@ -12,7 +12,6 @@ import (
 	"archetyp/core/design"
 	"archetyp/core/font"
 	"archetyp/core/hint"
-	"archetyp/core/token"
 	"archetyp/core/token/emit"
 	"archetyp/workspace"
 )
@@ -20,7 +19,7 @@ import (
 // CodeFolder is a page as a folder that runs: the page or component itself, one style sheet, the pictures it shows, and
 // the workspace's fonts that it is set in. Names are paths from that folder.
 //
-// As drawn leaves out what tokens are in other contexts: a drawing shows one.
+// As drawn has a face that stood in for a missing family do so again.
 func CodeFolder(p *code.Page, main string, text []byte, doc *design.Document, ws *workspace.Workspace,
 	asDrawn bool) (map[string][]byte, error) {
 	files := map[string][]byte{main: text}
@@ -28,7 +27,7 @@ func CodeFolder(p *code.Page, main string, text []byte, doc *design.Document, ws
 	if err != nil {
 		return nil, err
 	}
-	tokens, err := pageTokens(p, ws, asDrawn)
+	tokens, err := pageTokens(p, ws)
 	if err != nil {
 		return nil, err
 	}
@@ -110,7 +109,7 @@ func pageFonts(doc *design.Document, ws *workspace.Workspace, files map[string][
 }
 
 // pageTokens are the custom properties that a page uses, with those they point to, in every context.
-func pageTokens(p *code.Page, ws *workspace.Workspace, asDrawn bool) (string, error) {
+func pageTokens(p *code.Page, ws *workspace.Workspace) (string, error) {
 	used := p.Properties()
 	if ws == nil || len(used) == 0 {
 		return "", nil
@@ -129,9 +128,6 @@ func pageTokens(p *code.Page, ws *workspace.Workspace, asDrawn bool) (string, er
 	options, err := ws.EmitOptions(output, ws.ReadFile)
 	if err != nil {
 		return "", err
-	}
-	if asDrawn {
-		lib = &token.Library{Base: lib.Base}
 	}
 	text, _, err := emit.CSS(lib, options)
 	if err != nil {

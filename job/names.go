@@ -1,7 +1,10 @@
 package job
 
 import (
+	"fmt"
+
 	"archetyp/core/code"
+	"archetyp/core/css"
 	"archetyp/core/design"
 	"archetyp/core/token"
 	"archetyp/core/token/emit"
@@ -33,7 +36,25 @@ func Named(ws *workspace.Workspace, doc *design.Document, shown string) (Names, 
 	}
 	h := newHolder(lock, lib.Base)
 	n.Finder = emit.NewFinder(lib.Base, h.of(shown, doc, then(lock, shown, false, doc)))
+	n.reach(lib)
 	return n, nil
+}
+
+// reach has the screens of drawings answered from the contexts that their widths reach: what is drawn 1280 px wide is
+// drawn with the tokens of a page that wide.
+func (n Names) reach(lib *token.Library) {
+	sets := map[string]*token.Set{}
+	n.On(func(s *design.Screen) *token.Set {
+		in := n.ws.ContextsAt(lib, css.Medium{Width: s.Box.W, Height: s.Box.H})
+		if len(in) == 0 {
+			return nil
+		}
+		key := fmt.Sprint(in)
+		if sets[key] == nil {
+			sets[key] = lib.Set(in)
+		}
+		return sets[key]
+	})
 }
 
 // Tokens are the tokens; nil for none.
@@ -47,7 +68,7 @@ func (n Names) Code(e *design.Element, kind, value string) code.Name {
 	}
 	name := code.Name{Property: n.ws.Config.Property(found.Path), Path: found.Path, Behind: found.Behind}
 	if kind == "type" {
-		name.LineHeight = n.LineHeight(found.Path)
+		name.LineHeight = n.LineHeight(e, found.Path)
 	}
 	return name
 }

@@ -273,6 +273,7 @@ func (s *Snapshot) values(h *holder) ([]*harvest.Values, error) {
 	}
 	s.holdings = fmt.Sprint(h.bySource)
 	s.names = Names{emit.NewFinder(s.Tokens.Base, all), s.ws, s.Tokens.Base}
+	s.names.reach(s.Tokens)
 	return values, nil
 }
 

@@ -1,6 +1,7 @@
 package workspace
 
 import (
+	"archetyp/core/css"
 	"errors"
 	"fmt"
 	"slices"
@@ -118,6 +119,25 @@ func (w *Workspace) TokensAt(rev string) (*token.Library, error) {
 	}
 	defer at.Close()
 	return at.LoadTokens(at.ReadFile, nil)
+}
+
+// ContextsAt are the contexts that a viewport reaches through a media query of its width or height; nil where all stay
+// at their defaults.
+func (w *Workspace) ContextsAt(lib *token.Library, m css.Medium) token.Input {
+	var in token.Input
+	for _, c := range lib.Contexts {
+		for _, cond := range w.Config.Contexts[c.Key()] {
+			query, is := strings.CutPrefix(cond, "@media")
+			if !is || c.Default || !css.MatchMedia(query, m) {
+				continue
+			}
+			if in == nil {
+				in = token.Input{}
+			}
+			in[c.Modifier] = c.Name
+		}
+	}
+	return in
 }
 
 // checkContexts refuses contexts in the configuration that the resolver does not have.

@@ -1,6 +1,7 @@
 package workspace
 
 import (
+	"archetyp/core/css"
 	"os"
 	"path/filepath"
 	"strconv"
@@ -93,6 +94,25 @@ func TestConditionsAreOneOrMany(t *testing.T) {
 	}
 	if _, err := ParseConfig([]byte("name: W\ncontexts:\n  scheme.dark: {a: b}\n"), "archetyp.yaml"); err == nil {
 		t.Error("a mapping is taken for conditions")
+	}
+}
+
+// TestContextsAtAWidth holds that a viewport reaches the contexts whose media query asks for its size, and no others.
+func TestContextsAtAWidth(t *testing.T) {
+	ws, err := tokenWorkspace(t, "name: W\nsources: [a.svg]\ntokens: {resolver: r.resolver.json}\ncontexts:\n  scheme.dark: ['@media (min-width: 48rem)', '.dark']\n",
+		map[string]string{"r.resolver.json": resolver, "base.tokens.json": `{"a": {"$type": "number", "$value": 1}}`,
+			"dark.tokens.json": `{"a": {"$type": "number", "$value": 2}}`})
+	if err != nil {
+		t.Fatal(err)
+	}
+	lib, err := ws.ReadTokens(nil)
+	if err != nil {
+		t.Fatal(err)
+	}
+	for width, want := range map[float64]string{390: "", 767: "", 768: "dark", 1280: "dark"} {
+		if got := ws.ContextsAt(lib, css.Medium{Width: width, Height: 800})["scheme"]; got != want {
+			t.Errorf("%v px wide: %q, not %q", width, got, want)
+		}
 	}
 }
 

@@ -47,6 +47,8 @@ func TestCSS(t *testing.T) {
 				"2px solid #d5dfe6; }"},
 		{"dashed border", `<rect id="x" data-label="Card" x="1" y="1" width="98" height="48" fill="none" stroke="#d5dfe6" stroke-width="2" stroke-dasharray="3"/>`,
 			".card { box-sizing: border-box; width: 100px; height: 50px; border: 2px dashed #d5dfe6; }"},
+		{"words cut off", `<g data-component="bar"><rect width="100" height="40" fill="#eee"/><text id="x" data-label="Pier" x="10" y="25">Skerry…</text></g><g data-component="bar"><rect y="60" width="160" height="40" fill="#eee"/><text x="10" y="85">Skerry Point</text></g>`,
+			".pier { overflow: hidden; font-size: 16px; font-weight: 400; color: #000000; text-overflow: ellipsis; white-space: nowrap; }"},
 		{"circle", `<circle id="x" data-label="Dot" r="5" fill="red"/>`,
 			".dot { width: 10px; height: 10px; border-radius: 50%; background: #ff0000; }"},
 		{"gradient", `<linearGradient id="g" x2="0" y2="1"><stop stop-color="red"/><stop offset="1" stop-color="blue"/></linearGradient><rect id="x" data-label="Sky" width="100" height="50" fill="url(#g)"/>`,

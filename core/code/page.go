@@ -78,7 +78,8 @@ func newPager(t *Tree, o Options, part bool) *pager {
 	}
 	plain := o
 	plain.Tokens, plain.Unit = none, design.Unit{}
-	s := &styles{w: &writer{Options: o}, plain: &writer{Options: plain}, base: initial, part: part}
+	s := &styles{w: &writer{Options: o}, plain: &writer{Options: plain}, base: initial, part: part,
+		flex: &layout.Finder{}}
 	if !part {
 		s.ratio = t.line
 		s.base = s.inherits(t)

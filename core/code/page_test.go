@@ -145,6 +145,22 @@ func TestAppLanguages(t *testing.T) {
 	}
 }
 
+// TestPartsThatGrow holds that a part grows where a wider instance of its component shows it, and only there.
+func TestPartsThatGrow(t *testing.T) {
+	bar := func(attrs, y, width, track string) string {
+		return `<g data-component="bar" ` + attrs + `><rect y="` + y + `" width="` + width + `" height="40" fill="#eee"/><g transform="translate(0 ` + y + `)"><rect data-label="dot" x="10" y="10" width="20" height="20" fill="#123"/><rect data-label="track" x="40" y="10" width="` + track + `" height="20" fill="#456"/></g></g>`
+	}
+	of := func(other string) string {
+		return flat(code.Print(page(t, bar(`id="x" data-label="Bar"`, "0", "200", "150")+other, code.Options{}).Rules))
+	}
+	if css := of(bar("", "60", "300", "250")); !strings.Contains(css, ".track { height: 20px; flex: 1;") || strings.Contains(css, "150px") {
+		t.Errorf("with a wider one:\n%s", css)
+	}
+	if css := of(bar("", "60", "200", "150")); strings.Contains(css, "flex: 1;") || !strings.Contains(css, "width: 150px") {
+		t.Errorf("with one as wide:\n%s", css)
+	}
+}
+
 // TestHeadingsLeaveNoRankOut holds that the ranks of a screen begin with 1 and follow each other.
 func TestHeadingsLeaveNoRankOut(t *testing.T) {
 	d := drawing(t, `<text y="30" font-size="14">Most words of this screen are set like these, so that others stand out.</text>

@@ -18,6 +18,7 @@ type styles struct {
 	base  []inherited // what everything inherits
 	ratio float64     // the line height that everything inherits, in font sizes; 0 for the font's own
 	part  bool        // of rules to be used elsewhere: nothing is taken for granted
+	flex  *layout.Finder
 }
 
 // of is how a node looks and stands in its holder.
@@ -25,6 +26,7 @@ func (s *styles) of(n, holder *Node, tag string) Block {
 	var b Block
 	s.flow(&b, n, holder, tag)
 	s.stand(&b, n, holder)
+	s.giveWay(&b, n, holder)
 	s.paint(&b, n)
 	switch {
 	case n.Cell.Words():
@@ -74,6 +76,25 @@ func (s *styles) stated(b *Block, n *Node) {
 		default:
 			s.w.put(b, d.Prop, d.Value, "")
 		}
+	}
+}
+
+// giveWay writes how a part of a component gives way where it has more or less room.
+func (s *styles) giveWay(b *Block, n, holder *Node) {
+	if n.Element() == nil || slices.ContainsFunc(n.Element().Stated,
+		func(d design.Declaration) bool { return flexible(d.Prop) }) {
+		return
+	}
+	switch way, _ := s.flex.Flexible(n.Element()); {
+	case way == layout.Grows && holder != nil && holder.Cell.Kind == layout.Row:
+		b.Declarations = slices.DeleteFunc(b.Declarations, func(d design.Declaration) bool {
+			return d.Prop == "width" || d.Prop == "max-width"
+		})
+		s.w.put(b, "flex", "1", "")
+	case way == layout.Cuts:
+		s.w.put(b, "overflow", "hidden", "")
+		s.w.put(b, "text-overflow", "ellipsis", "")
+		s.w.put(b, "white-space", "nowrap", "")
 	}
 }
 

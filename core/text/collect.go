@@ -132,7 +132,7 @@ func Gather(finds []*Finds, old *Catalogue, o Options) (*Collection, error) {
 			c.unmeant[f.words] = true
 		}
 	}
-	for _, step := range []func(*found) bool{c.marked, c.stays, c.sameWords, c.otherWords, c.made} {
+	for _, step := range []func(*found) bool{c.marked, c.stays, c.sameWords, c.otherWords, c.awaited, c.made} {
 		for _, f := range c.all {
 			if f.skip == "" && f.key == "" {
 				step(f)

@@ -112,6 +112,17 @@ func TestKeys(t *testing.T) {
 	}
 }
 
+// TestAKeyThatWaitsForItsWords holds that a key with translations and no words yet gets the text whose place makes it,
+// though a screen read earlier says the same.
+func TestAKeyThatWaitsForItsWords(t *testing.T) {
+	old := &text.Catalogue{Locale: "en", Entries: []*text.Entry{{Key: "booking.passengers"}}}
+	const pass = `<svg xmlns="http://www.w3.org/2000/svg" data-screen="Boarding pass"><text y="9">Passengers</text></svg>`
+	c := collectWith(t, options, old, drawing(t, "a.svg", pass), drawing(t, "b.svg", `<text y="9">Passengers</text>`))
+	if got := keys(c.Catalogue); got != "booking.passengers=Passengers" {
+		t.Error(got)
+	}
+}
+
 func TestPatternsAndCases(t *testing.T) {
 	d := drawing(t, "t.svg", `<g id="Pay_x20_button"><text y="9">Pay it now</text></g>`)
 	for _, c := range []struct{ pattern, style, want string }{

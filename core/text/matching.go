@@ -277,6 +277,25 @@ func (c *collector) otherWords(f *found) bool {
 	return true
 }
 
+// awaited gives a text the key its own place makes where that has translations and no words yet. It comes before made:
+// otherwise a screen read earlier that says the same would take the text to a key of its own.
+func (c *collector) awaited(f *found) bool {
+	if c.o.Pattern == NoKeys || strings.Contains(c.o.Pattern, "{n}") {
+		return false
+	}
+	key := makeKey(c.o.Pattern, c.o.Case, c.keyValues(f))
+	if o := c.old.Get(key); o == nil || o.Key != key || o.Words != "" || c.byKey[key] != nil {
+		return false
+	}
+	return c.made(f)
+}
+
+// keyValues are what a pattern for keys may name.
+func (c *collector) keyValues(f *found) map[string]string {
+	return map[string]string{"screen": f.place.Screen, "component": f.place.Component, "name": f.name, "words": f.said,
+		"n": fmt.Sprint(len(c.byKey) + 1)}
+}
+
 // made gives a text a new key.
 func (c *collector) made(f *found) bool {
 	words := f.words
@@ -291,13 +310,11 @@ func (c *collector) made(f *found) bool {
 		f.skip = "no key is given"
 		return true
 	}
-	values := map[string]string{"screen": f.place.Screen, "component": f.place.Component, "name": f.name, "words": f.said,
-		"n": fmt.Sprint(len(c.byKey) + 1)}
 	taken := func(k string) bool { // a key that has only translations waits for its words
 		o := c.old.Get(k)
 		return c.byKey[k] != nil || o != nil && (o.Key != k || o.Words != "")
 	}
-	key := free(makeKey(c.o.Pattern, c.o.Case, values), c.o.Case, taken)
+	key := free(makeKey(c.o.Pattern, c.o.Case, c.keyValues(f)), c.o.Case, taken)
 	c.put(f, key, New)
 	return true
 }

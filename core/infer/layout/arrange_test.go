@@ -44,6 +44,10 @@ func shape(c *layout.Cell) string {
 		s = name + ":" + string(c.Kind) + "(" + strings.Join(list, " ") + ")"
 	}
 	for _, k := range c.Over {
+		if k.Under {
+			s += "-" + shape(k)
+			continue
+		}
 		s += "+" + shape(k)
 	}
 	return s
@@ -76,6 +80,8 @@ func TestArrange(t *testing.T) {
 		{"loose shapes are one picture", `<path d="M0 0L20 0L10 20z"/><path d="M5 5L25 5L15 25z"/>` + box("a", 0, 60, 50, 20), "column(2 parts a)"},
 		{"a drawing is a picture", `<g data-label="icon"><circle cx="10" cy="10" r="10"/><path d="M5 5C9 9 9 14 15 15"/></g>` + box("a", 0, 60, 50, 20), "column(icon a)"},
 		{"a badge over a corner stands free", box("card", 0, 20, 200, 100) + box("badge", 180, 10, 40, 20), "single(card)+badge"},
+		{"painted last, above what it lies across", box("low", 0, 80, 200, 40) + box("last", 100, 60, 30, 30) + box("top", 0, 0, 200, 20), "column(top low)+last"},
+		{"painted first, below it", box("first", 100, 60, 30, 30) + box("low", 0, 80, 200, 40) + box("top", 0, 0, 200, 20), "column(top low)-first"},
 		{"hidden and outside", box("a", 0, 0, 50, 20) + box("off", 500, 0, 50, 20) + `<rect data-label="no" width="9" height="9" display="none"/>`, "single(a)"},
 		{"a line parts rows", box("a", 0, 0, 40, 20) + box("b", 200, 0, 40, 20) + box("line", 0, 30, 240, 1) + box("c", 0, 40, 40, 20) + box("d", 200, 40, 40, 20),
 			"column(row(a b) line row(c d))"},

@@ -25,8 +25,9 @@ type Cell struct {
 
 	Fade float64 // 0–1: the opacity of its face alone; 0 for that of the whole
 
-	drift  float64 // px that it stands lower than drawn, because lengths before it were rounded
-	height float64 // px it has with lengths rounded
+	painted int     // its place among its siblings in the order of painting
+	drift   float64 // px that it stands lower than drawn, because lengths before it were rounded
+	height  float64 // px it has with lengths rounded
 }
 
 // Flow is how the cells of a cell follow each other.

@@ -20,7 +20,8 @@ var (
 // cut finds the rows and columns of everything a cell holds, however deep: it parts cells where a straight line runs
 // between them, and sets free what lies across others.
 func (c *Cell) cut() {
-	for _, k := range c.Cells {
+	for i, k := range c.Cells {
+		k.painted = i
 		k.cut()
 	}
 	for _, k := range c.Over {
@@ -156,7 +157,7 @@ func across(cells []*Cell) int {
 		for k, o := range cells {
 			if k != i && overlap(c, o) {
 				hit = true
-				if k < i {
+				if o.painted < c.painted {
 					over++
 				}
 			}

@@ -12,6 +12,7 @@ import (
 // Finder tells the facts of elements, and remembers what it found out about the groups they are in.
 type Finder struct {
 	paragraphs map[*design.Element]map[*design.Element]place
+	instances  map[*design.Document]map[string][]*design.Element // by component
 }
 
 // place is where a text stands in a paragraph.
@@ -28,7 +29,7 @@ func (f *Finder) Facts(e *design.Element) []design.FactLine {
 	for at < len(own) && own[at].Section == "box" {
 		at++
 	}
-	placed := placeFacts(e)
+	placed := append(placeFacts(e), f.flexFacts(e)...)
 	text := f.textFacts(e)
 	out := make([]design.FactLine, 0, len(own)+len(placed)+len(text))
 	out = append(append(append(out, own[:at]...), placed...), own[at:]...)
@@ -72,9 +73,6 @@ func placeFacts(e *design.Element) []design.FactLine {
 	}
 	if l.Contained {
 		add("padding", css.Sides(l.Padding), "from the background, inside its border, to its contents")
-	}
-	if l.Grow != nil {
-		add("flex-grow", "1 for "+l.Grow.Title(), "the one wide gap is behind it")
 	}
 	return out
 }

@@ -48,7 +48,6 @@ type Layout struct {
 	Align      Align             // of a row or column
 	Contained  bool              // Padding counts: there is a background
 	Padding    [4]float64        // top, right, bottom, left; from the border's inner edge, as CSS counts
-	Grow       *design.Element   // the item that takes the room left over; nil for none
 }
 
 // Tolerances in px. What is drawn by hand on a grid of whole pixels is exact; half a pixel is what alignment by
@@ -116,7 +115,6 @@ func Of(e *design.Element) (Layout, bool) {
 		if bg := e.Background(); bg != nil {
 			l.Contained = true
 			l.Padding = padding(bg.Layout.Value.Grow(-e.BorderWidth()), l.Items)
-			l.grow(bg)
 		}
 		if l.Kind == Single && !l.Contained {
 			return Layout{}, false
@@ -297,26 +295,4 @@ func grid(items []*design.Element) (Layout, bool) {
 		l.ColumnGaps = append(l.ColumnGaps, tidy(left[i]-right[i-1]))
 	}
 	return l, true
-}
-
-// grow finds the item of a row that takes the room left over: between even paddings, all gaps are alike but one, which
-// is wider and behind a text or a group; the item before it then reaches to the next.
-func (l *Layout) grow(bg *design.Element) {
-	if l.Kind != Row || len(l.Gaps) < 2 || math.Abs(l.Padding[1]-l.Padding[3]) > near {
-		return
-	}
-	widest := 0
-	for i, g := range l.Gaps {
-		if g > l.Gaps[widest] {
-			widest = i
-		}
-	}
-	rest := slices.Delete(slices.Clone(l.Gaps), widest, widest+1)
-	gap, ok := Even(rest)
-	if !ok || l.Gaps[widest] < gap+1 {
-		return
-	}
-	if e := l.Items[widest]; e.Kind == design.Text || e.Kind == design.Group {
-		l.Grow = e
-	}
 }

@@ -15,7 +15,7 @@ import (
 var recovered = map[string]bool{"form": true, "border-radius": true, "shadow": true, "blur": true, "filter": true,
 	"display":        true,
 	"flex-direction": true, "grid-template-columns": true, "gap": true, "row-gap": true, "column-gap": true, "align-items": true, "padding": true,
-	"flex-grow": true, "paragraph": true, "line-height": true, "outlines": true, "stroke-align": true, "rotate": true, "own size": true, "fill": true}
+	"flex-grow": true, "text-overflow": true, "white-space": true, "paragraph": true, "line-height": true, "outlines": true, "stroke-align": true, "rotate": true, "own size": true, "fill": true}
 
 // TestRecovered holds what is recovered from small drawings against what they were drawn as.
 func TestRecovered(t *testing.T) {

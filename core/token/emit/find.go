@@ -4,6 +4,7 @@ import (
 	"regexp"
 	"strconv"
 	"strings"
+	"sync"
 
 	"archetyp/core/css"
 	"archetyp/core/design"
@@ -17,6 +18,7 @@ type Finder struct {
 	byRole, plain map[drawn]string // paths
 	set           *token.Set
 	held          map[*design.Element][]Holding
+	on            func(*design.Screen) *Finder // nil where all screens have the same tokens
 }
 
 // drawn is a value as a drawing prints it, and of what kind or for what use.
@@ -59,9 +61,39 @@ func NewFinder(set *token.Set, held map[*design.Element][]Holding) *Finder {
 	return f
 }
 
+// On has screens answered from other sets than the finder's own: those of the contexts that their widths reach. set is
+// nil where the finder's own set holds, and the same pointer for the same contexts.
+func (f *Finder) On(set func(*design.Screen) *token.Set) {
+	var mu sync.Mutex
+	bySet, byScreen := map[*token.Set]*Finder{nil: f}, map[*design.Screen]*Finder{}
+	f.on = func(s *design.Screen) *Finder {
+		mu.Lock()
+		defer mu.Unlock()
+		g := byScreen[s]
+		if g == nil {
+			own := set(s)
+			if bySet[own] == nil {
+				bySet[own] = NewFinder(own, f.held)
+			}
+			g = bySet[own]
+			byScreen[s] = g
+		}
+		return g
+	}
+}
+
+// where is the finder that answers for an element, which may be nil.
+func (f *Finder) where(e *design.Element) *Finder {
+	if e == nil || e.Screen == nil || f.on == nil {
+		return f
+	}
+	return f.on(e.Screen)
+}
+
 // Find is the token of an element's value. Where a colour has names by use (text, surface, border, icon, action), the
 // one for the use in question goes before the palette's; where the element holds a token, that goes before all.
 func (f *Finder) Find(e *design.Element, kind, value string) Found {
+	f = f.where(e)
 	if e != nil && len(f.held) > 0 {
 		frame, _ := e.Border()
 		for _, x := range []*design.Element{e, e.Face(), frame} {
@@ -131,8 +163,9 @@ func Drawn(s *token.Set, t *token.Token) string {
 	return text
 }
 
-// LineHeight is the line height of a type token, in px; 0 for none.
-func (f *Finder) LineHeight(path string) float64 {
+// LineHeight is the line height of a type token where an element stands, in px; 0 for none.
+func (f *Finder) LineHeight(e *design.Element, path string) float64 {
+	f = f.where(e)
 	t := f.set.Get(path)
 	if t == nil || t.Type != token.Typography {
 		return 0
