@@ -17,6 +17,7 @@ import (
 	"archetyp/core/hint"
 
 	"github.com/chromedp/cdproto/cdp"
+	"github.com/chromedp/cdproto/emulation"
 	"github.com/chromedp/cdproto/page"
 	"github.com/chromedp/chromedp"
 )
@@ -123,12 +124,38 @@ func (b *Browser) Resize(w, h int) error {
 	return chromedp.Do(b.ctx, chromedp.EmulateViewport(int64(w), int64(h)))
 }
 
+// Scheme has the page see a light or a dark colour scheme.
+func (b *Browser) Scheme(dark bool) error {
+	scheme := "light"
+	if dark {
+		scheme = "dark"
+	}
+	return tell(b, emulation.SetEmulatedMedia, emulation.SetEmulatedMediaParams{Features: []*emulation.MediaFeature{
+		{Name: "prefers-color-scheme", Value: scheme}}})
+}
+
+// Scripts says whether scripts of pages run.
+func (b *Browser) Scripts(run bool) error {
+	return tell(b, emulation.SetScriptExecutionDisabled, emulation.SetScriptExecutionDisabledParams{Value: !run})
+}
+
+// tell gives the tab a command of the protocol that answers nothing.
+func tell[P any](b *Browser, c cdp.Command[P, cdp.Empty], params P) error {
+	_, err := ask(b, c, params)
+	return err
+}
+
+// ask gives the tab a command of the protocol.
+func ask[P, R any](b *Browser, c cdp.Command[P, R], params P) (R, error) {
+	return chromedp.Run(b.ctx, func(ctx context.Context, target *chromedp.Target) (R, error) {
+		return cdp.Call(ctx, target, c, params)
+	})
+}
+
 // Picture is what the window shows, on white.
 func (b *Browser) Picture() (*image.RGBA, error) {
 	fast := true // in packing, not in painting
-	shot, err := chromedp.Run(b.ctx, func(ctx context.Context, target *chromedp.Target) (page.CaptureScreenshotResult, error) {
-		return cdp.Call(ctx, target, page.CaptureScreenshot, page.CaptureScreenshotParams{OptimizeForSpeed: &fast})
-	})
+	shot, err := ask(b, page.CaptureScreenshot, page.CaptureScreenshotParams{OptimizeForSpeed: &fast})
 	if err != nil {
 		return nil, err
 	}

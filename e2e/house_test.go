@@ -17,7 +17,7 @@ core/geom/pathdata core/color core/escape core/paint/picture
 core/css/grammar
 core/css/computed
 core/design
-core/match core/infer/layout core/paint/raster core/paint/svg core/read/ora core/read/svg core/token
+core/match core/infer/layout core/paint/raster core/paint/svg core/read/ora core/read/svg core/read/page core/token
 core/read core/infer/alike core/infer/role core/paint/pdf core/paint/drawable core/text/message core/token/harvest
 core/text
 core/token/emit core/text/exchange core/text/fit

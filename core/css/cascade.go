@@ -1,6 +1,8 @@
 package css
 
 import (
+	"cmp"
+	"slices"
 	"sort"
 	"strings"
 
@@ -40,14 +42,22 @@ type entry struct {
 
 // Cascade answers what a set of style sheets says of elements.
 type Cascade struct {
-	hints  func(*markup.Node) []Decl
-	match  *Matcher
-	rules  []indexed
-	byID   map[string][]int
-	byTag  map[string][]int
-	byWord map[string][]int // class
-	rest   []int
-	above  lineages
+	hints func(*markup.Node) []Decl
+	match *Matcher
+	rules []indexed
+	own   ruleIndex             // rules for elements
+	parts map[string]*ruleIndex // for pseudo-elements, by name
+	above lineages
+}
+
+// ruleIndex finds the rules that may mean an element, by what their last compound wants.
+type ruleIndex struct {
+	byID, byTag, byWord map[string][]int // by id, tag, class
+	rest                []int
+}
+
+func newIndex() ruleIndex {
+	return ruleIndex{byID: map[string][]int{}, byTag: map[string][]int{}, byWord: map[string][]int{}}
 }
 
 type indexed struct {
@@ -57,11 +67,26 @@ type indexed struct {
 	above []trait
 }
 
+// Match is a rule that means an element.
+type Match struct {
+	Rule   *Rule
+	Spec   Specificity
+	Layer  int // its rank: of two layers the higher wins, unless what they say is important
+	Near   int // elements between it and the root of its @scope
+	Order  int
+	Scoped bool
+}
+
 // NewCascade prepares style sheets for the document of a root, in their order. hints are the presentation attributes of
 // an element as declarations; they give way to every rule.
 func NewCascade(root *markup.Node, sheets []*Sheet, hints func(*markup.Node) []Decl, budget *limit.Budget) *Cascade {
-	c := &Cascade{hints: hints, match: NewMatcher(nil, budget), byID: map[string][]int{}, byTag: map[string][]int{},
-		byWord: map[string][]int{}}
+	return NewCascadeIn(root, sheets, hints, nil, budget)
+}
+
+// NewCascadeIn is NewCascade with some states in force, by pseudo-class name; see NewMatcher.
+func NewCascadeIn(root *markup.Node, sheets []*Sheet, hints func(*markup.Node) []Decl, states map[string]bool,
+	budget *limit.Budget) *Cascade {
+	c := &Cascade{hints: hints, match: NewMatcher(states, budget), own: newIndex(), parts: map[string]*ruleIndex{}}
 	var names *nameSet
 	ranks := rankLayers(sheets)
 	for n, s := range sheets {
@@ -94,16 +119,23 @@ func (c *Cascade) add(r indexed) {
 		}
 		last = inner
 	}
+	to := &c.own
+	if part := r.cx.Parts[0].Part; part != "" {
+		if to = c.parts[part]; to == nil {
+			l := newIndex()
+			to, c.parts[part] = &l, &l
+		}
+	}
 	switch {
 	case len(last.ID) > 0:
-		c.byID[last.ID[0]] = append(c.byID[last.ID[0]], i)
+		to.byID[last.ID[0]] = append(to.byID[last.ID[0]], i)
 	case len(last.Class) > 0:
-		c.byWord[last.Class[0]] = append(c.byWord[last.Class[0]], i)
+		to.byWord[last.Class[0]] = append(to.byWord[last.Class[0]], i)
 	case last.Tag != "" && last.Tag != "*":
 		tag := strings.ToLower(last.Tag) // HTML knows no case
-		c.byTag[tag] = append(c.byTag[tag], i)
+		to.byTag[tag] = append(to.byTag[tag], i)
 	default:
-		c.rest = append(c.rest, i)
+		to.rest = append(to.rest, i)
 	}
 }
 
@@ -205,22 +237,10 @@ func (c *Cascade) Style(n *markup.Node, parent *Style) *Style {
 	for _, d := range c.hints(n) {
 		all = append(all, declared{d, ofHints, Specificity{}, 0, Source{FromAttribute, nil, n}})
 	}
-	var above *lineage
-	for _, i := range c.candidates(n) {
-		r := &c.rules[i]
-		if len(r.above) > 0 {
-			if above == nil {
-				above = c.above.of(n.Parent)
-			}
-			if !above.all(r.above) {
-				continue
-			}
-		}
-		if c.match.matches(r.cx, n) {
-			c.match.declared(len(r.rule.Decls))
-			for _, d := range r.rule.Decls {
-				all = append(all, declared{d, r.layer, r.cx.Spec, i, Source{FromRule, r.rule, n}})
-			}
+	for _, m := range c.matched(n, "") {
+		c.match.declared(len(m.Rule.Decls))
+		for _, d := range m.Rule.Decls {
+			all = append(all, declared{d, m.Layer, m.Spec, m.Order, Source{FromRule, m.Rule, n}})
 		}
 	}
 	if st, ok := n.Attr("style"); ok {
@@ -238,24 +258,91 @@ func (c *Cascade) Style(n *markup.Node, parent *Style) *Style {
 	return s
 }
 
-func (c *Cascade) candidates(n *markup.Node) []int {
-	if len(c.rules) == 0 {
-		return nil
+// matched are the rules that mean an element, or one of its pseudo-elements, in no order.
+func (c *Cascade) matched(n *markup.Node, part string) (out []Match) {
+	from := &c.own
+	if part != "" {
+		if from = c.parts[part]; from == nil {
+			return nil
+		}
 	}
-	out := append([]int(nil), c.rest...)
-	out = append(out, c.byTag[strings.ToLower(n.Local)]...)
-	if id := n.ID(); id != "" {
-		out = append(out, c.byID[id]...)
-	}
-	if cl, ok := n.Attr("class"); ok && len(c.byWord) > 0 {
-		seen := map[string]bool{}
-		for _, w := range strings.Fields(cl) {
-			if !seen[w] {
-				seen[w] = true
-				out = append(out, c.byWord[w]...)
+	var above *lineage
+	try := func(list []int) {
+		for _, i := range list {
+			r := &c.rules[i]
+			if len(r.above) > 0 {
+				if above == nil {
+					above = c.above.of(n.Parent)
+				}
+				if !above.all(r.above) {
+					continue
+				}
+			}
+			if near, ok := c.match.matches(r.cx, n, part, r.rule.scope); ok {
+				out = append(out, Match{r.rule, r.cx.Spec, r.layer, near, i, r.rule.scope != nil})
 			}
 		}
 	}
+	if len(c.rules) == 0 {
+		return nil
+	}
+	try(from.rest)
+	try(from.byTag[strings.ToLower(n.Local)])
+	if id := n.ID(); id != "" {
+		try(from.byID[id])
+	}
+	if cl, ok := n.Attr("class"); ok && len(from.byWord) > 0 {
+		words := strings.Fields(cl)
+		var seen map[string]bool
+		if len(words) > fewProperties {
+			seen = map[string]bool{}
+		}
+		for i, w := range words {
+			if seen == nil && slices.Contains(words[:i], w) || seen[w] {
+				continue
+			}
+			if seen != nil {
+				seen[w] = true
+			}
+			try(from.byWord[w])
+		}
+	}
+	return out
+}
+
+// Matched are the rules that mean an element, or one of its pseudo-elements ("before"), in the order in which what they
+// declare wins: the last does, where nothing is important.
+func (c *Cascade) Matched(n *markup.Node, part string) []Match {
+	out := c.matched(n, part)
+	slices.SortFunc(out, func(a, b Match) int {
+		switch {
+		case a.Rule.Sheet.Origin != b.Rule.Sheet.Origin:
+			return cmp.Compare(b.Rule.Sheet.Origin, a.Rule.Sheet.Origin)
+		case a.Layer != b.Layer:
+			return cmp.Compare(a.Layer, b.Layer)
+		case a.Spec != b.Spec:
+			return pickOrder(a.Spec.Less(b.Spec))
+		case a.Near != b.Near && a.Scoped && b.Scoped:
+			return cmp.Compare(b.Near, a.Near)
+		}
+		return cmp.Compare(a.Order, b.Order)
+	})
+	return out
+}
+
+func pickOrder(less bool) int {
+	if less {
+		return -1
+	}
+	return 1
+}
+
+// Parts are the pseudo-elements that rules name.
+func (c *Cascade) Parts() (out []string) {
+	for name := range c.parts {
+		out = append(out, name)
+	}
+	slices.Sort(out)
 	return out
 }
 

@@ -45,14 +45,57 @@ func (m *Matcher) Matches(s *Selector, n *markup.Node) bool {
 	return r.selector(s, n)
 }
 
-// matches is Matches for one selector of a list.
-func (m *Matcher) matches(c *Complex, n *markup.Node) bool {
+// matches is Matches for one selector of a list, of an element or one of its pseudo-elements.
+func (m *Matcher) matches(c *Complex, n *markup.Node, part string, in *scope) (distance int, ok bool) {
 	if m.over.Load() {
-		return false
+		return 0, false
 	}
-	r := matching{Matcher: m}
+	r := matching{Matcher: m, part: part}
 	defer r.end()
-	return c.matches(n, &r)
+	if in != nil {
+		return in.matches(c, n, &r)
+	}
+	return 0, c.matches(n, &r)
+}
+
+// matches finds the nearest root of a scope in which a selector means an element, and how many elements away it is.
+func (s *scope) matches(c *Complex, n *markup.Node, m *matching) (distance int, ok bool) {
+	for root := n; root != nil; root, distance = root.Parent, distance+1 {
+		if s.root == nil && root.Parent != nil {
+			continue
+		}
+		m.scope = nil
+		part := m.part
+		m.part = ""
+		if s.within != nil {
+			_, ok = s.within.holds(root, m)
+		} else {
+			ok = true
+		}
+		if ok && s.root != nil {
+			ok = m.selector(s.root, root)
+		}
+		if m.scope = root; ok && s.limit != nil {
+			for x := n; x != root && ok; x = x.Parent {
+				ok = !m.selector(s.limit, x)
+			}
+		}
+		m.part = part
+		if ok && c.matches(n, m) {
+			return distance, true
+		}
+	}
+	return 0, false
+}
+
+// holds reports whether an element lies in a scope, and in which root's.
+func (s *scope) holds(n *markup.Node, m *matching) (root *markup.Node, ok bool) {
+	for root = n; root != nil; root = root.Parent {
+		if s.root == nil && root.Parent == nil || s.root != nil && m.selector(s.root, root) {
+			return root, true
+		}
+	}
+	return nil, false
 }
 
 // declared takes from the budget what declarations cost that a rule gives to an element.
@@ -77,6 +120,9 @@ func (m *Matcher) Err() error {
 type matching struct {
 	*Matcher
 	steps int
+	part  string       // the pseudo-element asked for; "" for the element itself
+	scope *markup.Node // what :scope means; nil for the root
+	host  *markup.Node // the host of the shadow tree that the sheet stands in
 }
 
 func (m *matching) selector(s *Selector, n *markup.Node) bool {
@@ -115,7 +161,9 @@ func (m *matching) end() {
 	}
 }
 
-func (c *Complex) matches(n *markup.Node, m *matching) bool { return matchFrom(c.Parts, n, m) }
+func (c *Complex) matches(n *markup.Node, m *matching) bool {
+	return c.Parts[0].Part == m.part && matchFrom(c.Parts, n, m)
+}
 
 func matchFrom(parts []Compound, n *markup.Node, m *matching) bool {
 	if !parts[0].matches(n, m) {
@@ -199,13 +247,13 @@ func sibling(n *markup.Node, step int) *markup.Node {
 }
 
 func (c *Compound) matches(n *markup.Node, m *matching) bool {
-	if c.Never || n.Kind != markup.Element || !m.step() {
+	if c.Never && c.Part != m.part || n.Kind != markup.Element || !m.step() {
 		return false
 	}
 	if c.Tag != "" && c.Tag != "*" && c.Tag != n.Local && !(n.HTML && strings.EqualFold(c.Tag, n.Local)) {
 		return false
 	}
-	if c.Bare && n.Space != "" {
+	if c.Spaced && n.Space != c.Space {
 		return false
 	}
 	for _, id := range c.ID {
@@ -271,8 +319,14 @@ func (a *attrTest) matches(n *markup.Node) bool {
 	v, ok := "", false
 	for i := range n.Attrs {
 		at := &n.Attrs[i]
-		if at.Name == a.name || (n.HTML && strings.EqualFold(at.Name, a.name)) {
-			v, ok = at.Value, true
+		switch {
+		case a.any || a.spaced:
+			ok = at.Local == a.name && (a.any || at.Space == a.space)
+		default:
+			ok = at.Name == a.name || n.HTML && strings.EqualFold(at.Name, a.name)
+		}
+		if ok {
+			v = at.Value
 			break
 		}
 	}

@@ -58,8 +58,17 @@ var plainPseudos = map[string]bool{
 	"enabled": true, "checked": true, "target": true, "placeholder-shown": true, "required": true, "optional": true,
 	"invalid": true, "valid": true, "read-only": true, "read-write": true, "indeterminate": true, "default": true,
 	"autofill": true, "open": true, "modal": true, "user-invalid": true, "user-valid": true, "defined": true,
-	"in-range": true, "out-of-range": true, "fullscreen": true, "host": true,
+	"in-range": true, "out-of-range": true, "fullscreen": true, "host": true, "-webkit-any-link": true, "-webkit-autofill": true, "-webkit-full-screen": true,
+	"target-current": true, "popover-open": true, "picture-in-picture": true, "playing": true, "paused": true, "muted": true, "seeking": true, "buffering": true,
+	"stalled": true, "volume-locked": true, "future": true, "past": true, "active-view-transition": true, "local-link": true, "target-within": true, "blank": true,
 }
+
+// pseudoElements are those without a prefix that browsers know; what bears the prefix -webkit- is taken for one.
+var pseudoElements = map[string]bool{"before": true, "after": true, "first-line": true, "first-letter": true, "marker": true, "placeholder": true,
+	"selection": true, "backdrop": true, "file-selector-button": true, "cue": true, "slotted": true, "part": true, "highlight": true, "target-text": true,
+	"spelling-error": true, "grammar-error": true, "view-transition": true, "view-transition-group": true, "view-transition-image-pair": true,
+	"view-transition-old": true, "view-transition-new": true, "details-content": true, "scroll-marker": true, "scroll-marker-group": true, "scroll-button": true,
+	"checkmark": true, "picker": true, "picker-icon": true, "column": true, "search-text": true}
 
 func (p *selParser) pseudo(c *Compound, depth int) error {
 	p.i++ // :
@@ -75,7 +84,10 @@ func (p *selParser) pseudo(c *Compound, depth int) error {
 	}
 	name := strings.ToLower(t.Text())
 	if element || name == "before" || name == "after" || name == "first-line" || name == "first-letter" {
-		c.Never = true
+		if !pseudoElements[name] && !strings.HasPrefix(name, "-webkit-") {
+			return p.fail("the pseudo-element ::%s is not known", name)
+		}
+		c.Never, c.Part = true, name
 		p.i++
 		if t.Type == lexer.FunctionToken {
 			return p.skipArgs()
@@ -83,7 +95,7 @@ func (p *selParser) pseudo(c *Compound, depth int) error {
 		return nil
 	}
 	if t.Type == lexer.IdentToken {
-		if !plainPseudos[name] && !strings.HasPrefix(name, "-") {
+		if !plainPseudos[name] {
 			return p.fail("the pseudo-class :%s is not known", name)
 		}
 		p.i++
@@ -99,8 +111,8 @@ func (p *selParser) function(c *Compound, name string, depth int) error {
 	ps := pseudo{name: name}
 	var err error
 	switch name {
-	case "is", "not", "where", "matches":
-		if name == "matches" {
+	case "is", "not", "where", "-webkit-any":
+		if name == "-webkit-any" {
 			ps.name = "is"
 		}
 		if name == "not" {

@@ -14,8 +14,10 @@ func (ps *pseudo) matches(n *markup.Node, m *matching) bool {
 		return !m.selector(ps.sel, n)
 	case "has":
 		return hasRelative(n, ps.sel, m)
-	case "root", "scope":
+	case "root":
 		return n.Parent == nil
+	case "scope":
+		return n == m.scope || m.scope == nil && n.Parent == nil
 	case "empty":
 		for _, c := range n.Children {
 			if c.Kind == markup.Element || c.Data != "" {
@@ -48,30 +50,55 @@ func (ps *pseudo) matches(n *markup.Node, m *matching) bool {
 			return k == 0
 		}
 		return k%ps.a == 0 && k/ps.a >= 0
-	case "link", "any-link":
-		return n.Local == "a" && n.Href() != ""
+	case "link", "any-link", "-webkit-any-link":
+		return isLink(n)
 	case "disabled":
-		return m.states[ps.name] || isControl(n) && has(n, ps.name)
-	case "checked":
-		return m.states[ps.name] || n.HTML && (has(n, ps.name) && n.Local == "input" || has(n, "selected") &&
-			n.Local == "option")
+		return m.states[ps.name] || isControl(n) && isDisabled(n)
 	case "enabled":
-		return isControl(n) && !has(n, "disabled") && !m.states["disabled"]
+		return isControl(n) && !isDisabled(n) && !m.states["disabled"]
+	case "checked":
+		return m.states[ps.name] || isChecked(n)
+	case "indeterminate":
+		return m.states[ps.name] || isIndeterminate(n)
+	case "default":
+		return isDefault(n)
+	case "required", "optional":
+		return canBeRequired(n) && has(n, "required") == (ps.name == "required")
+	case "read-write":
+		return isEditable(n)
+	case "read-only":
+		return !isEditable(n)
+	case "placeholder-shown":
+		return m.states[ps.name] || isField(n) && has(n, "placeholder") && fieldValue(n) == ""
+	case "valid", "invalid":
+		if m.states[ps.name] {
+			return true
+		}
+		ok, judged := isValid(n)
+		return judged && ok == (ps.name == "valid")
+	case "in-range", "out-of-range":
+		ok, judged := isInRange(n)
+		return judged && ok == (ps.name == "in-range")
+	case "open":
+		return m.states[ps.name] || n.HTML && (n.Local == "details" || n.Local == "dialog") && has(n, "open")
+	case "dir":
+		return len(ps.words) == 1 && direction(n) == ps.words[0]
+	case "host":
+		return n.Kind == markup.Element && m.host == n
 	case "lang":
 		return inLanguage(n, ps.words)
 	case "defined":
-		return true
+		return !n.HTML || !strings.Contains(n.Local, "-") || reservedNames[n.Local]
 	}
 	return m.states[ps.name]
 }
 
-// isControl reports whether an element can be disabled.
-func isControl(n *markup.Node) bool {
-	switch n.Local {
-	case "button", "input", "select", "textarea", "optgroup", "option", "fieldset":
-		return n.HTML
+// isLink reports whether an element is a link, whatever it leads to.
+func isLink(n *markup.Node) bool {
+	if n.HTML {
+		return (n.Local == "a" || n.Local == "area") && has(n, "href")
 	}
-	return false
+	return n.Local == "a" && (has(n, "href") || n.Href() != "")
 }
 
 func has(n *markup.Node, attribute string) bool {

@@ -2,7 +2,6 @@ package css
 
 import (
 	"fmt"
-	"slices"
 	"strings"
 
 	lexer "github.com/tdewolff/parse/v2/css"
@@ -43,16 +42,21 @@ func (s Specificity) plus(o Specificity) Specificity {
 type Compound struct {
 	Comb   byte
 	Tag    string // "" or "*" for any
-	Bare   bool   // |name: only elements of no namespace
+	Spaced bool   // only elements of a namespace
+	Space  string // that namespace; "" for none
 	ID     []string
 	Class  []string
 	Attrs  []attrTest
 	Pseudo []pseudo
-	Never  bool // a pseudo-element: no element is meant
+	Never  bool   // a pseudo-element: no element is meant
+	Part   string // its name: "before"
 }
 
 type attrTest struct {
 	name   string
+	spaced bool // of a namespace, and not of none
+	any    bool // of any namespace or none
+	space  string
 	op     byte // 0 present, '=', '~', '|', '^', '$', '*'
 	value  string
 	nocase bool
@@ -68,8 +72,13 @@ type pseudo struct {
 // ParseSelector reads a selector list. The error is an *Error with the offset in s.
 func ParseSelector(s string) (*Selector, error) { return parseSelector(s, nil) }
 
+// ParseSelectorIn is ParseSelector with prefixes for namespaces, "" for the default one.
+func ParseSelectorIn(s string, namespaces map[string]string) (*Selector, error) {
+	return parseSelector(s, namespaces)
+}
+
 // parseSelector is ParseSelector where a sheet has given prefixes to namespaces.
-func parseSelector(s string, prefixes []string) (*Selector, error) {
+func parseSelector(s string, prefixes map[string]string) (*Selector, error) {
 	p := &selParser{toks: Tokenize(s), text: s, prefixes: prefixes}
 	sel, err := p.list(0, false)
 	if err != nil {
@@ -86,8 +95,8 @@ type selParser struct {
 	toks     []Token
 	i        int
 	text     string
-	prefixes []string // of namespaces
-	has      bool     // within :has()
+	prefixes map[string]string // of namespaces, "" for the default one
+	has      bool              // within :has()
 }
 
 func (p *selParser) fail(format string, args ...any) error {
@@ -203,9 +212,13 @@ func (c *Compound) specificity() Specificity {
 	return s
 }
 
-func (p *selParser) compound(depth int) (Compound, error) {
-	var c Compound
-	start := p.i
+func (p *selParser) compound(depth int) (c Compound, err error) {
+	start, named := p.i, false // named: its namespace is written
+	defer func() {
+		if space, ok := p.prefixes[""]; ok && !named && (c.Tag != "" || depth == 0) {
+			c.Spaced, c.Space = true, space
+		}
+	}()
 	for {
 		t, ok := p.peek()
 		if !ok {
@@ -219,9 +232,18 @@ func (p *selParser) compound(depth int) (Compound, error) {
 			c.Tag = "*"
 			p.i++
 		case t.Type == lexer.DelimToken && t.Data == "|" && p.i <= start+1:
-			if c.Bare = p.i == start; !c.Bare && c.Tag != "*" && !slices.Contains(p.prefixes, c.Tag) {
-				return c, p.fail("the namespace %s has no @namespace", c.Tag)
+			prefix := c.Tag
+			switch space, known := p.prefixes[prefix]; {
+			case p.i == start:
+				c.Spaced, c.Space = true, ""
+			case prefix == "*":
+				c.Spaced = false
+			case !known:
+				return c, p.fail("the namespace %s has no @namespace", prefix)
+			default:
+				c.Spaced, c.Space = true, space
 			}
+			named = true
 			p.i++
 			n, ok := p.peek()
 			if !ok || (n.Type != lexer.IdentToken && n.Data != "*") {
@@ -273,6 +295,7 @@ func (p *selParser) attr() (attrTest, error) {
 	var a attrTest
 	t, ok := p.peek()
 	if ok && t.Type == lexer.DelimToken && (t.Data == "*" || t.Data == "|") { // *|name
+		a.any = t.Data == "*"
 		p.i++
 		if n, ok := p.peek(); ok && n.Data == "|" {
 			p.i++
@@ -289,7 +312,13 @@ func (p *selParser) attr() (attrTest, error) {
 		if t, ok = p.peek(); !ok || t.Type != lexer.IdentToken {
 			return a, p.fail("an attribute name is wanted after |")
 		}
-		a.name += ":" + t.Text()
+		if space, known := p.prefixes[a.name]; known {
+			a.spaced, a.space, a.name = true, space, t.Text()
+		} else if p.prefixes == nil {
+			a.name += ":" + t.Text() // as it stands in the file
+		} else {
+			return a, p.fail("the namespace %s has no @namespace", a.name)
+		}
 		p.i++
 	}
 	p.space()

@@ -158,7 +158,7 @@ func TestSelectorErrorsPointAtTheFault(t *testing.T) {
 		{":not(", 5, "wanted"},
 		{":not(a", 6, ")"},
 		{":nth-child(x)", 11, "an+b"},
-		{"a::b(", 5, ")"},
+		{"a::part(", 8, ")"},
 		{"a{b}", 1, "not expected"},
 		{"1a", 0, "not"},
 	} {

@@ -4,6 +4,8 @@ import (
 	"fmt"
 	"strings"
 
+	"archetyp/core/markup"
+
 	lexer "github.com/tdewolff/parse/v2/css"
 )
 
@@ -21,7 +23,41 @@ type Rule struct {
 	Selector *Selector
 	Decls    []Decl
 	Offset   int
-	layer    int // into the sheet's layers
+	Around   []string // the at-rules it stands in, outermost first: "@media (min-width: 48rem)"
+	Sheet    *Sheet
+	layer    int    // into the sheet's layers
+	scope    *scope // nil for none
+}
+
+// scope is what @scope says of the rules in it. https://www.w3.org/TR/css-cascade-6/#scoped-styles
+type scope struct {
+	root, limit *Selector // nil for none
+	within      *scope    // the scope around it
+}
+
+// Origin is where a style sheet comes from. https://www.w3.org/TR/css-cascade-5/#cascade-origin
+type Origin uint8
+
+// The origins, the one that wins first: of the page, or of the browser.
+const (
+	OfAuthor Origin = iota
+	OfBrowser
+)
+
+// Import is an @import rule.
+type Import struct {
+	URL    string
+	Media  string
+	Layer  string   // its name; "" for one without a name, or for none
+	In     bool     // it is in a layer
+	Before []string // layers named before it
+	Offset int
+}
+
+// Property is an @property rule. https://www.w3.org/TR/css-properties-values-api-1/
+type Property struct {
+	Name, Syntax, Initial string
+	Inherits, HasInitial  bool
 }
 
 // FontFace is an @font-face rule.
@@ -34,11 +70,18 @@ type FontFace struct {
 
 // Sheet is a parsed style sheet: the rules that hold for the medium it was read for, in order.
 type Sheet struct {
-	Rules     []Rule
-	FontFaces []FontFace
-	Imports   []string
-	Skipped   []Error // what was no CSS and was left out, as CSS says it must be
-	layers    []layer // in the order they are named; the first is no layer at all
+	Rules      []Rule
+	FontFaces  []FontFace
+	Imports    []Import
+	Registered []Property
+	Origin     Origin
+	Base       string                   // the address against which those in it are
+	Offset     int                      // where it begins in the file, for one that stands in a page
+	Lines      func() *markup.LineIndex // finds lines in its text; nil where nobody may ask
+	Name       string                   // the file or address, for those who ask where a rule stands
+	Unknown    []Unknown                // rules whose condition depends on the layout, and which are left out where Pages are read
+	Skipped    []Error                  // what was no CSS and was left out, as CSS says it must be
+	layers     []layer                  // in the order they are named; the first is no layer at all
 }
 
 // layer is a cascade layer. https://www.w3.org/TR/css-cascade-5/#layering
@@ -47,16 +90,32 @@ type layer struct {
 	within int    // the layer around it
 }
 
+// Unknown is a block of rules left out because its condition asks for the layout.
+type Unknown struct {
+	Head   string
+	Offset int
+}
+
 // Medium is what media queries are asked about.
 type Medium struct {
 	Width, Height float64 // viewport in px
 	Dark          bool    // prefers-color-scheme: dark
+	Page          bool    // what depends on the layout is left out, and @scope is kept to; drawings take it as it stands
 }
 
 // ParseSheet reads a style sheet. Faulty rules are skipped as CSS Syntax says and listed in Skipped.
 func ParseSheet(text string, m Medium) *Sheet {
+	return ParseSheetIn(text, m, nil)
+}
+
+// ParseSheetIn is ParseSheet for a sheet that is imported into layers, outermost first; "" is one without a name.
+func ParseSheetIn(text string, m Medium, layers []string) *Sheet {
 	p := &sheetParser{toks: Tokenize(text), medium: m, sheet: &Sheet{layers: make([]layer, 1)}}
-	p.rules(len(p.toks), around{})
+	var in around
+	for _, l := range layers {
+		in.layer = p.layer(l, in.layer)
+	}
+	p.rules(len(p.toks), in)
 	return p.sheet
 }
 
@@ -72,9 +131,11 @@ type sheetParser struct {
 	medium Medium
 	sheet  *Sheet
 
-	prefixes []string      // of @namespace
-	grown    int           // bytes of selectors that are nested
-	named    map[layer]int // the places of layers that have a name
+	prefixes map[string]string // of @namespace
+	grown    int               // bytes of selectors that are nested
+	named    map[layer]int     // the places of layers that have a name
+
+	statements []string // the layers that @layer statements named so far
 }
 
 func (p *sheetParser) skip(offset int, msg string) {
@@ -103,6 +164,8 @@ type around struct {
 	offset int       // of that rule
 	layer  int       // into the sheet's layers
 	depth  int
+	heads  []string
+	scope  *scope
 }
 
 // rules reads rules up to token end (not eaten); within a rule also its declarations. Where rules stand between them,
@@ -111,7 +174,7 @@ func (p *sheetParser) rules(end int, in around) {
 	var decls []Decl
 	flush := func() {
 		if len(decls) > 0 {
-			p.sheet.Rules = append(p.sheet.Rules, Rule{in.rule, decls, in.offset, in.layer})
+			p.sheet.Rules = append(p.sheet.Rules, Rule{in.rule, decls, in.offset, in.heads, p.sheet, in.layer, in.scope})
 			decls = nil
 		}
 	}
@@ -185,7 +248,8 @@ func (p *sheetParser) styleRule(in around, end int) {
 	close := min(p.block(), end)
 	p.i++
 	if sel := p.selector(head, offset, in); sel != nil {
-		p.rules(close, around{sel, offset, in.layer, in.depth + 1})
+		in.rule, in.offset, in.depth = sel, offset, in.depth+1
+		p.rules(close, in)
 	}
 	p.i = close + 1
 }
@@ -196,7 +260,7 @@ func (p *sheetParser) selector(head []Token, offset int, in around) *Selector {
 		p.skip(offset, fmt.Sprintf("rules more than %d deep", maxNesting))
 		return nil
 	}
-	self := ":scope"
+	self, within := ":scope", in.rule != nil
 	if in.rule != nil {
 		self = ":is(" + in.rule.Text + ")"
 		grown := nestedLength(head, self)
@@ -205,7 +269,10 @@ func (p *sheetParser) selector(head []Token, offset int, in around) *Selector {
 			return nil
 		}
 	}
-	sel, err := parseSelector(nested(head, self, in.rule != nil), p.prefixes)
+	if in.scope != nil && in.rule == nil {
+		self, within = ":where(:scope)", true
+	}
+	sel, err := parseSelector(nested(head, self, within), p.prefixes)
 	if err != nil {
 		p.skip(offset+err.(*Error).Offset, err.Error())
 		return nil
@@ -243,8 +310,10 @@ func nested(head []Token, self string, within bool) string {
 		one.Reset()
 		nests = false
 	}
-	for _, t := range head {
+	for i, t := range head {
 		switch t.Type {
+		case lexer.IdentToken: // :scope says itself what it starts from
+			nests = nests || i > 0 && head[i-1].Type == lexer.ColonToken && strings.EqualFold(t.Data, "scope")
 		case lexer.LeftParenthesisToken, lexer.FunctionToken, lexer.LeftBracketToken:
 			depth++
 		case lexer.RightParenthesisToken, lexer.RightBracketToken:
@@ -275,16 +344,13 @@ func (p *sheetParser) atRule(in around, end int) {
 	if p.i >= end || p.toks[p.i].Type == lexer.SemicolonToken {
 		switch name {
 		case "import":
-			if toks := Tokenize(pre); len(toks) > 0 {
-				p.sheet.Imports = append(p.sheet.Imports, toks[0].Text())
-			}
+			p.importRule(pre, offset)
 		case "namespace":
-			if toks := Tokenize(pre); len(toks) > 0 && toks[0].Type == lexer.IdentToken {
-				p.prefixes = append(p.prefixes, toks[0].Text())
-			}
+			p.namespace(Tokenize(pre))
 		case "layer":
 			for _, l := range SplitTop(pre, ',') {
 				p.layer(strings.TrimSpace(l), in.layer)
+				p.statements = append(p.statements, strings.TrimSpace(l))
 			}
 		}
 		p.i++
@@ -301,11 +367,23 @@ func (p *sheetParser) atRule(in around, end int) {
 		holds = Supports(pre)
 	case "layer":
 		inner.layer = p.layer(pre, in.layer)
-	case "container", "scope":
+	case "container":
+		if p.medium.Page {
+			p.sheet.Unknown = append(p.sheet.Unknown, Unknown{"@container " + pre, offset})
+			holds = false
+		}
+	case "scope":
+		if p.medium.Page {
+			inner.scope, holds = p.scopeOf(pre, offset, in)
+			inner.rule = nil
+		}
+	case "property":
+		p.property(pre, p.decls(close))
+		holds = false
 	case "font-face":
 		p.sheet.FontFaces = append(p.sheet.FontFaces, fontFace(p.decls(close)))
 		holds = false
-	case "keyframes", "-webkit-keyframes", "property", "page", "counter-style", "font-feature-values", "starting-style",
+	case "keyframes", "-webkit-keyframes", "page", "counter-style", "font-feature-values", "starting-style",
 		"view-transition",
 		"font-palette-values", "position-try", "charset", "namespace", "-moz-document", "-ms-viewport", "viewport":
 		holds = false
@@ -314,6 +392,7 @@ func (p *sheetParser) atRule(in around, end int) {
 		holds = false
 	}
 	if holds && inner.depth <= maxNesting {
+		inner.heads = append(in.heads[:len(in.heads):len(in.heads)], strings.TrimSpace("@"+name+" "+pre))
 		p.rules(close, inner)
 	}
 	p.i = close + 1

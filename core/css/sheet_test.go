@@ -79,7 +79,7 @@ func TestFontFace(t *testing.T) {
 	if len(s.FontFaces) != 1 || s.FontFaces[0] != (FontFace{"Hanken Grotesk", "a/b.ttf", "600", "italic"}) {
 		t.Errorf("font faces: %+v", s.FontFaces)
 	}
-	if strings.Join(s.Imports, " ") != "other.css more.css" {
+	if len(s.Imports) != 2 || s.Imports[0].URL+" "+s.Imports[1].URL != "other.css more.css" {
 		t.Errorf("imports: %v", s.Imports)
 	}
 }

@@ -25,6 +25,7 @@ type Kind uint8
 const (
 	Element Kind = iota
 	Text
+	Fragment // what a template holds, or a shadow root
 )
 
 // Attr is one attribute.
@@ -51,11 +52,15 @@ type Node struct {
 	Offset   int // first byte in the file
 	End      int // byte after the last
 	HTML     bool
+	Content  *Node // of a template: what stands in it, which is not part of the page
+	Shadow   *Node // the shadow root that markup declares
+	Host     *Node // of a shadow root
 }
 
 // Document is a parsed file.
 type Document struct {
 	Root     *Node
+	Quirks   bool // HTML without a doctype of today
 	lines    *LineIndex
 	once     sync.Once
 	repeated map[string]bool // ids that stand more than once

@@ -200,10 +200,10 @@ func (b *builder) readSheet(n *markup.Node, text string, medium css.Medium, dept
 		b.offsets[&s.Rules[i]] = base + s.Rules[i].Offset
 	}
 	var out []*css.Sheet
-	for _, href := range s.Imports {
-		data, err := b.load(href)
+	for _, im := range s.Imports {
+		data, err := b.load(im.URL)
 		if err != nil || depth > 4 {
-			b.warn(n, fmt.Sprintf("the style sheet %s was not read", href))
+			b.warn(n, fmt.Sprintf("the style sheet %s was not read", im.URL))
 			continue
 		}
 		out = append(out, b.readSheet(n, string(data), medium, depth+1)...)

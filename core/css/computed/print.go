@@ -1,0 +1,290 @@
+package computed
+
+import (
+	"math"
+	"strconv"
+	"strings"
+
+	"archetyp/core/color"
+	"archetyp/core/css"
+	"archetyp/core/css/grammar"
+)
+
+// Text prints the parts of a value as browsers serialize computed ones.
+// https://www.w3.org/TR/cssom-1/#serializing-css-values
+func Text(parts []grammar.Part) string {
+	var b strings.Builder
+	writeParts(&b, parts)
+	return b.String()
+}
+
+func writeParts(b *strings.Builder, parts []grammar.Part) {
+	for i := range parts {
+		p := &parts[i]
+		if i > 0 && !isComma(*p) {
+			b.WriteByte(' ')
+		}
+		writePart(b, p)
+	}
+}
+
+func writePart(b *strings.Builder, p *grammar.Part) {
+	switch p.Kind {
+	case grammar.Word:
+		b.WriteString(css.Ident(p.Text))
+	case grammar.Number:
+		b.WriteString(numberText(p))
+	case grammar.Percentage:
+		b.WriteString(num(p.Num))
+		b.WriteByte('%')
+	case grammar.Dimension:
+		b.WriteString(num(p.Num))
+		b.WriteString(p.Text)
+	case grammar.String:
+		b.WriteString(css.String(p.Text))
+	case grammar.URL:
+		b.WriteString("url(" + css.String(p.Text) + ")")
+	case grammar.Hash:
+		b.WriteString("#" + p.Text)
+	case grammar.Call:
+		b.WriteString(p.Text + "(")
+		writeParts(b, p.Args)
+		b.WriteByte(')')
+	case grammar.Block:
+		closing := ")"
+		if p.Text == "[" {
+			closing = "]"
+		}
+		b.WriteString(p.Text)
+		writeParts(b, p.Args)
+		b.WriteString(closing)
+	case grammar.Colour:
+		b.WriteString(ColorText(p.Color, p.Text == grammar.Legacy))
+	case grammar.Calc:
+		writeMath(b, p.Math, true)
+	default:
+		b.WriteString(p.Text)
+	}
+}
+
+func numberText(p *grammar.Part) string {
+	if p.Int && math.Abs(p.Num) < 1e15 {
+		return strconv.FormatFloat(p.Num, 'f', 0, 64)
+	}
+	return num(p.Num)
+}
+
+// num prints a number with six significant digits, as browsers do.
+func num(v float64) string {
+	if v == 0 || math.IsNaN(v) {
+		return "0"
+	}
+	s := strconv.FormatFloat(float64(float32(v)), 'g', 6, 64)
+	if strings.Contains(s, "e") && math.Abs(v) < 1e6 {
+		s = strconv.FormatFloat(float64(float32(v)), 'f', -1, 64)
+	}
+	return s
+}
+
+// writeMath prints what is left of a function: `calc(100% - 16px)`, `min(100%, 640px)`.
+func writeMath(b *strings.Builder, m *grammar.Math, outer bool) {
+	if m == nil {
+		b.WriteString("none")
+		return
+	}
+	calc := func(write func()) {
+		switch {
+		case outer:
+			b.WriteString("calc(")
+			write()
+			b.WriteByte(')')
+		default:
+			b.WriteByte('(')
+			write()
+			b.WriteByte(')')
+		}
+	}
+	switch m.Op {
+	case "":
+		b.WriteString(num(m.Num) + m.Unit)
+	case "+":
+		calc(func() {
+			for i, a := range m.Args {
+				if a.Op == "" && a.Num < 0 && i > 0 {
+					b.WriteString(" - " + num(-a.Num) + a.Unit)
+					continue
+				}
+				if i > 0 {
+					b.WriteString(" + ")
+				}
+				writeMath(b, a, false)
+			}
+		})
+	case "*", "/":
+		calc(func() {
+			writeMath(b, m.Args[0], false)
+			b.WriteString(" " + m.Op + " ")
+			writeMath(b, m.Args[1], false)
+		})
+	default:
+		b.WriteString(m.Op + "(")
+		if m.Mode != "" {
+			b.WriteString(m.Mode + ", ")
+		}
+		for i, a := range m.Args {
+			if i > 0 {
+				b.WriteString(", ")
+			}
+			if a != nil && a.Op == "+" { // no brackets within a function
+				var in strings.Builder
+				writeMath(&in, a, false)
+				b.WriteString(strings.TrimSuffix(strings.TrimPrefix(in.String(), "("), ")"))
+				continue
+			}
+			writeMath(b, a, false)
+		}
+		b.WriteByte(')')
+	}
+}
+
+// ColorText prints a colour; legacy ones as rgb() with commas.
+// https://www.w3.org/TR/css-color-4/#serializing-color-values
+func ColorText(c color.Color, legacy bool) string {
+	if legacy {
+		r, g, b, _ := c.RGBA8()
+		list := strconv.Itoa(int(r)) + ", " + strconv.Itoa(int(g)) + ", " + strconv.Itoa(int(b))
+		if c.Alpha >= 1 {
+			return "rgb(" + list + ")"
+		}
+		return "rgba(" + list + ", " + alphaText(c.Alpha) + ")"
+	}
+	name := string(c.Space)
+	switch c.Space {
+	case color.Lab, color.LCH, color.OKLab, color.OKLCH:
+		name += "("
+	default:
+		name = "color(" + name + " "
+	}
+	var b strings.Builder
+	b.WriteString(name)
+	for i, v := range c.C {
+		if i > 0 {
+			b.WriteByte(' ')
+		}
+		if c.None&(1<<i) != 0 {
+			b.WriteString("none")
+		} else {
+			b.WriteString(num(v))
+		}
+	}
+	switch {
+	case c.None&8 != 0:
+		b.WriteString(" / none")
+	case c.Alpha < 1:
+		b.WriteString(" / " + num(c.Alpha))
+	}
+	b.WriteByte(')')
+	return b.String()
+}
+
+// alphaText prints the alpha of a legacy colour: two digits where they say which 255th it is, else three.
+func alphaText(a float64) string {
+	a = math.Round(a*255) / 255
+	if two := math.Round(a*100) / 100; math.Round(two*255) == math.Round(a*255) {
+		return num(two)
+	}
+	return num(math.Round(a*1000) / 1000)
+}
+
+// Get is the computed value of a property as browsers print it; ok is false for a property that is not known.
+func (s *Style) Get(name string) (text string, ok bool) {
+	if strings.HasPrefix(name, "--") {
+		return s.custom(name)
+	}
+	if a, is := aliases[name]; is {
+		name = a
+	}
+	if l, is := logicals[name]; is {
+		name = l.physical(s.word("writing-mode"), s.word("direction"))
+	}
+	if i, is := table().byName[name]; is {
+		return s.text(i), true
+	}
+	if short, is := shorthands[name]; is && name != "all" {
+		return s.shortText(name, short), true
+	}
+	return "", false
+}
+
+func (s *Style) text(i ID) string {
+	v := s.value(i)
+	if first, ok := layeredAs[table().all[i].name]; ok {
+		return Text(s.painted(s.repeated(v.Parts, len(commas(s.value(id(first)).Parts)))))
+	}
+	if f := printing[table().all[i].name]; f != nil {
+		return f(s, v)
+	}
+	return Text(s.painted(v.Parts))
+}
+
+// layeredAs are the lists that have as many items as there are images of a background or mask.
+var layeredAs = map[string]string{"background-position-x": "background-image", "background-position-y": "background-image", "background-size": "background-image",
+	"background-repeat": "background-image", "background-attachment": "background-image", "background-origin": "background-image", "background-clip": "background-image",
+	"background-blend-mode": "background-image"}
+
+// repeated is a list of so many items: its own again and again, or only the first of them.
+func (s *Style) repeated(parts []grammar.Part, n int) []grammar.Part {
+	list := commas(parts)
+	if len(list) == n {
+		return parts
+	}
+	out := make([][]grammar.Part, n)
+	for i := range out {
+		out[i] = list[i%len(list)]
+	}
+	return joined(out).Parts
+}
+
+// Differs reports whether the value of a property is other than the one it has by itself: the parent's where it is
+// inherited, else the initial one.
+func (s *Style) Differs(name string) bool {
+	i, ok := table().byName[name]
+	if !ok {
+		return false
+	}
+	if slot := inheritedSlots()[i]; slot >= 0 {
+		if s.parent == nil {
+			return Text(s.passed[slot].Parts) != Text(start(i).Parts)
+		}
+		return s.passed[slot] != s.parent.passed[slot] && Text(s.passed[slot].Parts) != Text(s.parent.passed[slot].Parts)
+	}
+	v := s.value(i)
+	return v != start(i) && Text(v.Parts) != Text(start(i).Parts)
+}
+
+// shortText prints a shorthand where its longhands can be told in one value.
+func (s *Style) shortText(name string, short shorthand) string {
+	texts := make([]string, len(short.names))
+	for i, n := range short.names {
+		texts[i], _ = s.Get(n)
+	}
+	same := true
+	for _, t := range texts {
+		same = same && t == texts[0]
+	}
+	switch {
+	case same && len(texts) > 1:
+		return texts[0]
+	case len(texts) == 2:
+		return texts[0] + " " + texts[1]
+	case len(texts) == 4 && (strings.HasPrefix(name, "margin") || strings.HasPrefix(name, "padding") || name == "inset" || strings.HasPrefix(name, "border-") && name != "border-radius" || strings.HasPrefix(name, "scroll-")):
+		n := 4
+		if texts[3] == texts[1] {
+			if n = 3; texts[2] == texts[0] {
+				n = 2
+			}
+		}
+		return strings.Join(texts[:n], " ")
+	}
+	return strings.Join(texts, " ")
+}
