@@ -37,6 +37,9 @@ per cent of the container.`),
 			if err != nil {
 				return err
 			}
+			if err := needsBoxes(doc); err != nil {
+				return err
+			}
 			u, err := unit.unit(ws)
 			if err != nil {
 				return err
@@ -58,6 +61,7 @@ per cent of the container.`),
 	}
 	unit.add(c)
 	bare.add(c, "width, height, x, y, inset-left, gap-right; of two elements gap-down, left, top")
+	a.view.add(c)
 	c.Flags().StringVar(&area, "area", "", "list what lies in `X,Y,W,H` of a screen, in px")
 	c.Flags().StringVar(&on, "screen", "", "the `NAME` of the area's screen (default: the first)")
 	c.Flags().StringVar(&to, "to", "container", "measure insets `TO` the container or the screen")

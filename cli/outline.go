@@ -50,6 +50,7 @@ others: in several sources, or without a SOURCE in all of the workspace.`),
 			return nil
 		},
 	}
+	a.view.add(c)
 	c.Flags().IntVar(&depth, "depth", 0, "show this many `LEVELS` (default: as many as fit)")
 	c.Flags().StringVar(&find, "find", "", "list the elements whose name, words, id or marks hold `TEXT`")
 	c.Flags().BoolVar(&unnamed, "unnamed", false, "list the elements without a name that means anything")
@@ -190,9 +191,11 @@ func (o *outlineTree) add(e *design.Element, prefix string, last bool, depth int
 	if e.Hidden {
 		note = strings.TrimSpace("hidden " + note)
 	}
-	g := e.Geometry.Value
-	o.rows = append(o.rows, []string{t.dim(prefix+branch) + name, t.accent(string(e.Kind)), num(g.W) + " × " + num(g.H),
-		t.dim("at " + num(g.X) + ", " + num(g.Y)), t.accent(e.Selector()), note})
+	size, at := "", e.Shape // what a page read without a browser knows instead of boxes
+	if g := e.Geometry.Value; e.Geometry.Set {
+		size, at = num(g.W)+" × "+num(g.H), "at "+num(g.X)+", "+num(g.Y)
+	}
+	o.rows = append(o.rows, []string{t.dim(prefix+branch) + name, t.accent(string(e.Kind)), size, t.dim(at), t.accent(e.Selector()), note})
 	if below > 0 {
 		return
 	}

@@ -47,6 +47,9 @@ func (a *app) renderCmd() *cobra.Command {
 			if err != nil {
 				return err
 			}
+			if err := needsBoxes(doc); err != nil {
+				return err
+			}
 			p, err := a.pick(doc, args[1:], on, len(hide)+len(only) > 0)
 			if err != nil {
 				return err
@@ -63,6 +66,7 @@ func (a *app) renderCmd() *cobra.Command {
 			return a.writePicture(pictureJSON{out, w, h, at, len(data)}, data, p.Name)
 		},
 	}
+	a.view.add(c)
 	c.Flags().StringVarP(&out, "output", "o", "", "the `FILE` to write, or - for stdout")
 	c.Flags().Float64Var(&at, "at", 1, "the `DENSITY`: output pixels for each design pixel")
 	c.Flags().StringVar(&on, "screen", "", "the screen's `NAME` (default: the first)")

@@ -41,6 +41,7 @@ type app struct {
 	color   string
 	wait    time.Duration // for other processes
 	term    *term
+	view    viewFlags // how pages are looked at
 
 	later   []remarks                       // warnings and notes for the end
 	how     workspace.How                   // how the workspace is opened

@@ -34,6 +34,9 @@ one gradient give the whole gradient.`),
 			if err != nil {
 				return err
 			}
+			if err := needsBoxes(doc); err != nil {
+				return err
+			}
 			screen, err := a.screen(doc, on)
 			if err != nil {
 				return err
@@ -56,6 +59,7 @@ one gradient give the whole gradient.`),
 		},
 	}
 	bare.add(c, "painted, own, rgb, oklch, token, element")
+	a.view.add(c)
 	c.Flags().IntVar(&size, "size", 1, "average a square of `N` px around each point")
 	c.Flags().StringVar(&on, "screen", "", "the screen's `NAME` (default: the first)")
 	return c

@@ -13,12 +13,20 @@ import (
 	"archetyp/core/hint"
 	"archetyp/core/limit"
 	"archetyp/fonts"
+	"archetyp/job"
 	"archetyp/workspace"
 )
 
 // source reads a SOURCE argument: a path, or the name of a source of the workspace. Fonts come from the workspace,
 // then from the machine: these commands only answer.
 func (a *app) source(arg string) (*design.Document, *workspace.Workspace, error) {
+	v, err := a.view.view()
+	if err != nil {
+		return nil, nil, err
+	}
+	if job.IsAddress(arg) {
+		return a.address(arg, v)
+	}
 	path := arg
 	if !filepath.IsAbs(path) {
 		path = filepath.Join(a.dir, path)
@@ -62,7 +70,25 @@ func (a *app) source(arg string) (*design.Document, *workspace.Workspace, error)
 		return nil, nil, err
 	}
 	doc, err := workspace.ParseDrawing(data, workspace.Drawing{Shown: shown, Fonts: set, Marks: marks, Root: root,
-		Limits: limits, Load: links(ws, path)})
+		Limits: limits, Load: links(ws, path), View: job.FileView(path, v)})
+	if err != nil {
+		return nil, nil, err
+	}
+	a.warnings(doc)
+	return doc, ws, nil
+}
+
+// address reads a live page.
+func (a *app) address(arg string, v job.View) (*design.Document, *workspace.Workspace, error) {
+	ws, found, err := a.open(a.dir)
+	if err != nil {
+		return nil, nil, err
+	}
+	d := workspace.Drawing{}
+	if found {
+		d.Marks, d.Root, d.Limits = ws.Config.SelectedMarks(), ws.Config.RootPx(), ws.Config.Budget()
+	}
+	doc, err := job.ReadAddress(a.ctx, arg, v, d, nil)
 	if err != nil {
 		return nil, nil, err
 	}

@@ -14,6 +14,7 @@ import (
 func (a *app) specCmd() *cobra.Command {
 	var unit unitFlags
 	var bare valueFlags
+	var style styleFlags
 	c := &cobra.Command{
 		Use:   "spec SOURCE [SELECTOR]",
 		Short: "Tell all facts of elements, or what each screen uses, and how each is known",
@@ -29,6 +30,9 @@ fonts, shadows, radii, assets, components.`),
 			doc, ws, err := a.source(args[0])
 			if err != nil {
 				return err
+			}
+			if style.asked() {
+				return a.styles(doc, &style, args)
 			}
 			u, err := unit.unit(ws)
 			if err != nil {
@@ -54,6 +58,8 @@ fonts, shadows, radii, assets, components.`),
 	}
 	unit.add(c)
 	bare.add(c, "width, height, x, y, or a fact's name")
+	style.add(c)
+	a.view.add(c)
 	return c
 }
 

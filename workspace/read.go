@@ -31,6 +31,7 @@ type Drawing struct {
 	Facts   bool    // only facts are wanted: words are measured, and not painted
 	Limits  limit.Limits
 	Context context.Context // ends the reading; nil for none
+	View    read.View       // of a page
 }
 
 // Load reads what a drawing links to.
@@ -42,7 +43,15 @@ func ParseDrawing(data []byte, d Drawing) (*design.Document, error) {
 		d.Context = context.Background()
 	}
 	return parse(data, d.Shown, read.Options{Fonts: d.Fonts, Marks: d.Marks, Root: d.Root, Load: d.Load, Facts: d.Facts,
-		Budget: limit.On(d.Context, d.Limits)})
+		Budget: limit.On(d.Context, d.Limits), View: usualView(d.View)})
+}
+
+// usualView is a view with the viewport that is meant where none is said.
+func usualView(v read.View) read.View {
+	if v.Medium.Width == 0 {
+		v.Medium.Width, v.Medium.Height = 1280, 800
+	}
+	return v
 }
 
 func parse(data []byte, shown string, o read.Options) (doc *design.Document, err error) {

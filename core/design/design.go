@@ -9,6 +9,7 @@ import (
 	"sync/atomic"
 
 	"archetyp/core/color"
+	"archetyp/core/css"
 	"archetyp/core/geom"
 	"archetyp/core/markup"
 )
@@ -21,6 +22,8 @@ type Document struct {
 	Fonts    []FontUse
 	Warnings []Warning
 	Markup   *markup.Document
+	Styles   Styles // of a page; nil for a drawing
+	Boxless  bool   // nothing has a box: a page that was read without a browser
 }
 
 // Warning is something to know about a source that did not stop the reading.
@@ -129,7 +132,8 @@ type Element struct {
 	Blend   Fact[string]  // CSS blend mode
 	Words   *TextFacts
 	Bitmap  Fact[Bitmap]
-	Stated  []Declaration // CSS that a picture cannot show: variables, layout intent, motion
+	Stated  []Declaration     // CSS that a picture cannot show: variables, layout intent, motion
+	Styled  func() []FactLine // what style sheets of a page declare of it; nil in a drawing
 
 	Paint *PaintNode
 
@@ -290,4 +294,51 @@ type Line struct {
 	Words    string
 	Baseline geom.Point
 	Width    float64
+}
+
+// Styles answers what style sheets say of the elements of a page.
+type Styles interface {
+	// Nodes are the elements of the page that a selector means, those without a place on a screen among them.
+	Nodes(sel *css.Selector) []*markup.Node
+	// Computed is the computed value of a property as browsers print it; ok is false for one that is not known.
+	Computed(n *markup.Node, property string) (value string, ok bool)
+	// Differs reports whether a value is neither the initial one nor, where it is inherited, that of the element around it.
+	Differs(n *markup.Node, property string) bool
+	// Properties are all longhands, and the custom properties in force for an element.
+	Properties(n *markup.Node) []string
+	// Rules are the rules that mean an element, the one that wins first.
+	Rules(n *markup.Node) []StyleRule
+	// Declared are the declarations that win for an element itself, as they are written.
+	Declared(n *markup.Node) []Declaration
+	// Why are the declarations of a property, the one that wins first.
+	Why(n *markup.Node, property string) []StyleDeclaration
+}
+
+// StyleRule is a rule that means an element.
+type StyleRule struct {
+	Selector     string        `json:"selector"`
+	Specificity  [3]int        `json:"specificity"`
+	Within       []string      `json:"within,omitempty"` // the at-rules around it
+	Place        StylePlace    `json:"place"`
+	Declarations []Declaration `json:"declarations"`
+}
+
+// StylePlace is where something stands in a style sheet.
+type StylePlace struct {
+	File   string `json:"file"`
+	Line   int    `json:"line,omitempty"`
+	Column int    `json:"column,omitempty"`
+}
+
+// StyleDeclaration is a declaration of a property, and what became of it.
+type StyleDeclaration struct {
+	Declaration
+	Important bool               `json:"important,omitempty"`
+	Kind      string             `json:"kind"` // rule, style attribute, attribute, browser
+	Selector  string             `json:"selector,omitempty"`
+	Within    []string           `json:"within,omitempty"`
+	Place     StylePlace         `json:"place"`
+	Element   string             `json:"element"` // the one it is declared on
+	Lost      string             `json:"lost,omitempty"`
+	Vars      []StyleDeclaration `json:"variables,omitempty"` // custom properties that its value uses
 }

@@ -34,6 +34,16 @@ func addFact[T any](l *factList, name string, f Fact[T], value string) {
 // Facts lists all that is known of an element, in reading order.
 func (e *Element) Facts() []FactLine {
 	l := &factList{section: "box"}
+	if e.Styled != nil {
+		if e.Geometry.Set {
+			l.boxes(e)
+		}
+		if e.Words != nil {
+			l.section = "text"
+			addFact(l, "words", State(true, "the file"), strconv.Quote(e.Words.Words))
+		}
+		return append(l.lines, e.Styled()...)
+	}
 	l.boxes(e)
 	l.section = "paint"
 	if e.Casts {

@@ -64,6 +64,9 @@ func matchesInside(match *css.Matcher, sel *css.Selector, n *markup.Node) bool {
 func (e *Element) Selector() string {
 	var parts []string
 	for n := e.Node; n != nil; n = n.Parent {
+		if n.Kind != markup.Element { // a stretch of text, or a shadow root
+			continue
+		}
 		if id := n.ID(); id != "" && !e.ambiguous(id) {
 			parts = append([]string{"#" + css.Ident(id)}, parts...)
 			break

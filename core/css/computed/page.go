@@ -26,7 +26,8 @@ type Page struct {
 	registered map[string]*css.Property
 	shared     map[*Style]map[string]*Style
 	root       *Style
-	wins       []win // by property, while an element is computed
+	plain      *Style // of an element that nothing is declared for
+	wins       []win  // by property, while an element is computed
 	round      uint32
 	spent      *limit.Budget
 }

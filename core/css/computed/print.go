@@ -8,6 +8,7 @@ import (
 	"archetyp/core/color"
 	"archetyp/core/css"
 	"archetyp/core/css/grammar"
+	"archetyp/core/markup"
 )
 
 // Text prints the parts of a value as browsers serialize computed ones.
@@ -252,14 +253,22 @@ func (s *Style) Differs(name string) bool {
 	if !ok {
 		return false
 	}
-	if slot := inheritedSlots()[i]; slot >= 0 {
-		if s.parent == nil {
-			return Text(s.passed[slot].Parts) != Text(start(i).Parts)
-		}
-		return s.passed[slot] != s.parent.passed[slot] && Text(s.passed[slot].Parts) != Text(s.parent.passed[slot].Parts)
+	if s.value(i) == start(i) { // the colour of the text where nothing else is said
+		return false
 	}
-	v := s.value(i)
-	return v != start(i) && Text(v.Parts) != Text(start(i).Parts)
+	if table().all[i].inherited && s.parent != nil {
+		slot := inheritedSlots()[i]
+		return s.passed[slot] != s.parent.passed[slot] && s.text(i) != s.parent.text(i)
+	}
+	return s.text(i) != s.page.plainText(i)
+}
+
+// plainText is the value of a property that nothing is declared for, of an element with nothing around it.
+func (p *Page) plainText(i ID) string {
+	if p.plain == nil {
+		p.plain = (&Page{Medium: p.Medium, wins: make([]win, len(table().all)), registered: map[string]*css.Property{}}).compute(&markup.Node{}, nil, nil, "bare")
+	}
+	return p.plain.text(i)
 }
 
 // shortText prints a shorthand where its longhands can be told in one value.

@@ -3,6 +3,7 @@
 package page
 
 import (
+	"bytes"
 	"net/url"
 	"strings"
 
@@ -23,6 +24,37 @@ type Options struct {
 	Budget      *limit.Budget
 }
 
+// Is reports whether a file is a page, by what it begins with.
+func Is(data []byte) bool {
+	rest := bytes.TrimPrefix(data, []byte("\xef\xbb\xbf"))
+	rest = rest[:min(len(rest), 4096)]
+	for {
+		rest = bytes.TrimLeft(rest, " \t\r\n\f")
+		switch {
+		case bytes.HasPrefix(rest, []byte("<!--")):
+			end := bytes.Index(rest, []byte("-->"))
+			if end < 0 {
+				return false
+			}
+			rest = rest[end+3:]
+		case bytes.HasPrefix(rest, []byte("<?xml")):
+			end := bytes.Index(rest, []byte("?>"))
+			if end < 0 {
+				return false
+			}
+			rest = rest[end+2:]
+		default:
+			head := bytes.ToLower(rest[:min(len(rest), 64)])
+			for _, tag := range []string{"<!doctype html", "<html", "<head", "<body", "<title", "<meta", "<main", "<div", "<p>", "<h1"} {
+				if bytes.HasPrefix(head, []byte(tag)) {
+					return true
+				}
+			}
+			return false
+		}
+	}
+}
+
 // Page is a page with its styles.
 type Page struct {
 	Markup   *markup.Document
@@ -30,6 +62,10 @@ type Page struct {
 	Sheets   []*css.Sheet
 	Warnings []Warning
 
+	Medium css.Medium
+
+	name   string
+	lines  map[*css.Sheet]*markup.LineIndex
 	styles map[*markup.Node]*computed.Style
 	main   *computed.Page
 	trees  map[*markup.Node]*computed.Page // by shadow root
@@ -48,7 +84,7 @@ func Read(data []byte, o Options) (*Page, error) {
 		return nil, err
 	}
 	o.Medium.Page = true
-	p := &Page{Markup: doc, styles: map[*markup.Node]*computed.Style{}, trees: map[*markup.Node]*computed.Page{}}
+	p := &Page{Markup: doc, Medium: o.Medium, name: o.Name, lines: map[*css.Sheet]*markup.LineIndex{}, styles: map[*markup.Node]*computed.Style{}, trees: map[*markup.Node]*computed.Page{}}
 	p.Base = p.base(o.URL)
 	p.main, p.Sheets = p.cascade(doc.Root, &o)
 	p.style(doc.Root, nil, p.main, &o)
