@@ -41,7 +41,7 @@ func TestLayersAcrossSheets(t *testing.T) {
 func TestTagsOfHTMLKnowNoCase(t *testing.T) {
 	doc := parseTree(t)
 	doc.Root.Walk(func(n *markup.Node) bool {
-		n.HTML = n.ID() == "a1"
+		n.HTML, n.Lax = n.ID() == "a1", n.ID() == "a1"
 		return true
 	})
 	for id, want := range map[string]string{"a1": "red", "b1": ""} {

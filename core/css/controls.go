@@ -28,7 +28,17 @@ func isDisabled(n *markup.Node) bool {
 		return true
 	}
 	if n.Local == "option" {
-		return n.Parent != nil && n.Parent.Local == "optgroup" && has(n.Parent, "disabled")
+		for a := n.Parent; a != nil; a = a.Parent {
+			switch a.Local {
+			case "optgroup":
+				if has(a, "disabled") {
+					return true
+				}
+			case "select":
+				return isDisabled(a)
+			}
+		}
+		return false
 	}
 	if n.Local == "optgroup" {
 		return false
@@ -131,7 +141,7 @@ func selected(n *markup.Node) bool {
 			if has(o, "selected") {
 				chosen = o
 			}
-			if first == nil && !isDisabled(o) {
+			if first == nil && !has(o, "disabled") && !(o.Parent.Local == "optgroup" && has(o.Parent, "disabled")) {
 				first = o
 			}
 		}
@@ -202,6 +212,20 @@ func canBeRequired(n *markup.Node) bool {
 		return false
 	}
 	return true
+}
+
+// isOptional reports whether a control may be left as it is.
+func isOptional(n *markup.Node) bool {
+	if !n.HTML {
+		return false
+	}
+	switch n.Local {
+	case "input", "select", "textarea":
+		return !(canBeRequired(n) && has(n, "required"))
+	case "button":
+		return true
+	}
+	return false
 }
 
 // isField reports whether an element is a field for text.

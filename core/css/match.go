@@ -250,7 +250,7 @@ func (c *Compound) matches(n *markup.Node, m *matching) bool {
 	if c.Never && c.Part != m.part || n.Kind != markup.Element || !m.step() {
 		return false
 	}
-	if c.Tag != "" && c.Tag != "*" && c.Tag != n.Local && !(n.HTML && strings.EqualFold(c.Tag, n.Local)) {
+	if c.Tag != "" && c.Tag != "*" && c.Tag != n.Local && !(n.Lax && strings.EqualFold(c.Tag, n.Local)) {
 		return false
 	}
 	if c.Spaced && n.Space != c.Space {
@@ -315,6 +315,18 @@ func hasWord(list, word string) bool {
 	return false
 }
 
+// caseless are the attributes of HTML whose values know no case in selectors.
+// https://html.spec.whatwg.org/multipage/semantics-other.html#case-sensitivity-of-selectors
+var caseless = func() map[string]bool {
+	m := map[string]bool{}
+	for _, n := range strings.Fields(`accept accept-charset align alink axis bgcolor charset checked clear codetype color compact declare defer dir
+		direction disabled enctype face frame hreflang http-equiv lang language link media method multiple nohref noresize noshade nowrap readonly
+		rel rev rules scope scrolling selected shape target text type valign valuetype vlink`) {
+		m[n] = true
+	}
+	return m
+}()
+
 func (a *attrTest) matches(n *markup.Node) bool {
 	v, ok := "", false
 	for i := range n.Attrs {
@@ -323,7 +335,7 @@ func (a *attrTest) matches(n *markup.Node) bool {
 		case a.any || a.spaced:
 			ok = at.Local == a.name && (a.any || at.Space == a.space)
 		default:
-			ok = at.Name == a.name || n.HTML && strings.EqualFold(at.Name, a.name)
+			ok = (at.Name == a.name || n.HTML && strings.EqualFold(at.Name, a.name)) && (at.Space == "" || !n.Lax)
 		}
 		if ok {
 			v = at.Value
@@ -334,7 +346,7 @@ func (a *attrTest) matches(n *markup.Node) bool {
 		return false
 	}
 	w := a.value
-	if a.nocase {
+	if a.nocase || n.HTML && caseless[strings.ToLower(a.name)] {
 		v, w = strings.ToLower(v), strings.ToLower(w)
 	}
 	switch a.op {

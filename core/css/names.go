@@ -17,7 +17,7 @@ func namesIn(root *markup.Node) *nameSet {
 			return true
 		}
 		s.tags[n.Local] = true
-		if n.HTML {
+		if n.Lax {
 			s.tags[strings.ToLower(n.Local)] = true
 		}
 		if id := n.ID(); id != "" {

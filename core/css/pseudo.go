@@ -1,6 +1,7 @@
 package css
 
 import (
+	"regexp"
 	"strconv"
 	"strings"
 
@@ -59,8 +60,22 @@ var plainPseudos = map[string]bool{
 	"invalid": true, "valid": true, "read-only": true, "read-write": true, "indeterminate": true, "default": true,
 	"autofill": true, "open": true, "modal": true, "user-invalid": true, "user-valid": true, "defined": true,
 	"in-range": true, "out-of-range": true, "fullscreen": true, "host": true, "-webkit-any-link": true, "-webkit-autofill": true, "-webkit-full-screen": true,
-	"target-current": true, "popover-open": true, "picture-in-picture": true, "playing": true, "paused": true, "muted": true, "seeking": true, "buffering": true,
-	"stalled": true, "volume-locked": true, "future": true, "past": true, "active-view-transition": true, "local-link": true, "target-within": true, "blank": true,
+	"target-current": true, "popover-open": true, "picture-in-picture": true, "future": true, "past": true, "current": true, "active-view-transition": true,
+}
+
+// follows reports whether a pseudo-class or pseudo-element may stand behind a pseudo-element.
+func follows(part, name string, element bool) bool {
+	switch {
+	case element || name == "before" || name == "after":
+		return part == "slotted" || part == "part" || part == "details-content" || name == "marker" && (part == "before" || part == "after") || strings.HasPrefix(part, "-webkit-")
+	case part == "part" || part == "slotted" || strings.HasPrefix(part, "-webkit-") || strings.HasPrefix(part, "view-transition") || part == "cue":
+		return true
+	}
+	switch name {
+	case "hover", "active", "focus", "focus-visible", "focus-within", "disabled", "enabled", "not", "is", "where":
+		return part == "file-selector-button" || part == "picker-icon" || part == "checkmark" || part == "scroll-button" || part == "scroll-marker" || name == "not" || name == "is" || name == "where"
+	}
+	return name == "window-inactive"
 }
 
 // pseudoElements are those without a prefix that browsers know; what bears the prefix -webkit- is taken for one.
@@ -83,6 +98,9 @@ func (p *selParser) pseudo(c *Compound, depth int) error {
 		return p.fail("the name of a pseudo-class is wanted after the colon")
 	}
 	name := strings.ToLower(t.Text())
+	if c.Never && !follows(c.Part, name, element) {
+		return p.fail("nothing may stand behind ::%s", c.Part)
+	}
 	if element || name == "before" || name == "after" || name == "first-line" || name == "first-letter" {
 		if !pseudoElements[name] && !strings.HasPrefix(name, "-webkit-") {
 			return p.fail("the pseudo-element ::%s is not known", name)
@@ -113,7 +131,7 @@ func (p *selParser) function(c *Compound, name string, depth int) error {
 	switch name {
 	case "is", "not", "where", "-webkit-any":
 		if name == "-webkit-any" {
-			ps.name = "is"
+			ps.name, ps.old = "is", true
 		}
 		if name == "not" {
 			ps.sel, err = p.list(depth+1, false)
@@ -129,12 +147,16 @@ func (p *selParser) function(c *Compound, name string, depth int) error {
 		p.has = false
 	case "nth-child", "nth-last-child", "nth-of-type", "nth-last-of-type":
 		err = p.nth(&ps, depth)
-	case "lang", "dir", "host", "host-context":
+	case "lang", "dir", "host", "host-context", "state":
 		from := p.i
 		if err := p.skipArgs(); err != nil {
 			return err
 		}
 		for _, t := range p.toks[from : p.i-1] {
+			if (name == "lang" || name == "dir" || name == "state") && t.Type != lexer.IdentToken && t.Type != lexer.WhitespaceToken {
+				p.i = from
+				return p.fail("one name is wanted in :%s()", name) // as browsers have it
+			}
 			if t.Type == lexer.IdentToken || t.Type == lexer.StringToken {
 				ps.words = append(ps.words, strings.ToLower(t.Text()))
 			}
@@ -181,7 +203,7 @@ func (p *selParser) nth(ps *pseudo, depth int) error {
 		if t.Type == lexer.RightParenthesisToken {
 			break
 		}
-		if t.Type == lexer.IdentToken && strings.EqualFold(t.Data, "of") {
+		if t.Type == lexer.IdentToken && strings.EqualFold(t.Data, "of") && !strings.HasSuffix(ps.name, "type") {
 			p.i++
 			sel, err := p.list(depth+1, false)
 			if err != nil {
@@ -190,11 +212,13 @@ func (p *selParser) nth(ps *pseudo, depth int) error {
 			ps.sel = sel
 			break
 		}
-		if t.Type != lexer.WhitespaceToken {
+		if t.Type == lexer.WhitespaceToken {
+			b.WriteByte(' ')
+		} else {
 			b.WriteString(strings.ToLower(t.Data))
 		}
 	}
-	s := b.String()
+	s := strings.TrimSpace(b.String())
 	switch s {
 	case "odd":
 		ps.a, ps.b = 2, 1
@@ -203,26 +227,28 @@ func (p *selParser) nth(ps *pseudo, depth int) error {
 		ps.a, ps.b = 2, 0
 		return nil
 	}
-	coef, rest, hasN := strings.Cut(s, "n")
-	var err error
-	if hasN {
-		switch coef {
-		case "", "+":
-			ps.a = 1
-		case "-":
-			ps.a = -1
-		default:
-			ps.a, err = strconv.Atoi(coef)
-		}
-		if rest != "" && err == nil {
-			ps.b, err = strconv.Atoi(rest)
-		}
-	} else {
-		ps.b, err = strconv.Atoi(s)
-	}
-	if err != nil {
+	m := anPlusB.FindStringSubmatch(s)
+	if m == nil {
 		p.i = at
 		return p.fail("%q is not of the form an+b", s)
 	}
+	if m[3] != "" {
+		ps.b, _ = strconv.Atoi(m[3])
+		return nil
+	}
+	switch m[1] {
+	case "", "+":
+		ps.a = 1
+	case "-":
+		ps.a = -1
+	default:
+		ps.a, _ = strconv.Atoi(m[1])
+	}
+	if m[2] != "" {
+		ps.b, _ = strconv.Atoi(strings.ReplaceAll(m[2], " ", ""))
+	}
 	return nil
 }
+
+// anPlusB is `-2n + 1` or `3`; white space may stand around the second sign only.
+var anPlusB = regexp.MustCompile(`^(?:([+-]?[0-9]*)n( *[+-] *[0-9]+)?|([+-]?[0-9]+))$`)

@@ -62,12 +62,14 @@ func (ps *pseudo) matches(n *markup.Node, m *matching) bool {
 		return m.states[ps.name] || isIndeterminate(n)
 	case "default":
 		return isDefault(n)
-	case "required", "optional":
-		return canBeRequired(n) && has(n, "required") == (ps.name == "required")
+	case "required":
+		return canBeRequired(n) && has(n, "required")
+	case "optional":
+		return isOptional(n)
 	case "read-write":
 		return isEditable(n)
 	case "read-only":
-		return !isEditable(n)
+		return n.HTML && !isEditable(n)
 	case "placeholder-shown":
 		return m.states[ps.name] || isField(n) && has(n, "placeholder") && fieldValue(n) == ""
 	case "valid", "invalid":

@@ -67,6 +67,7 @@ type pseudo struct {
 	a, b  int       // an+b
 	sel   *Selector // argument of :is, :not, :where, :has, "of S"
 	words []string  // of :lang
+	old   bool      // :-webkit-any(), which counts as a class whatever stands in it
 }
 
 // ParseSelector reads a selector list. The error is an *Error with the offset in s.
@@ -163,6 +164,9 @@ func (p *selParser) complex(depth int, relative bool) (Complex, error) {
 		parts = append(parts, c)
 		spaced := p.space()
 		t, ok := p.peek()
+		if c.Never && ok && t.Type != lexer.CommaToken && t.Type != lexer.RightParenthesisToken {
+			return Complex{}, p.fail("nothing may stand behind ::%s", c.Part)
+		}
 		if !ok || t.Type == lexer.CommaToken || t.Type == lexer.RightParenthesisToken {
 			break
 		}
@@ -192,6 +196,11 @@ func (c *Compound) specificity() Specificity {
 		s[2]++
 	}
 	for _, ps := range c.Pseudo {
+		switch {
+		case ps.old:
+			s[1]++
+			continue
+		}
 		switch ps.name {
 		case "where":
 			continue
@@ -225,7 +234,12 @@ func (p *selParser) compound(depth int) (c Compound, err error) {
 			break
 		}
 		switch {
-		case t.Type == lexer.IdentToken && p.i == start:
+		case c.Never && t.Type != lexer.ColonToken && t.Type != lexer.WhitespaceToken && t.Type != lexer.CommaToken && t.Type != lexer.RightParenthesisToken:
+			return c, p.fail("nothing may stand behind ::%s", c.Part)
+		case t.Type == lexer.DelimToken && t.Data == "&": // outside of all rules: where the search begins
+			p.i++
+			c.Pseudo = append(c.Pseudo, pseudo{name: "where", sel: &Selector{Text: ":scope", Complex: []Complex{{Parts: []Compound{{Pseudo: []pseudo{{name: "scope"}}}}}}}})
+		case isName(t) && p.i == start:
 			c.Tag = t.Text()
 			p.i++
 		case t.Type == lexer.DelimToken && t.Data == "*" && p.i == start:
@@ -246,7 +260,7 @@ func (p *selParser) compound(depth int) (c Compound, err error) {
 			named = true
 			p.i++
 			n, ok := p.peek()
-			if !ok || (n.Type != lexer.IdentToken && n.Data != "*") {
+			if !ok || (!isName(n) && n.Data != "*") {
 				return c, p.fail("a name is wanted after |")
 			}
 			c.Tag = n.Text()
@@ -261,7 +275,7 @@ func (p *selParser) compound(depth int) (c Compound, err error) {
 		case t.Type == lexer.DelimToken && t.Data == ".":
 			p.i++
 			n, ok := p.peek()
-			if !ok || n.Type != lexer.IdentToken {
+			if !ok || !isName(n) {
 				return c, p.fail("a class name is wanted after the dot")
 			}
 			c.Class = append(c.Class, n.Text())
@@ -287,6 +301,11 @@ func (p *selParser) compound(depth int) (c Compound, err error) {
 		return c, p.fail("a selector is wanted here")
 	}
 	return c, nil
+}
+
+// isName reports whether a token is an identifier, --such among them.
+func isName(t Token) bool {
+	return t.Type == lexer.IdentToken || t.Type == lexer.CustomPropertyNameToken
 }
 
 func (p *selParser) attr() (attrTest, error) {
@@ -346,9 +365,8 @@ func (p *selParser) attr() (attrTest, error) {
 	a.value = t.Text()
 	p.i++
 	p.space()
-	if t, ok = p.peek(); ok && t.Type == lexer.IdentToken && (strings.EqualFold(t.Data, "i") || strings.EqualFold(t.Data,
-		"s")) {
-		a.nocase = strings.EqualFold(t.Data, "i")
+	if t, ok = p.peek(); ok && t.Type == lexer.IdentToken && strings.EqualFold(t.Data, "i") { // browsers know no s yet
+		a.nocase = true
 		p.i++
 		p.space()
 	}

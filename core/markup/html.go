@@ -123,7 +123,7 @@ var spaces = map[string]string{"": XHTML, "svg": SVG, "math": "http://www.w3.org
 
 // fromHTML makes our tree of the parser's.
 func fromHTML(h *html.Node) *Node {
-	n := &Node{Space: spaces[h.Namespace], Local: h.Data, Name: h.Data, HTML: h.Namespace == ""}
+	n := &Node{Space: spaces[h.Namespace], Local: h.Data, Name: h.Data, HTML: h.Namespace == "", Lax: true}
 	for _, a := range h.Attr {
 		if a.Key == placeMark {
 			from, length, _ := strings.Cut(a.Val, "+")

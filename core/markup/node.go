@@ -46,12 +46,13 @@ type Node struct {
 	Data     string // of a text node
 	Parent   *Node
 	Children []*Node
-	Index    int // place among the parent's children
-	Nth      int // place among those that are elements, from 1; 0 for text
-	elements int // children that are elements
-	Offset   int // first byte in the file
-	End      int // byte after the last
-	HTML     bool
+	Index    int   // place among the parent's children
+	Nth      int   // place among those that are elements, from 1; 0 for text
+	elements int   // children that are elements
+	Offset   int   // first byte in the file
+	End      int   // byte after the last
+	HTML     bool  // an element of HTML
+	Lax      bool  // in a page, where names of elements know no case
 	Content  *Node // of a template: what stands in it, which is not part of the page
 	Shadow   *Node // the shadow root that markup declares
 	Host     *Node // of a shadow root
