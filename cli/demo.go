@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"io/fs"
 	"os"
+	"os/signal"
 	"path/filepath"
 	"sort"
 	"strings"
@@ -12,28 +13,56 @@ import (
 	"archetyp/core/hint"
 	"archetyp/demo"
 	"archetyp/job"
+	"archetyp/serve"
 	"archetyp/workspace"
 
 	"github.com/spf13/cobra"
 )
 
 func (a *app) demoCmd() *cobra.Command {
-	return &cobra.Command{
+	serve, address := false, ""
+	c := &cobra.Command{
 		Use:   "demo [DIR]",
 		Short: "Write a demo workspace, run the whole job on it, and say what to look at",
 		Long: long(`Write the demo workspace (the drawings of a made-up ferry line) into a folder, tern-and-tide by
 default, run sync on it, and say what was read, what was written, and what to try next. A folder that holds
 anything but a demo is refused.`),
-		Example: example("archetyp demo", "archetyp demo somewhere/else"),
+		Example: example("archetyp demo", "archetyp demo somewhere/else", "archetyp demo --serve"),
 		Args:    between(0, 1, "a DIR at most"),
 		RunE: func(_ *cobra.Command, args []string) error {
 			dir := "tern-and-tide"
 			if len(args) == 1 {
 				dir = args[0]
 			}
+			if serve {
+				return a.serveDemo(dir, address)
+			}
 			return a.demo(dir)
 		},
 	}
+	c.Flags().BoolVar(&serve, "serve", false, "serve the demo's site on this machine until interrupted; the folder is not touched")
+	c.Flags().StringVar(&address, "address", "127.0.0.1:8085", "with --serve: the `HOST:PORT` to listen on; only this machine's own")
+	return c
+}
+
+// serveDemo serves the demo's site: from the folder where it is there, else as the program brings it along.
+func (a *app) serveDemo(shown, address string) error {
+	dir := shown
+	if !filepath.IsAbs(dir) {
+		dir = filepath.Join(a.dir, dir)
+	}
+	var files fs.FS
+	if _, err := os.Stat(filepath.Join(dir, "site", "index.html")); err == nil {
+		files = os.DirFS(dir)
+	} else if files, err = demo.FS(); err != nil {
+		return err
+	}
+	ctx, stop := signal.NotifyContext(a.ctx, os.Interrupt)
+	defer stop()
+	return serve.Folder(ctx, files, address, func(at string) {
+		a.say("The site of the demo is at %s until you press Ctrl+C.\n", at)
+		a.say("In another terminal: archetyp outline %s\n", at)
+	})
 }
 
 func (a *app) demo(shown string) error {

@@ -25,9 +25,15 @@ func (a *app) source(arg string) (*design.Document, *workspace.Workspace, error)
 		return nil, nil, err
 	}
 	if job.IsAddress(arg) {
-		return a.address(arg, v)
+		return a.address(arg, v, nil)
 	}
 	path := arg
+	if info, err := os.Stat(a.path(arg)); err == nil && info.IsDir() { // the folder of a capture
+		if _, err := os.Stat(filepath.Join(a.path(arg), "capture.json")); err == nil {
+			arg = filepath.Join(arg, "capture.json")
+			path = arg
+		}
+	}
 	if !filepath.IsAbs(path) {
 		path = filepath.Join(a.dir, path)
 	}
@@ -49,6 +55,17 @@ func (a *app) source(arg string) (*design.Document, *workspace.Workspace, error)
 	root := 16.0
 	var limits limit.Limits
 	if found {
+		if s, ok := ws.Config.Site(arg); ok {
+			captured := filepath.Join(ws.Dir, filepath.FromSlash(job.CaptureFolder(s.Name)), "capture.json")
+			if _, err := os.Stat(captured); err != nil || v.Browser && !s.Browser {
+				headers, err := s.Secrets()
+				if err != nil {
+					return nil, nil, err
+				}
+				return a.address(s.URL, v, headers)
+			}
+			path, arg = captured, job.CaptureFolder(s.Name)+"/capture.json"
+		}
 		if path, err = a.sourcePath(ws, arg, path); err != nil {
 			return nil, nil, err
 		}
@@ -69,8 +86,9 @@ func (a *app) source(arg string) (*design.Document, *workspace.Workspace, error)
 	if err != nil {
 		return nil, nil, err
 	}
-	doc, err := workspace.ParseDrawing(data, workspace.Drawing{Shown: shown, Fonts: set, Marks: marks, Root: root,
-		Limits: limits, Load: links(ws, path), View: job.FileView(path, v)})
+	drawing := workspace.Drawing{Shown: shown, Fonts: set, Marks: marks, Root: root,
+		Limits: limits, Load: links(ws, path), View: job.FileView(path, v)}
+	doc, err := job.ReadSource(a.ctx, path, data, v, drawing)
 	if err != nil {
 		return nil, nil, err
 	}
@@ -79,7 +97,7 @@ func (a *app) source(arg string) (*design.Document, *workspace.Workspace, error)
 }
 
 // address reads a live page.
-func (a *app) address(arg string, v job.View) (*design.Document, *workspace.Workspace, error) {
+func (a *app) address(arg string, v job.View, headers map[string]string) (*design.Document, *workspace.Workspace, error) {
 	ws, found, err := a.open(a.dir)
 	if err != nil {
 		return nil, nil, err
@@ -88,7 +106,7 @@ func (a *app) address(arg string, v job.View) (*design.Document, *workspace.Work
 	if found {
 		d.Marks, d.Root, d.Limits = ws.Config.SelectedMarks(), ws.Config.RootPx(), ws.Config.Budget()
 	}
-	doc, err := job.ReadAddress(a.ctx, arg, v, d, nil)
+	doc, err := job.ReadAddress(a.ctx, arg, v, d, headers)
 	if err != nil {
 		return nil, nil, err
 	}

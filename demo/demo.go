@@ -24,3 +24,6 @@ func Files() (map[string][]byte, error) {
 	})
 	return out, err
 }
+
+// FS are the demo's files as a file system.
+func FS() (fs.FS, error) { return fs.Sub(files, "files") }

@@ -10,7 +10,7 @@ import (
 // house is every package in the order of the data: each may import those of the lines above its own.
 const house = `
 core/limit core/guard core/hint core/quoting core/geom core/packed core/digest core/diff demo fonts
-browser
+browser site serve
 core/markup
 core/css core/font
 core/geom/pathdata core/color core/escape core/paint/picture
@@ -18,6 +18,7 @@ core/css/grammar
 core/css/computed
 core/design
 core/match core/infer/layout core/paint/raster core/paint/svg core/read/ora core/read/svg core/read/page core/token
+core/read/capture
 core/read core/infer/alike core/infer/role core/paint/pdf core/paint/drawable core/text/message core/token/harvest
 core/text
 core/token/emit core/text/exchange core/text/fit

@@ -6,6 +6,7 @@ import (
 	"path/filepath"
 	"strings"
 
+	"archetyp/browser"
 	"archetyp/core/css"
 	"archetyp/core/design"
 	"archetyp/core/hint"
@@ -29,8 +30,20 @@ func IsAddress(source string) bool {
 	return strings.HasPrefix(source, "http://") || strings.HasPrefix(source, "https://")
 }
 
+// SiteOf is an address as a site without settings; name is that of its folder, "" for the host.
+func SiteOf(address, name string) workspace.Site {
+	s := workspace.Site{Name: name, URL: address}
+	if u, err := url.Parse(address); err == nil && name == "" {
+		s.Name = strings.ReplaceAll(u.Host, ":", "-")
+	}
+	return s
+}
+
 // ReadAddress reads a live page without a browser; nothing is saved.
 func ReadAddress(ctx context.Context, address string, v View, d workspace.Drawing, headers map[string]string) (*design.Document, error) {
+	if v.Browser {
+		return seen(ctx, address, v, d, headers)
+	}
 	client, err := site.New(address, site.Options{Headers: headers})
 	if err != nil {
 		return nil, err
@@ -69,4 +82,68 @@ func FileView(path string, v View) reading.View {
 		data, err := workspace.ReadFile(filepath.FromSlash(u.Path), u.Path)
 		return page.Loaded{Data: data}, err
 	}}
+}
+
+// seen reads a page in a browser: the rendered page after its scripts, with boxes and its picture.
+func seen(ctx context.Context, address string, v View, d workspace.Drawing, headers map[string]string) (*design.Document, error) {
+	if len(headers) > 0 {
+		return nil, hint.New("headers are only sent without a browser, which would send them to every host", "Leave out --browser.")
+	}
+	b, err := browser.Open(ctx)
+	if err != nil {
+		return nil, err
+	}
+	defer b.Close()
+	s, err := b.Snapshot(address, browser.Visit{Width: int(v.Width), Height: int(v.Height), Dark: v.Dark, Picture: true})
+	if err != nil {
+		return nil, err
+	}
+	d.Shown, d.Context = address, ctx
+	return Rendered(s, v, d)
+}
+
+// Rendered is the document of a snapshot. Style sheets are fetched again, for where rules stand.
+func Rendered(s *browser.Snapshot, v View, d workspace.Drawing) (*design.Document, error) {
+	view := reading.View{Medium: v.medium(), URL: s.URL, ContentType: "text/html; charset=utf-8", Shot: &page.Shot{Width: s.Width, Height: s.Height, Boxes: s.Boxes,
+		Picture: s.Picture, Cut: s.Cut}}
+	if strings.HasPrefix(s.URL, "file:") {
+		view.Fetch = FileView("", v).Fetch
+	} else {
+		client, err := site.New(s.URL, site.Options{})
+		if err != nil {
+			return nil, err
+		}
+		view.Fetch = func(address string) (page.Loaded, error) {
+			a, err := client.Get(d.Context, address, nil)
+			if err != nil {
+				return page.Loaded{}, err
+			}
+			return page.Loaded{Data: a.Data, ContentType: a.ContentType, URL: a.URL}, nil
+		}
+	}
+	d.View, d.Load = view, nil
+	return workspace.ParseDrawing([]byte(s.HTML), d)
+}
+
+// ReadSource reads a file; a page in a browser, where that is asked for.
+func ReadSource(ctx context.Context, path string, data []byte, v View, d workspace.Drawing) (*design.Document, error) {
+	if v.Browser && page.Is(data) {
+		return seenFile(ctx, path, v, d)
+	}
+	return workspace.ParseDrawing(data, d)
+}
+
+func seenFile(ctx context.Context, path string, v View, d workspace.Drawing) (*design.Document, error) {
+	shown := d.Shown
+	b, err := browser.Open(ctx)
+	if err != nil {
+		return nil, err
+	}
+	defer b.Close()
+	s, err := b.Snapshot(FileView(path, v).URL, browser.Visit{Width: int(v.Width), Height: int(v.Height), Dark: v.Dark, Picture: true})
+	if err != nil {
+		return nil, err
+	}
+	d.Shown, d.Context = shown, ctx
+	return Rendered(s, v, d)
 }

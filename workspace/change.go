@@ -28,10 +28,11 @@ const (
 	Settings              // archetyp.yaml, .gitattributes; a new workspace as a whole
 	Named                 // what a person named with -o
 	Drawings              // sources
+	Captures              // readings of live sites
 )
 
 // owned reports whether people lose something with such a file: it is on the disk before the write counts as done.
-func (k Kind) owned() bool { return k != Generated && k != Named }
+func (k Kind) owned() bool { return k != Generated && k != Named && k != Captures }
 
 // Change is a set of files to write and remove together, by path from the workspace with forward slashes.
 type Change struct {

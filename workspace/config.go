@@ -21,6 +21,7 @@ type Config struct {
 	Name    string     `yaml:"name"`
 	Root    string     `yaml:"root"`
 	Sources []string   `yaml:"sources"`
+	Sites   []Site     `yaml:"sites"`
 	Scales  Scales     `yaml:"scales"`
 	Tokens  TokenFiles `yaml:"tokens"`
 	// Contexts says how a resolver's contexts are reached in CSS, by key ("scheme.dark").

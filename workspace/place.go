@@ -102,6 +102,11 @@ func (w *Workspace) forbidden(name string, kind Kind) error {
 			return unknownFailure("a drawing is written where none is")
 		}
 		return nil
+	case Captures:
+		if !strings.HasPrefix(folded, CaptureDir+"/") {
+			return unknownFailure("a capture is written elsewhere")
+		}
+		return nil
 	case Texts:
 		if !strings.HasPrefix(folded, TextDir+"/") || path.Ext(folded) != ".json" {
 			return unknownFailure("the catalogue is written elsewhere")

@@ -152,7 +152,7 @@ func (t *write) check() error {
 		switch {
 		case err != nil:
 			return fmt.Errorf("%s: %w", f.Path, err)
-		case real != f.Path || known[fold(f.Path)] || f.Kind < Generated || f.Kind > Drawings || f.Mode&^0o777 != 0 ||
+		case real != f.Path || known[fold(f.Path)] || f.Kind < Generated || f.Kind > Captures || f.Mode&^0o777 != 0 ||
 			f.Kind != Settings && fold(f.Path) == ConfigName || (f.Kind == Memory) != (f.Path == LockName) && f.Kind != Settings:
 			return fmt.Errorf("%s: not as archetyp plans it", f.Path)
 		}

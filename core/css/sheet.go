@@ -76,6 +76,7 @@ type Sheet struct {
 	Registered []Property
 	Origin     Origin
 	Base       string                   // the address against which those in it are
+	Text       string                   // as it came, where whoever reads it keeps it
 	Offset     int                      // where it begins in the file, for one that stands in a page
 	Lines      func() *markup.LineIndex // finds lines in its text; nil where nobody may ask
 	Name       string                   // the file or address, for those who ask where a rule stands

@@ -5,6 +5,8 @@ import (
 	"math"
 	"strconv"
 	"strings"
+
+	lexer "github.com/tdewolff/parse/v2/css"
 )
 
 // Length is a number with a unit: "" for a plain number, "%" for a share.
@@ -269,4 +271,18 @@ func Sides(v [4]float64) string {
 		p = p[:3]
 	}
 	return strings.Join(p, " ")
+}
+
+// URLs are the addresses in a value.
+func URLs(value string) (out []string) {
+	toks := Tokenize(value)
+	for i, t := range toks {
+		switch {
+		case t.Type == lexer.URLToken:
+			out = append(out, t.Text())
+		case t.Type == lexer.FunctionToken && strings.EqualFold(t.Text(), "url") && i+1 < len(toks) && toks[i+1].Type == lexer.StringToken:
+			out = append(out, toks[i+1].Text())
+		}
+	}
+	return out
 }

@@ -310,8 +310,17 @@ type Styles interface {
 	Rules(n *markup.Node) []StyleRule
 	// Declared are the declarations that win for an element itself, as they are written.
 	Declared(n *markup.Node) []Declaration
+	// Sheets are the style sheets, in order, whatever their medium.
+	Sheets() []StyleSheet
 	// Why are the declarations of a property, the one that wins first.
 	Why(n *markup.Node, property string) []StyleDeclaration
+}
+
+// StyleSheet is a style sheet of a page as it came.
+type StyleSheet struct {
+	Name string
+	Text string
+	Line int // of its first line in the page, for one that stands in a page; else 1
 }
 
 // StyleRule is a rule that means an element.

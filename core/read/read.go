@@ -11,6 +11,7 @@ import (
 	"archetyp/core/design"
 	"archetyp/core/font"
 	"archetyp/core/limit"
+	"archetyp/core/read/capture"
 	"archetyp/core/read/ora"
 	"archetyp/core/read/page"
 	"archetyp/core/read/svg"
@@ -32,6 +33,7 @@ type View struct {
 	Medium      css.Medium
 	URL         string                                    // its address; "" for none
 	ContentType string                                    // as the server said
+	Shot        *page.Shot                                // what a browser saw of it; nil for none
 	Fetch       func(address string) (page.Loaded, error) // what it links to; nil takes Load, by relative paths
 }
 
@@ -47,13 +49,16 @@ var Formats = []Format{
 	{"OpenRaster", ora.Is, func(name string, data []byte, o Options) (*design.Document, error) {
 		return ora.Read(name, data, ora.Options{Marks: o.Marks, Budget: o.Budget})
 	}},
+	{"capture", capture.Is, func(name string, data []byte, o Options) (*design.Document, error) {
+		return capture.Read(name, data, capture.Options{Medium: o.View.Medium, Marks: o.Marks, Load: o.Load, Budget: o.Budget})
+	}},
 	{"HTML", page.Is, func(name string, data []byte, o Options) (*design.Document, error) {
 		fetch := o.View.Fetch
 		if fetch == nil && o.Load != nil {
 			fetch = beside(o.View.URL, o.Load)
 		}
 		p, err := page.Read(data, page.Options{Name: name, URL: o.View.URL, ContentType: o.View.ContentType, Medium: o.View.Medium, Load: fetch,
-			Budget: o.Budget})
+			Budget: o.Budget, Shot: o.View.Shot})
 		if err != nil {
 			return nil, err
 		}

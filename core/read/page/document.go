@@ -22,7 +22,7 @@ type DocumentOptions struct {
 // Document is the page as a document of one screen: its elements with what style sheets declare of them, and without
 // boxes, which need a browser.
 func (p *Page) Document(name string, o DocumentOptions) *design.Document {
-	d := &design.Document{Name: name, Format: "html", Markup: p.Markup, Styles: p, Boxless: true}
+	d := &design.Document{Name: name, Format: "html", Markup: p.Markup, Styles: p, Boxless: p.shot == nil}
 	for _, w := range p.Warnings {
 		d.Warnings = append(d.Warnings, design.Warning{Position: w.Position, Msg: w.Msg})
 	}
@@ -31,6 +31,19 @@ func (p *Page) Document(name string, o DocumentOptions) *design.Document {
 	screen := &design.Screen{Box: geom.Rect{W: p.Medium.Width, H: p.Medium.Height}, Document: d}
 	d.Screens = []*design.Screen{screen}
 	b.screen = screen
+	screen.Paint = &design.PaintNode{Matrix: geom.Identity, Opacity: 1}
+	if p.shot != nil {
+		screen.Box.W, screen.Box.H = p.shot.Width, p.shot.Height
+		if img := p.shot.Picture; img != nil {
+			size := img.Bounds()
+			b.picture = &design.PaintNode{Matrix: geom.Identity, Opacity: 1, Bitmap: img, BitmapBox: geom.Rect{W: float64(size.Dx()), H: float64(size.Dy())}}
+			screen.Merged, screen.Paint.Children = b.picture, []*design.PaintNode{b.picture}
+		}
+		if p.shot.Cut {
+			d.Warnings = append(d.Warnings, design.Warning{Position: markup.Position{Line: 1, Column: 1},
+				Msg: "the page is " + strconv.Itoa(int(p.shot.Height)) + " px high; its picture ends after " + strconv.Itoa(int(b.picture.BitmapBox.H))})
+		}
+	}
 	body := root
 	for _, c := range root.Children {
 		if c.Kind == markup.Element && c.HTML && (c.Local == "body" || c.Local == "frameset") {
@@ -43,7 +56,6 @@ func (p *Page) Document(name string, o DocumentOptions) *design.Document {
 	for _, c := range screen.Root.Children {
 		c.Walk(func(e *design.Element) { screen.Elements = append(screen.Elements, e) })
 	}
-	screen.Paint = &design.PaintNode{Matrix: geom.Identity, Opacity: 1}
 	screen.SetPaths()
 	return d
 }
@@ -54,6 +66,8 @@ type documenter struct {
 	screen *design.Screen
 	marks  []design.SelectedMarks
 	match  *css.Matcher
+
+	picture *design.PaintNode // the browser's, of the whole page; nil for none
 }
 
 // title is the name of the page as a screen: a mark, its title, or its file.
@@ -90,7 +104,13 @@ func (b *documenter) element(n *markup.Node, parent *design.Element, hidden bool
 	visibility, _ := s.Get("visibility")
 	opacity, _ := s.Get("opacity")
 	e.Hidden = hidden || display == "none" || visibility == "hidden" || visibility == "collapse" || opacity == "0"
+	if e.Name == "" { // what a developer calls it
+		if words := strings.Fields(n.AttrOr("class", "")); len(words) > 0 && n.HTML {
+			e.Name = words[0]
+		}
+	}
 	b.paint(e, n)
+	b.place(e, n)
 	switch {
 	case pictures[n.Local] || n.Local == "input" && strings.EqualFold(n.AttrOr("type", ""), "image"):
 		e.Kind, e.Native = design.Image, design.Embedded
@@ -154,6 +174,7 @@ func (b *documenter) stretch(n *markup.Node, parent *design.Element) *design.Ele
 	r := b.run(n.Parent)
 	r.Words = strings.Join(strings.Fields(n.Data), " ")
 	e.Words = b.textFacts(n.Parent, []design.Run{r})
+	b.around(e, parent)
 	e.Fills = []design.Fact[design.Paint]{design.Derive(r.Fill, "the element around it")}
 	return e
 }

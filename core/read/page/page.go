@@ -22,6 +22,7 @@ type Options struct {
 	Load        func(address string) (Loaded, error) // nil loads nothing
 	States      map[string]bool                      // pseudo-classes in force
 	Budget      *limit.Budget
+	Shot        *Shot // what a browser saw of it; nil for none
 }
 
 // Is reports whether a file is a page, by what it begins with.
@@ -59,16 +60,18 @@ func Is(data []byte) bool {
 type Page struct {
 	Markup   *markup.Document
 	Base     string // the address against which those in the page are
-	Sheets   []*css.Sheet
+	sheets   []*css.Sheet
 	Warnings []Warning
 
 	Medium css.Medium
 
-	name   string
-	lines  map[*css.Sheet]*markup.LineIndex
-	styles map[*markup.Node]*computed.Style
-	main   *computed.Page
-	trees  map[*markup.Node]*computed.Page // by shadow root
+	shot    *Shot
+	numbers map[*markup.Node]int // of elements, for their boxes
+	name    string
+	lines   map[*css.Sheet]*markup.LineIndex
+	styles  map[*markup.Node]*computed.Style
+	main    *computed.Page
+	trees   map[*markup.Node]*computed.Page // by shadow root
 }
 
 // Warning is something to know about a page that did not stop the reading.
@@ -85,8 +88,11 @@ func Read(data []byte, o Options) (*Page, error) {
 	}
 	o.Medium.Page = true
 	p := &Page{Markup: doc, Medium: o.Medium, name: o.Name, lines: map[*css.Sheet]*markup.LineIndex{}, styles: map[*markup.Node]*computed.Style{}, trees: map[*markup.Node]*computed.Page{}}
+	if o.Shot != nil {
+		p.shot, p.numbers = o.Shot, takeMarks(doc.Root)
+	}
 	p.Base = p.base(o.URL)
-	p.main, p.Sheets = p.cascade(doc.Root, &o)
+	p.main, p.sheets = p.cascade(doc.Root, &o)
 	p.style(doc.Root, nil, p.main, &o)
 	if err := p.main.Err(); err != nil {
 		return nil, &markup.Error{Position: doc.Position(doc.Root.Offset), Msg: err.Error()}

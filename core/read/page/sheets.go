@@ -137,6 +137,7 @@ func (g *gatherer) load(n *markup.Node, address string, layers, within []string)
 func (g *gatherer) add(n *markup.Node, text, base, name string, offset int, layers, within []string) {
 	s := css.ParseSheetIn(text, g.o.Medium, layers)
 	s.Name, s.Base, s.Offset = name, base, offset
+	s.Text = text
 	s.Lines = func() *markup.LineIndex { return markup.Lines([]byte(text)) }
 	named := 0
 	for _, im := range s.Imports {

@@ -215,6 +215,9 @@ func (p *Page) facts(n *markup.Node, words bool) []design.FactLine {
 		f := design.FactLine{Section: section(name), Name: name, Value: value, Origin: design.Stated}
 		if list := s.Why(name); len(list) > 0 {
 			d := p.declarations(n, list[:1])[0]
+			if d.Prop != name && !s.Differs(name) && !(words && section(name) == "text") { // only a shorthand resets it
+				continue
+			}
 			f.From = from(d)
 			if strings.Contains(d.Value, "var(") {
 				f.Note = d.Value
@@ -253,35 +256,13 @@ func (p *Page) facts(n *markup.Node, words bool) []design.FactLine {
 	out := []design.FactLine{}
 	for _, sec := range sectionOrder {
 		for _, name := range names {
-			if f, ok := byName[name]; ok && f.Section == sec && !dull(f, byName) {
+			if f, ok := byName[name]; ok && f.Section == sec {
 				out = append(out, f)
 				delete(byName, name)
 			}
 		}
 	}
 	return out
-}
-
-// dull reports whether a fact says nothing: what a shorthand resets to what it is anyway.
-func dull(f design.FactLine, all map[string]design.FactLine) bool {
-	switch {
-	case strings.HasPrefix(f.Name, "border-image"):
-		return f.Value == "none" || f.Value == "100%" || f.Value == "1" || f.Value == "0" || f.Value == "stretch"
-	case strings.HasPrefix(f.Name, "background-") && f.Name != "background-color" && f.Name != "background-image":
-		return all["background-image"].Value == "none"
-	case f.Name == "background-image":
-		return f.Value == "none"
-	case f.Name == "background-color":
-		return f.Value == "#00000000"
-	case strings.HasPrefix(f.Name, "font-variant") || f.Name == "font-kerning" || f.Name == "font-feature-settings" || f.Name == "font-variation-settings" || f.Name == "font-language-override":
-		return f.Value == "normal" || f.Value == "auto"
-	case f.Name == "font-size-adjust" || f.Name == "font-stretch" || f.Name == "font-optical-sizing":
-		return f.Value == "none" || f.Value == "100%" || f.Value == "auto"
-	case strings.HasPrefix(f.Name, "border-") && strings.HasSuffix(f.Name, "-color"):
-		side := strings.TrimSuffix(f.Name, "-color")
-		return all[side+"-style"].Value == "none"
-	}
-	return false
 }
 
 // from says where a declaration stands, in a few words.
@@ -308,3 +289,18 @@ func from(d design.StyleDeclaration) string {
 
 // firstOf is the first of a list, as a list.
 func firstOf(list []computed.Declared) []computed.Declared { return list[:min(1, len(list))] }
+
+// Sheets are the style sheets of the page, in order.
+func (p *Page) Sheets() (out []design.StyleSheet) {
+	for _, s := range p.sheets {
+		if s.Text == "" {
+			continue
+		}
+		x := design.StyleSheet{Name: strings.TrimPrefix(s.Name, "file://"), Text: s.Text, Line: 1}
+		if s.Offset > 0 {
+			x.Line = p.at(s.Offset).Line
+		}
+		out = append(out, x)
+	}
+	return out
+}

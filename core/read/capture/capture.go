@@ -1,0 +1,298 @@
+// Package capture reads what was captured of a live site: a folder whose capture.json says which file is what. In go its
+// bytes and a way to read the files beside it, out comes a document with a screen for each page.
+package capture
+
+import (
+	"bytes"
+	"encoding/json"
+	"fmt"
+	"image"
+	"image/png"
+	"path"
+	"sort"
+
+	"archetyp/core/css"
+	"archetyp/core/design"
+	"archetyp/core/limit"
+	"archetyp/core/markup"
+	"archetyp/core/read/page"
+)
+
+// Name is the file that makes a folder a capture.
+const Name = "capture.json"
+
+// Capture is capture.json. Paths are from its folder, addresses absolute.
+type Capture struct {
+	Version   int             `json:"capture"` // 1
+	Site      string          `json:"site"`
+	Address   string          `json:"address"`
+	Browser   bool            `json:"browser,omitempty"`
+	Viewports []string        `json:"viewports"`
+	Schemes   []string        `json:"schemes"`
+	Pages     []Page          `json:"pages"`
+	Files     map[string]File `json:"files"` // by address
+	Failed    []Failure       `json:"failed,omitempty"`
+}
+
+// Page is a page as it came.
+type Page struct {
+	Address string `json:"address"`
+	File    string `json:"file"`
+	Type    string `json:"type"`
+	Title   string `json:"title"`
+	Views   []View `json:"views,omitempty"` // as a browser saw it
+}
+
+// View is a page in a window, as a browser saw it.
+type View struct {
+	Width   float64 `json:"width"`
+	Height  float64 `json:"height"`
+	Dark    bool    `json:"dark,omitempty"`
+	File    string  `json:"file"`              // the page after its scripts, its elements numbered
+	Boxes   string  `json:"boxes"`             // Boxes as JSON
+	Picture string  `json:"picture,omitempty"` // PNG
+}
+
+// Boxes are the boxes of a view.
+type Boxes struct {
+	Width  float64     `json:"width"`
+	Height float64     `json:"height"`
+	Boxes  [][]float64 `json:"boxes"` // by number of the element: x, y, width, height, and of turned ones more; null for none
+	Cut    bool        `json:"cut,omitempty"`
+}
+
+// File is what an address gave.
+type File struct {
+	File string `json:"file"`
+	Type string `json:"type,omitempty"`
+	URL  string `json:"url,omitempty"` // where it came from in the end, where that is another address
+	ETag string `json:"etag,omitempty"`
+	Date string `json:"lastModified,omitempty"`
+}
+
+// Failure is an address that gave nothing.
+type Failure struct {
+	URL    string `json:"url"`
+	Reason string `json:"reason"`
+}
+
+// Is reports whether a file is a capture.json.
+func Is(data []byte) bool {
+	head := bytes.TrimLeft(data[:min(len(data), 256)], " \t\r\n")
+	return bytes.HasPrefix(head, []byte("{")) && bytes.Contains(head, []byte(`"capture"`))
+}
+
+// Options say how a capture is read.
+type Options struct {
+	Medium css.Medium // its size is 0 for the first that was captured
+	Marks  []design.SelectedMarks
+	Load   func(path string) ([]byte, error)
+	Budget *limit.Budget
+}
+
+// Parse reads capture.json. The error is a *markup.Error.
+func Parse(data []byte) (*Capture, error) {
+	fail := func(offset int64, msg string) error {
+		return &markup.Error{Position: markup.Lines(data).Position(int(offset)), Msg: msg, Hint: "archetyp capture writes it anew."}
+	}
+	var c Capture
+	if err := json.Unmarshal(data, &c); err != nil {
+		var at int64
+		switch e := err.(type) {
+		case *json.SyntaxError:
+			at = e.Offset
+		case *json.UnmarshalTypeError:
+			at = e.Offset
+		}
+		return nil, fail(at, "this is no capture: "+err.Error())
+	}
+	if c.Version != 1 {
+		return nil, fail(0, fmt.Sprintf("this capture has version %d; 1 is known", c.Version))
+	}
+	if len(c.Pages) == 0 {
+		return nil, fail(0, "this capture has no page")
+	}
+	return &c, nil
+}
+
+// Read reads a capture into one document.
+func Read(name string, data []byte, o Options) (*design.Document, error) {
+	c, err := Parse(data)
+	if err != nil {
+		return nil, err
+	}
+	if o.Load == nil {
+		return nil, &markup.Error{Position: markup.Position{Line: 1, Column: 1}, Msg: "the files of the capture cannot be read from here"}
+	}
+	if o.Medium.Width == 0 {
+		o.Medium.Width, o.Medium.Height = 1280, 800
+	}
+	out := &design.Document{Name: name, Format: "capture"}
+	all := &styles{}
+	names := map[string]int{}
+	for i := range c.Pages {
+		doc, p, err := c.page(&c.Pages[i], name, o)
+		if err != nil {
+			return nil, err
+		}
+		all.pages = append(all.pages, p)
+		if out.Markup == nil {
+			out.Markup = doc.Markup
+		}
+		out.Boxless = out.Boxless || doc.Boxless
+		for _, s := range doc.Screens {
+			if names[s.Name]++; names[s.Name] > 1 {
+				s.Name = fmt.Sprintf("%s (%d)", s.Name, names[s.Name])
+			}
+			out.Screens = append(out.Screens, s)
+		}
+		for _, w := range doc.Warnings {
+			out.Warnings = append(out.Warnings, design.Warning{Position: markup.Position{Line: 1, Column: 1}, Msg: c.Pages[i].File + ": " + w.Msg})
+		}
+	}
+	out.Styles = all
+	return out, nil
+}
+
+// page reads one page, with boxes where it was captured so.
+func (c *Capture) page(p *Page, name string, o Options) (*design.Document, *page.Page, error) {
+	file, kind := p.File, p.Type
+	po := page.Options{Name: path.Join(path.Dir(name), p.File), URL: p.Address, Medium: o.Medium, Budget: o.Budget, Load: c.loader(o.Load)}
+	if v := p.view(o.Medium); v != nil {
+		shot, err := v.shot(o.Load)
+		if err != nil {
+			return nil, nil, err
+		}
+		po.Shot, file, kind = shot, v.File, "text/html; charset=utf-8"
+	}
+	data, err := o.Load(file)
+	if err != nil {
+		return nil, nil, &markup.Error{Position: markup.Position{Line: 1, Column: 1}, Msg: file + ": " + err.Error(), Hint: "archetyp capture writes it anew."}
+	}
+	po.ContentType = kind
+	read, err := page.Read(data, po)
+	if err != nil {
+		return nil, nil, err
+	}
+	return read.Document(name, page.DocumentOptions{Marks: o.Marks}), read, nil
+}
+
+// view is how a browser saw a page in a medium; nil where it did not.
+func (p *Page) view(m css.Medium) *View {
+	for i := range p.Views {
+		if v := &p.Views[i]; v.Width == m.Width && v.Dark == m.Dark {
+			return v
+		}
+	}
+	return nil
+}
+
+func (v *View) shot(load func(string) ([]byte, error)) (*page.Shot, error) {
+	data, err := load(v.Boxes)
+	var b Boxes
+	if err == nil {
+		err = json.Unmarshal(data, &b)
+	}
+	if err != nil {
+		return nil, &markup.Error{Position: markup.Position{Line: 1, Column: 1}, Msg: v.Boxes + ": " + err.Error(), Hint: "archetyp capture writes it anew."}
+	}
+	shot := &page.Shot{Width: b.Width, Height: b.Height, Boxes: b.Boxes, Cut: b.Cut}
+	if v.Picture != "" {
+		if data, err := load(v.Picture); err == nil {
+			if cfg, err := png.DecodeConfig(bytes.NewReader(data)); err == nil && cfg.Width*cfg.Height <= mostPixels {
+				var img image.Image
+				if img, err = png.Decode(bytes.NewReader(data)); err == nil {
+					shot.Picture = img
+				}
+			}
+		}
+	}
+	return shot, nil
+}
+
+const mostPixels = 400 << 20
+
+// loader gives what was captured of addresses.
+func (c *Capture) loader(load func(string) ([]byte, error)) func(string) (page.Loaded, error) {
+	return func(address string) (page.Loaded, error) {
+		f, ok := c.Files[address]
+		if !ok {
+			return page.Loaded{}, fmt.Errorf("it was not captured")
+		}
+		data, err := load(f.File)
+		return page.Loaded{Data: data, ContentType: f.Type, URL: f.URL}, err
+	}
+}
+
+// Paths are all files of the capture, in order.
+func (c *Capture) Paths() (out []string) {
+	seen := map[string]bool{}
+	add := func(p string) {
+		if p != "" && !seen[p] {
+			seen[p] = true
+			out = append(out, p)
+		}
+	}
+	for _, p := range c.Pages {
+		add(p.File)
+		for _, v := range p.Views {
+			add(v.File)
+			add(v.Boxes)
+			add(v.Picture)
+		}
+	}
+	for _, f := range c.Files {
+		add(f.File)
+	}
+	sort.Strings(out)
+	return out
+}
+
+// styles answers for the pages of a capture together.
+type styles struct{ pages []*page.Page }
+
+func (s *styles) of(n *markup.Node) *page.Page {
+	for n.Parent != nil || n.Host != nil {
+		if n.Parent == nil {
+			n = n.Host
+		} else {
+			n = n.Parent
+		}
+	}
+	for _, p := range s.pages {
+		if p.Markup.Root == n {
+			return p
+		}
+	}
+	return s.pages[0]
+}
+
+func (s *styles) Nodes(sel *css.Selector) (out []*markup.Node) {
+	for _, p := range s.pages {
+		out = append(out, p.Nodes(sel)...)
+	}
+	return out
+}
+
+func (s *styles) Computed(n *markup.Node, property string) (string, bool) {
+	return s.of(n).Computed(n, property)
+}
+func (s *styles) Differs(n *markup.Node, property string) bool { return s.of(n).Differs(n, property) }
+func (s *styles) Properties(n *markup.Node) []string           { return s.of(n).Properties(n) }
+func (s *styles) Rules(n *markup.Node) []design.StyleRule      { return s.of(n).Rules(n) }
+func (s *styles) Declared(n *markup.Node) []design.Declaration { return s.of(n).Declared(n) }
+func (s *styles) Sheets() (out []design.StyleSheet) {
+	seen := map[string]bool{}
+	for _, p := range s.pages {
+		for _, x := range p.Sheets() {
+			if !seen[x.Name+"\x00"+x.Text] {
+				seen[x.Name+"\x00"+x.Text] = true
+				out = append(out, x)
+			}
+		}
+	}
+	return out
+}
+func (s *styles) Why(n *markup.Node, property string) []design.StyleDeclaration {
+	return s.of(n).Why(n, property)
+}

@@ -1,0 +1,166 @@
+package page
+
+import (
+	"net/url"
+	"strings"
+
+	"archetyp/core/css"
+	"archetyp/core/markup"
+)
+
+// Links is where a page leads to, and what it says its own address is.
+type Links struct {
+	Canonical string   // of <link rel="canonical">; "" for none
+	Pages     []string // addresses of links, without fragments, each once, in the order they stand
+}
+
+// LinksOf are the links of a page at an address.
+func LinksOf(data []byte, contentType, address string) (out Links) {
+	doc, err := markup.ParseHTML(data, contentType, nil)
+	if err != nil {
+		return out
+	}
+	base := (&Page{Markup: doc}).base(address)
+	seen := map[string]bool{}
+	doc.Root.Walk(func(n *markup.Node) bool {
+		href := strings.TrimSpace(n.AttrOr("href", ""))
+		if !n.HTML || href == "" {
+			return true
+		}
+		switch n.Local {
+		case "a", "area":
+			if _, download := n.Attr("download"); download {
+				return true
+			}
+			if to := absolute(base, href); to != "" && !seen[to] && len(seen) < mostLinks {
+				seen[to] = true
+				out.Pages = append(out.Pages, to)
+			}
+		case "link":
+			if out.Canonical == "" && hasRel(n, "canonical") {
+				out.Canonical = absolute(base, href)
+			}
+		}
+		return true
+	})
+	return out
+}
+
+// mostLinks are as many links of one page as are looked at.
+const mostLinks = 10000
+
+func hasRel(n *markup.Node, want string) bool {
+	for _, r := range strings.Fields(strings.ToLower(n.AttrOr("rel", ""))) {
+		if r == want {
+			return true
+		}
+	}
+	return false
+}
+
+// absolute is an address of a page without its fragment; "" for what is none.
+func absolute(base, ref string) string {
+	b, err := url.Parse(base)
+	if err != nil {
+		return ""
+	}
+	u, err := b.Parse(ref)
+	if err != nil || u.Scheme != "http" && u.Scheme != "https" {
+		return ""
+	}
+	u.Fragment, u.RawFragment = "", ""
+	if u.Path == "" {
+		u.Path = "/"
+	}
+	return u.String()
+}
+
+// Needs are the pictures and fonts that the page and its sheets refer to, as addresses, each once, in order.
+func (p *Page) Needs() (out []string) {
+	seen := map[string]bool{}
+	add := func(base, ref string) {
+		ref = strings.TrimSpace(ref)
+		if ref == "" || strings.HasPrefix(ref, "data:") || strings.HasPrefix(ref, "#") {
+			return
+		}
+		b, err := url.Parse(base)
+		if err != nil {
+			return
+		}
+		u, err := b.Parse(ref)
+		if err != nil {
+			return
+		}
+		u.Fragment, u.RawFragment = "", ""
+		if to := u.String(); !seen[to] {
+			seen[to] = true
+			out = append(out, to)
+		}
+	}
+	p.Markup.Root.Walk(func(n *markup.Node) bool {
+		if n.Kind != markup.Element {
+			return true
+		}
+		switch n.Local {
+		case "img", "source", "video", "input", "embed", "image", "use":
+			add(p.Base, n.AttrOr("src", ""))
+			add(p.Base, n.AttrOr("poster", ""))
+			if n.Local == "image" {
+				add(p.Base, n.Href())
+			}
+			for _, c := range candidates(n.AttrOr("srcset", "")) {
+				add(p.Base, c)
+			}
+		case "link":
+			if hasRel(n, "icon") || hasRel(n, "apple-touch-icon") || hasRel(n, "mask-icon") {
+				add(p.Base, n.AttrOr("href", ""))
+			}
+		}
+		if st, ok := n.Attr("style"); ok {
+			for _, u := range css.URLs(st) {
+				add(p.Base, u)
+			}
+		}
+		return true
+	})
+	for _, s := range p.sheets {
+		for i := range s.Rules {
+			for _, d := range s.Rules[i].Decls {
+				if strings.Contains(d.Value, "url(") {
+					for _, u := range css.URLs(d.Value) {
+						add(s.Base, u)
+					}
+				}
+			}
+		}
+		for _, f := range s.FontFaces {
+			add(s.Base, f.URL)
+		}
+	}
+	return out
+}
+
+// candidates are the addresses of a srcset attribute.
+func candidates(srcset string) (out []string) {
+	for _, c := range strings.Split(srcset, ",") {
+		if f := strings.Fields(c); len(f) > 0 {
+			out = append(out, f[0])
+		}
+	}
+	return out
+}
+
+// Title is the title of a page; "" for none.
+func Title(data []byte, contentType string) (title string) {
+	doc, err := markup.ParseHTML(data, contentType, nil)
+	if err != nil {
+		return ""
+	}
+	doc.Root.Walk(func(n *markup.Node) bool {
+		if title == "" && n.HTML && n.Local == "title" {
+			title = strings.Join(strings.Fields(n.TextContent()), " ")
+		}
+		return title == ""
+	})
+	return title
+}

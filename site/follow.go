@@ -1,0 +1,225 @@
+package site
+
+import (
+	"bytes"
+	"context"
+	"encoding/xml"
+	"fmt"
+	"net/url"
+	"slices"
+	"strings"
+	"sync"
+	"time"
+
+	"github.com/temoto/robotstxt"
+)
+
+// Failure is an address that gave nothing, and why.
+type Failure struct {
+	URL    string `json:"url"`
+	Reason string `json:"reason"`
+}
+
+// Links is what a page leads to: its own address as it says it, and pages.
+type Links struct {
+	Canonical string
+	Pages     []string
+}
+
+// Following says how pages are followed.
+type Following struct {
+	Most     int                      // pages, the first among them
+	LinksOf  func(page *Answer) Links // of a page
+	Progress func(done, known int)    // told after each page; nil for none
+	Before   func(url string) *Answer // an earlier answer; nil for none
+}
+
+// atOnce is how many requests are under way at a time.
+const atOnce = 4
+
+// gap is how long a server that is not this machine's own is left alone between requests.
+const gap = 200 * time.Millisecond
+
+// Follow fetches a page and those it leads to on the same origin, breadth first, then those of the site map: each once,
+// as robots.txt allows, a few at a time.
+func (c *Client) Follow(ctx context.Context, start string, f Following) (pages []*Answer, failed []Failure, err error) {
+	first, err := c.Get(ctx, start, f.before(start))
+	if err != nil {
+		return nil, nil, fmt.Errorf("%s: %w", start, err)
+	}
+	w := &walk{c: c, f: f, seen: map[string]bool{}}
+	w.origin(first.URL)
+	w.take(first)
+	if f.Most > 1 {
+		w.robots(ctx, first.URL)
+		w.siteMap(ctx)
+	}
+	for len(w.pages) < f.Most && len(w.queue) > 0 && ctx.Err() == nil {
+		n := min(atOnce, len(w.queue), f.Most-len(w.pages))
+		batch := w.queue[:n]
+		w.queue = w.queue[n:]
+		answers, errs := make([]*Answer, n), make([]error, n)
+		var wg sync.WaitGroup
+		for i, address := range batch {
+			wg.Add(1)
+			go func() {
+				defer wg.Done()
+				answers[i], errs[i] = c.Get(ctx, address, f.before(address))
+			}()
+		}
+		wg.Wait()
+		for i, a := range answers {
+			switch {
+			case errs[i] != nil:
+				w.failed = append(w.failed, Failure{batch[i], errs[i].Error()})
+			case !strings.Contains(a.ContentType, "html"):
+			case !w.follows(a.URL):
+				w.failed = append(w.failed, Failure{batch[i], "it leads to another host: " + a.URL})
+			default:
+				w.take(a)
+			}
+		}
+		w.rest(ctx)
+	}
+	return w.pages, w.failed, ctx.Err()
+}
+
+func (f *Following) before(address string) *Answer {
+	if f.Before == nil {
+		return nil
+	}
+	return f.Before(address)
+}
+
+// walk is a walk through a site.
+type walk struct {
+	c      *Client
+	f      Following
+	host   string
+	scheme string
+	allow  *robotstxt.Group
+	delay  time.Duration
+	maps   []string
+	seen   map[string]bool // addresses, canonical ones among them
+	queue  []string
+	pages  []*Answer
+	failed []Failure
+}
+
+func (w *walk) origin(address string) {
+	if u, err := url.Parse(address); err == nil {
+		w.host, w.scheme = u.Host, u.Scheme
+	}
+}
+
+// follows reports whether an address is of the site, or of a host that is listed.
+func (w *walk) follows(address string) bool {
+	u, err := url.Parse(address)
+	return err == nil && (u.Host == w.host && u.Scheme == w.scheme || slices.Contains(w.c.o.Hosts, u.Host))
+}
+
+// take keeps a page that has not been there under another address, and notes where it leads.
+func (w *walk) take(a *Answer) {
+	links := w.f.LinksOf(a)
+	own := a.URL
+	if links.Canonical != "" && w.follows(links.Canonical) {
+		own = links.Canonical
+	}
+	if w.seen["="+own] {
+		return
+	}
+	w.seen["="+own], w.seen[own], w.seen[a.URL] = true, true, true
+	w.pages = append(w.pages, a)
+	for _, l := range links.Pages {
+		w.note(l)
+	}
+	if w.f.Progress != nil {
+		w.f.Progress(len(w.pages), min(w.f.Most, len(w.pages)+len(w.queue)))
+	}
+}
+
+// mostQueued are as many addresses as wait to be fetched.
+const mostQueued = 20000
+
+func (w *walk) note(address string) {
+	if w.seen[address] || !w.follows(address) || len(w.queue) >= mostQueued {
+		return
+	}
+	w.seen[address] = true
+	if u, err := url.Parse(address); err == nil && w.allow != nil && u.Host == w.host && !w.allow.Test(u.RequestURI()) {
+		return
+	}
+	w.queue = append(w.queue, address)
+}
+
+// robots reads robots.txt. What was noted before it was read is judged again.
+func (w *walk) robots(ctx context.Context, start string) {
+	u, err := url.Parse(start)
+	if err != nil {
+		return
+	}
+	a, err := w.c.Get(ctx, (&url.URL{Scheme: u.Scheme, Host: u.Host, Path: "/robots.txt"}).String(), nil)
+	if err != nil || len(a.Data) > 512<<10 {
+		return
+	}
+	r, err := robotstxt.FromBytes(a.Data)
+	if err != nil {
+		return
+	}
+	w.allow, w.maps = r.FindGroup("Archetyp"), r.Sitemaps
+	w.delay = min(w.allow.CrawlDelay, 5*time.Second)
+	w.queue = slices.DeleteFunc(w.queue, func(address string) bool {
+		u, err := url.Parse(address)
+		return err != nil || u.Host == w.host && !w.allow.Test(u.RequestURI())
+	})
+}
+
+// siteMap notes the pages of the site map, and of those it lists.
+func (w *walk) siteMap(ctx context.Context) {
+	base := &url.URL{Scheme: w.scheme, Host: w.host, Path: "/"}
+	list := w.maps
+	if len(list) == 0 {
+		list = []string{"/sitemap.xml"}
+	}
+	for i := 0; i < len(list) && i < 20; i++ {
+		u, err := base.Parse(list[i])
+		if err != nil || !w.follows(u.String()) {
+			continue
+		}
+		a, err := w.c.Get(ctx, u.String(), nil)
+		if err != nil {
+			continue
+		}
+		var doc struct {
+			URLs []struct {
+				Loc string `xml:"loc"`
+			} `xml:"url"`
+			Maps []struct {
+				Loc string `xml:"loc"`
+			} `xml:"sitemap"`
+		}
+		if xml.NewDecoder(bytes.NewReader(a.Data)).Decode(&doc) != nil {
+			continue
+		}
+		for _, l := range doc.URLs {
+			if to, err := u.Parse(strings.TrimSpace(l.Loc)); err == nil {
+				w.note(to.String())
+			}
+		}
+		for _, m := range doc.Maps {
+			list = append(list, strings.TrimSpace(m.Loc))
+		}
+	}
+}
+
+// rest waits between requests, unless the site is this machine's own.
+func (w *walk) rest(ctx context.Context) {
+	wait := max(gap, w.delay)
+	if w.c.private && w.delay == 0 {
+		return
+	}
+	select {
+	case <-time.After(wait):
+	case <-ctx.Done():
+	}
+}
