@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"strconv"
 	"strings"
+	"unicode/utf8"
 
 	"archetyp/core/limit"
 
@@ -55,7 +56,10 @@ func ParseHTML(src []byte, contentType string, budget *limit.Budget) (*Document,
 
 // decodeHTML is the text of a page in UTF-8.
 func decodeHTML(src []byte, contentType string) ([]byte, error) {
-	enc, name, _ := charset.DetermineEncoding(src, contentType)
+	enc, name, certain := charset.DetermineEncoding(src, contentType)
+	if !certain && name == "windows-1252" && utf8.Valid(src) && !bytes.Contains(bytes.ToLower(src[:min(len(src), 1024)]), []byte("charset")) {
+		name = "utf-8" // nobody says anything else
+	}
 	if name == "utf-8" {
 		src = bytes.TrimPrefix(src, []byte("\xef\xbb\xbf"))
 		return bytes.ToValidUTF8(src, []byte("\uFFFD")), nil

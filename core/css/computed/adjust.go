@@ -118,7 +118,7 @@ func filledShadow(p []grammar.Part, lengths int) []grammar.Part {
 			tail = append(tail, p[i])
 		case p[i].Kind == grammar.Dimension || p[i].Kind == grammar.Calc:
 			if n == 0 && len(out) == 0 {
-				out = append(out, grammar.Part{Kind: grammar.Word, Text: "currentcolor"})
+				out = append(out, grammar.Part{Kind: grammar.Word, Text: "currentcolor", Late: true})
 			}
 			out = append(out, p[i])
 			n++

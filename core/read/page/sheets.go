@@ -44,6 +44,7 @@ type gatherer struct {
 	sheets []*css.Sheet
 	warn   func(n *markup.Node, msg string)
 	texts  map[string]string // by address
+	total  int               // bytes so far
 }
 
 // collect reads the sheets of a tree, without those of shadow roots in it.
@@ -133,8 +134,15 @@ func (g *gatherer) load(n *markup.Node, address string, layers, within []string)
 	g.add(n, text, at, at, 0, layers, within)
 }
 
+// maxSheet is how long a style sheet may be, in bytes; all of a page together may be four times as long.
+const maxSheet = 16 << 20
+
 // add reads a sheet, those that it imports first.
 func (g *gatherer) add(n *markup.Node, text, base, name string, offset int, layers, within []string) {
+	if g.total += len(text); len(text) > maxSheet || g.total > 4*maxSheet {
+		g.warn(n, fmt.Sprintf("the style sheet %s is too long and was left out: one may have %d MB, all together %d", name, maxSheet>>20, 4*maxSheet>>20))
+		return
+	}
 	s := css.ParseSheetIn(text, g.o.Medium, layers)
 	s.Name, s.Base, s.Offset = name, base, offset
 	s.Text = text
