@@ -13,7 +13,7 @@ import (
 )
 
 func (a *app) harvestCmd() *cobra.Command {
-	write, ask := "", false
+	write, ask, as := "", false, ""
 	c := &cobra.Command{
 		Use:   "harvest [SOURCE]",
 		Short: "List the values of drawings with their uses, and the tokens they are or could be",
@@ -21,10 +21,30 @@ func (a *app) harvestCmd() *cobra.Command {
 with their uses, the token each one is or the name proposed for it, near-duplicates and numbers off the scale.
 --write accepts the proposals, or with a pattern (--write='color.*') those it matches, into the token files;
 --ask asks for each. A value that changed in the drawings since the last sync is offered as the change of its
-token; one style in two widths of a screen as the wide form of its token.`),
-		Example: example("archetyp tokens harvest", "archetyp tokens harvest --write='color.*'"),
-		Args:    between(0, 1, "a SOURCE at most"),
+token; one style in two widths of a screen as the wide form of its token. Of a style sheet, a page or a site:
+custom properties with their value in every context, then all declared values with their counts and places,
+which of them are variables or tokens already, and which are written out.`),
+		Example: example("archetyp tokens harvest", "archetyp tokens harvest --write='color.*'", "archetyp tokens harvest site/css/site.css",
+			"archetyp tokens harvest http://127.0.0.1:8085/"),
+		Args: between(0, 1, "a SOURCE at most"),
 		RunE: func(_ *cobra.Command, args []string) error {
+			if as != "" && as != "css" {
+				return hint.New("--as "+as+": css is known", "It writes the custom properties of style sheets again, in their contexts.")
+			}
+			if len(args) == 1 && write == "" && !ask {
+				switch c, ok, err := a.codeHarvest(args[0]); {
+				case err != nil:
+					return err
+				case ok && as == "css":
+					a.print("%s", c.CSS())
+					return nil
+				case ok:
+					return a.printCodeHarvest(c)
+				}
+			}
+			if as != "" {
+				return hint.New("--as css is for a style sheet, a page or a site", "For example: archetyp tokens harvest site/css/site.css --as css")
+			}
 			a.writes(write != "") // --ask lets others write while it waits
 			r, ws, err := a.reading(args)
 			if err != nil {
@@ -58,6 +78,8 @@ token; one style in two widths of a screen as the wide form of its token.`),
 	}
 	c.Flags().StringVar(&write, "write", "", "accept the proposals (whose path matches `GLOB`) into the token file")
 	c.Flags().Lookup("write").NoOptDefVal = "*"
+	a.view.add(c)
+	c.Flags().StringVar(&as, "as", "", "of style sheets: write custom properties again as `FORM`: css")
 	c.Flags().BoolVar(&ask, "ask", false, "ask for each proposal, on a terminal")
 	return c
 }

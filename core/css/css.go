@@ -26,7 +26,7 @@ func Tokenize(s string) []Token {
 	work := make([]byte, len(s), len(s)+1)
 	copy(work, s)
 	lex := lexer.NewLexer(parse.NewInputBytes(work))
-	var out []Token
+	out := make([]Token, 0, len(s)/4+4)
 	offset := 0
 	for {
 		tt, data := lex.Next()
@@ -34,10 +34,32 @@ func Tokenize(s string) []Token {
 			return out // at the end, or at a NUL byte, behind which nothing is CSS
 		}
 		if tt != lexer.CommentToken {
-			out = append(out, Token{tt, string(data), offset})
+			out = append(out, Token{tt, s[offset : offset+len(data)], offset})
 		}
 		offset += len(data)
 	}
+}
+
+// joined is the text of tokens: that of the sheet itself, where no comment stands between them.
+func joined(text string, toks []Token) string {
+	if len(toks) == 0 {
+		return ""
+	}
+	first, last := &toks[0], &toks[len(toks)-1]
+	end := last.Offset + len(last.Data)
+	n := 0
+	for i := range toks {
+		n += len(toks[i].Data)
+	}
+	if n == end-first.Offset && end <= len(text) {
+		return text[first.Offset:end]
+	}
+	var b strings.Builder
+	b.Grow(n)
+	for i := range toks {
+		b.WriteString(toks[i].Data)
+	}
+	return b.String()
 }
 
 // Text is what an identifier, function name, hash, string or url() token means.

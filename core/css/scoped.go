@@ -16,7 +16,7 @@ type Scoped struct {
 // ParseScoped reads the declarations of a style sheet whatever the medium, with where they stand. What is no CSS is
 // skipped and reported.
 func ParseScoped(text string) ([]Scoped, []Error) {
-	p := &scopedParser{sheetParser: sheetParser{toks: Tokenize(text), sheet: &Sheet{}}}
+	p := &scopedParser{sheetParser: sheetParser{text: text, toks: Tokenize(text), sheet: &Sheet{}}}
 	p.rules(len(p.toks), nil, 0)
 	return p.out, p.sheet.Skipped
 }
@@ -28,6 +28,9 @@ type scopedParser struct {
 
 // blanks is text without comments and with white space as single blanks.
 func blanks(toks []Token) string {
+	if len(toks) == 1 && toks[0].Type != lexer.CommentToken && toks[0].Type != lexer.WhitespaceToken {
+		return toks[0].Data
+	}
 	var b strings.Builder
 	for _, t := range toks {
 		switch t.Type {

@@ -111,7 +111,7 @@ func ParseSheet(text string, m Medium) *Sheet {
 
 // ParseSheetIn is ParseSheet for a sheet that is imported into layers, outermost first; "" is one without a name.
 func ParseSheetIn(text string, m Medium, layers []string) *Sheet {
-	p := &sheetParser{toks: Tokenize(text), medium: m, sheet: &Sheet{layers: make([]layer, 1)}}
+	p := &sheetParser{text: text, toks: Tokenize(text), medium: m, sheet: &Sheet{layers: make([]layer, 1)}}
 	var in around
 	for _, l := range layers {
 		in.layer = p.layer(l, in.layer)
@@ -122,11 +122,12 @@ func ParseSheetIn(text string, m Medium, layers []string) *Sheet {
 
 // ParseDecls reads a declaration list, such as a style attribute.
 func ParseDecls(text string) []Decl {
-	p := &sheetParser{toks: Tokenize(text), sheet: &Sheet{}}
+	p := &sheetParser{text: text, toks: Tokenize(text), sheet: &Sheet{}}
 	return p.decls(len(p.toks))
 }
 
 type sheetParser struct {
+	text   string
 	toks   []Token
 	i      int
 	medium Medium
@@ -147,7 +148,7 @@ func (p *sheetParser) skip(offset int, msg string) {
 func (p *sheetParser) block() int {
 	depth := 0
 	for k := p.i; k < len(p.toks); k++ {
-		switch p.toks[k].Type {
+		switch p.toks[k].Type { // every brace is looked at once for each block around it
 		case lexer.LeftBraceToken:
 			depth++
 		case lexer.RightBraceToken:
@@ -225,15 +226,13 @@ func (p *sheetParser) beginsRule(end int) bool {
 
 // prelude collects text up to { or ; (not eaten).
 func (p *sheetParser) prelude(end int) string {
-	var b strings.Builder
+	from := p.i
 	for ; p.i < end; p.i++ {
-		t := p.toks[p.i]
-		if t.Type == lexer.LeftBraceToken || t.Type == lexer.SemicolonToken {
+		if t := &p.toks[p.i]; t.Type == lexer.LeftBraceToken || t.Type == lexer.SemicolonToken {
 			break
 		}
-		b.WriteString(t.Data)
 	}
-	return b.String()
+	return joined(p.text, p.toks[from:p.i])
 }
 
 func (p *sheetParser) styleRule(in around, end int) {
@@ -495,11 +494,7 @@ func (p *sheetParser) decl(end int) (Decl, bool) {
 		p.skip(d.Offset, "a declaration without a colon")
 		return d, false
 	}
-	var b strings.Builder
-	for _, t := range p.toks[from:p.i] {
-		b.WriteString(t.Data)
-	}
-	d.Value = strings.TrimSpace(b.String())
+	d.Value = strings.TrimSpace(joined(p.text, p.toks[from:p.i]))
 	if head, ok := cutImportant(d.Value); ok {
 		d.Value, d.Important = head, true
 	}
