@@ -16,15 +16,19 @@ import (
 )
 
 func (a *app) initCmd() *cobra.Command {
-	harvest, git := false, false
+	harvest, git, browser := false, false, false
+	live, name, follow := "", "", 1
 	c := &cobra.Command{
 		Use:   "init [DIR]",
 		Short: "Begin a workspace around existing drawings; overwrites nothing",
 		Long: long(`Begin a workspace around the SVG drawings in a folder: write an archetyp.yaml that lists them
-and the fonts beside them. With --harvest the values found in the drawings become tokens, once. In a
-workspace, --git has git merge its token files token by token.`),
-		Example: example("archetyp init", "archetyp init designs --harvest", "archetyp init --git"),
-		Args:    between(0, 1, "a DIR at most"),
+and the fonts beside them. With --harvest the values found in the drawings become tokens, once. With --site the
+workspace begins from a live site: its capture is the source, and with --harvest its custom properties become tokens
+under their own names, a context for each scheme and width. In a workspace, --git has git merge its token files token
+by token.`),
+		Example: example("archetyp init", "archetyp init designs --harvest", "archetyp init --git",
+			"archetyp init --site http://127.0.0.1:8085/ --harvest"),
+		Args: between(0, 1, "a DIR at most"),
 		RunE: func(_ *cobra.Command, args []string) error {
 			dir := a.dir
 			if len(args) == 1 {
@@ -33,10 +37,19 @@ workspace, --git has git merge its token files token by token.`),
 					dir = args[0]
 				}
 			}
+			if live != "" {
+				s := job.SiteOf(live, name)
+				s.Follow, s.Browser, s.Viewports = follow, browser, []string{"390x844", "1280x800"}
+				return a.initSite(dir, s, harvest)
+			}
 			return a.init(dir, harvest, git)
 		},
 	}
 	c.Flags().BoolVar(&harvest, "harvest", false, "accept every proposed token")
+	c.Flags().StringVar(&live, "site", "", "begin from the live site at `ADDRESS`")
+	c.Flags().StringVar(&name, "name", "", "with --site: the site's `NAME` (default: its host)")
+	c.Flags().IntVar(&follow, "follow", 1, "with --site: read this many `PAGES`")
+	c.Flags().BoolVar(&browser, "browser", false, "with --site: look at every page in a browser, too")
 	c.Flags().BoolVar(&git, "git", false, "in a workspace: set up git to merge its files")
 	return c
 }
@@ -106,6 +119,47 @@ func (a *app) init(dir string, harvest, git bool) error {
 		a.say("%s\n", s)
 	}
 	a.say("Next: %s\n", a.term.accent("archetyp sync"))
+	return nil
+}
+
+// initSite begins a workspace around a live site, and brings it in step.
+func (a *app) initSite(dir string, s workspace.Site, harvest bool) error {
+	abs, err := filepath.Abs(dir)
+	if err != nil {
+		return err
+	}
+	if info, err := os.Stat(abs); err != nil || !info.IsDir() {
+		return fmt.Errorf("%s: there is no such folder", dir)
+	}
+	config := filepath.Join(dir, workspace.ConfigName)
+	if _, err := os.Lstat(filepath.Join(abs, workspace.ConfigName)); err == nil {
+		return hint.New(config+" is there already: this is a workspace", "Name the site under sites: in it; \"archetyp capture\" reads it.")
+	}
+	over := a.busy("reading " + s.URL)
+	got, err := job.BeginSite(a.ctx, abs, s, harvest, job.CaptureOptions{Browser: s.Browser})
+	over()
+	if err != nil {
+		return err
+	}
+	a.writes(true)
+	ws, _, err := a.open(abs)
+	if err != nil {
+		return err
+	}
+	rep, err := job.Run(a.ctx, ws, job.Options{Progress: a.progress()})
+	if err != nil {
+		return err
+	}
+	if a.json {
+		return a.printJSON(map[string]any{"config": config, "pages": got.Captured.Pages, "tokens": got.Tokens, "plain": got.Plain})
+	}
+	a.say("%s  %s of %s\n", config, plural(got.Captured.Pages, "page", "pages"), s.URL)
+	if harvest {
+		a.say("%s under their own names, %d kept as CSS text\n", plural(got.Tokens, "token", "tokens"), got.Plain)
+	}
+	if !a.quiet {
+		a.printSummary(ws, rep)
+	}
 	return nil
 }
 

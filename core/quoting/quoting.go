@@ -43,3 +43,6 @@ func AppendJSON(b []byte, s string) []byte {
 	}
 	return out
 }
+
+// JSON writes s as a string of JSON, which is one of YAML, too.
+func JSON(s string) string { return string(AppendJSON(nil, s)) }

@@ -5,6 +5,7 @@ package read
 import (
 	"errors"
 	"net/url"
+	"path"
 	"strings"
 
 	"archetyp/core/css"
@@ -89,6 +90,9 @@ func beside(base string, load func(href string) ([]byte, error)) func(string) (p
 // Document reads a file. name is its name in the document. Faults have the place in the file: *markup.Error.
 func Document(name string, data []byte, o Options) (*design.Document, error) {
 	for _, f := range Formats {
+		if f.Name == "HTML" && strings.EqualFold(path.Ext(name), ".svg") {
+			continue // what calls itself a drawing is to be one
+		}
 		if f.Is(data) {
 			return f.Read(name, data, o)
 		}

@@ -189,7 +189,7 @@ func (c *Finds) read(d *design.Document, o Options) {
 					}
 				}
 			}
-			if e.Kind == design.Image || e.Node != nil && (e.Native == design.Embedded || e.Node.AttrOr("role", "") == "img") {
+			if e.Kind == design.Image || e.Node != nil && (e.Native == design.Embedded || e.Node.HTML || e.Node.AttrOr("role", "") == "img") {
 				for _, a := range attributes(e) {
 					f := &found{words: message.Escape(a.words), said: a.words, skip: untranslatable(a.words)}
 					c.add(d, e, f)

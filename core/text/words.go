@@ -326,6 +326,20 @@ func attributes(e *design.Element) []attribute {
 			}
 		}
 	}
+	if n.HTML && n.Kind == markup.Element { // of a page
+		for _, name := range []string{"placeholder", "title", "aria-label"} {
+			if name != "aria-label" || len(out) == 0 {
+				add(n, name)
+			}
+		}
+		if n.Local == "input" {
+			switch strings.ToLower(n.AttrOr("type", "")) {
+			case "submit", "reset", "button":
+				add(n, "value")
+			}
+		}
+		return out
+	}
 	if e.Native == design.Embedded {
 		n.Walk(func(k *markup.Node) bool {
 			if k.Kind == markup.Element && k != n {

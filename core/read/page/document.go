@@ -52,7 +52,7 @@ func (p *Page) Document(name string, o DocumentOptions) *design.Document {
 	}
 	screen.Root = b.element(body, nil, false)
 	screen.Name = b.title(root, screen.Root, name)
-	screen.Elements = nil
+	screen.Root.Children = append(b.head(root, screen.Root), screen.Root.Children...)
 	for _, c := range screen.Root.Children {
 		c.Walk(func(e *design.Element) { screen.Elements = append(screen.Elements, e) })
 	}
@@ -91,6 +91,44 @@ func (b *documenter) title(root *markup.Node, e *design.Element, name string) st
 	return strings.TrimSuffix(path.Base(name), path.Ext(name))
 }
 
+// head are the words that stand in no place of the page: its title and description.
+func (b *documenter) head(root *markup.Node, parent *design.Element) (out []*design.Element) {
+	root.Walk(func(n *markup.Node) bool {
+		words := ""
+		switch {
+		case !n.HTML:
+		case n.Local == "body":
+			return false
+		case n.Local == "title":
+			words = n.TextContent()
+		case n.Local == "meta" && strings.EqualFold(n.AttrOr("name", ""), "description"):
+			words = n.AttrOr("content", "")
+		}
+		if words = strings.Join(strings.Fields(words), " "); words != "" {
+			e := &design.Element{Kind: design.Text, Shape: n.Local, Node: n, Position: b.page.Markup.Position(n.Offset), Screen: b.screen, Parent: parent,
+				Matrix: geom.Identity, Paint: &design.PaintNode{Matrix: geom.Identity, Opacity: 1}, Styled: func() []design.FactLine { return nil }}
+			e.Name = map[string]string{"title": "page title", "meta": "page description"}[n.Local]
+			e.Marks = b.readMarks(n)
+			r := b.run(n)
+			r.Words = words
+			e.Words = b.textFacts(n, []design.Run{r})
+			out = append(out, e)
+		}
+		return true
+	})
+	return out
+}
+
+// readMarks are the marks of an element; what HTML says is not to be translated is marked so.
+// https://html.spec.whatwg.org/multipage/dom.html#attr-translate
+func (b *documenter) readMarks(n *markup.Node) design.Marks {
+	m := design.ReadMarks(n, b.marks, b.match)
+	if v, ok := n.Attr("translate"); ok && strings.EqualFold(strings.TrimSpace(v), "no") && m.Text == "" {
+		m.Text = "none"
+	}
+	return m
+}
+
 // pictures are elements that show a picture.
 var pictures = map[string]bool{"img": true, "svg": true, "canvas": true, "video": true, "picture": true, "object": true, "embed": true, "iframe": true}
 
@@ -98,7 +136,7 @@ func (b *documenter) element(n *markup.Node, parent *design.Element, hidden bool
 	s := b.page.styles[n]
 	e := &design.Element{Kind: design.Group, Shape: n.Local, Node: n, Position: b.page.Markup.Position(n.Offset), Screen: b.screen, Parent: parent,
 		ID: n.ID(), Matrix: geom.Identity, Paint: &design.PaintNode{Matrix: geom.Identity, Opacity: 1}}
-	e.Marks = design.ReadMarks(n, b.marks, b.match)
+	e.Marks = b.readMarks(n)
 	e.Name = design.ElementName(n, e.Marks.Label)
 	display, _ := s.Get("display")
 	visibility, _ := s.Get("visibility")
@@ -294,6 +332,15 @@ func (b *documenter) run(n *markup.Node) design.Run {
 		Fill: design.Paint{Kind: design.Solid, Color: s.Color(), Opacity: 1}, Node: n}
 }
 
+// plainFamilies is a list of families without quotes.
+func plainFamilies(list string) string {
+	var out []string
+	for _, f := range css.SplitTop(list, ',') {
+		out = append(out, css.Unquote(f))
+	}
+	return strings.Join(out, ", ")
+}
+
 func firstFamily(list string) string {
 	if l := css.SplitTop(list, ','); len(l) > 0 {
 		return css.Unquote(l[0])
@@ -316,7 +363,7 @@ func (b *documenter) textFacts(n *markup.Node, runs []design.Run) *design.TextFa
 	w.Words = strings.Join(lines, "\n")
 	s := b.page.styles[n]
 	weight, _ := strconv.Atoi(b.value(n, "font-weight"))
-	w.Family = design.State(b.value(n, "font-family"), "computed")
+	w.Family = design.State(plainFamilies(b.value(n, "font-family")), "computed")
 	w.Size, w.Weight = design.State(s.Size(), "computed"), design.State(weight, "computed")
 	w.Italic = design.State(strings.HasPrefix(b.value(n, "font-style"), "italic"), "computed")
 	if l, err := css.ParseLength(b.value(n, "line-height")); err == nil {

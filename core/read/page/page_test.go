@@ -245,7 +245,7 @@ func TestDocument(t *testing.T) {
 		}
 		got = append(got, s)
 	}
-	want := "group main|text h1=Island timetable|group em|text a=Book|image img|group div|text #text=loose|text p=block|text p=no hidden|group ul|text li=One/two|box br"
+	want := "text title=Ferry|group main|text h1=Island timetable|group em|text a=Book|image img|group div|text #text=loose|text p=block|text p=no hidden|group ul|text li=One/two|box br"
 	if s := strings.Join(got, "|"); s != want {
 		t.Errorf("\n%s\nnot\n%s", s, want)
 	}

@@ -155,8 +155,12 @@ func (p *cssFile) block(at place, set *token.Set, tokens []*token.Token, grouped
 		if !p.o.Includes(t.Path) {
 			continue
 		}
-		if g, _, _ := strings.Cut(t.Path, "."); grouped && g != group {
-			if group != "" && b.Len() > 0 {
+		g, _, nested := strings.Cut(t.Path, ".")
+		if !nested {
+			g = ""
+		}
+		if grouped && g != group {
+			if b.Len() > 0 {
 				b.WriteString("\n")
 			}
 			group = g
@@ -178,6 +182,7 @@ func (p *cssFile) block(at place, set *token.Set, tokens []*token.Token, grouped
 			}
 		}
 	}
+	p.plain(&b, in, set, grouped)
 	if b.Len() == 0 && !grouped {
 		return
 	}
@@ -187,6 +192,22 @@ func (p *cssFile) block(at place, set *token.Set, tokens []*token.Token, grouped
 	writeBlock(&p.b, at, b.String(), "")
 	if wide.Len() > 0 {
 		writeBlock(&p.wide, at, wide.String(), "  ")
+	}
+}
+
+// plain writes the custom properties that token files carry as CSS text: all of them, or those that are others in a
+// context.
+func (p *cssFile) plain(b *strings.Builder, in string, set *token.Set, all bool) {
+	was := map[string]string{}
+	if !all {
+		for _, x := range p.lib.Base.Properties() {
+			was[x.Name] = x.Value
+		}
+	}
+	for _, x := range set.Properties() {
+		if old, known := was[x.Name]; all || !known || old != x.Value {
+			b.WriteString(in + x.Name + ": " + x.Value + ";\n")
+		}
 	}
 }
 
