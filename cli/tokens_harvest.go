@@ -36,7 +36,7 @@ which of them are variables or tokens already, and which are written out.`),
 				case err != nil:
 					return err
 				case ok && as == "css":
-					a.print("%s", c.CSS())
+					a.print("%s\n", block(strings.TrimSuffix(c.CSS(), "\n")))
 					return nil
 				case ok:
 					return a.printCodeHarvest(c)

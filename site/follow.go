@@ -3,6 +3,7 @@ package site
 import (
 	"bytes"
 	"context"
+	"crypto/sha256"
 	"encoding/xml"
 	"fmt"
 	"net/url"
@@ -125,9 +126,11 @@ func (w *walk) take(a *Answer) {
 	if links.Canonical != "" && w.follows(links.Canonical) {
 		own = links.Canonical
 	}
-	if w.seen["="+own] {
+	same := "#" + string(hash(a.Data)) // "/" and "/index.html" are often one page
+	if w.seen["="+own] || w.seen[same] {
 		return
 	}
+	w.seen[same] = true
 	w.seen["="+own], w.seen[own], w.seen[a.URL] = true, true, true
 	w.pages = append(w.pages, a)
 	for _, l := range links.Pages {
@@ -136,6 +139,11 @@ func (w *walk) take(a *Answer) {
 	if w.f.Progress != nil {
 		w.f.Progress(len(w.pages), min(w.f.Most, len(w.pages)+len(w.queue)))
 	}
+}
+
+func hash(data []byte) []byte {
+	sum := sha256.Sum256(data)
+	return sum[:]
 }
 
 // mostQueued are as many addresses as wait to be fetched.

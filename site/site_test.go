@@ -257,7 +257,7 @@ func TestFollow(t *testing.T) {
 		case "/missing":
 			http.NotFound(w, r)
 		default:
-			fmt.Fprint(w, "/ /a")
+			fmt.Fprint(w, "/ /a "+r.URL.Path)
 		}
 	})
 	pages, failed, err := client.Follow(t.Context(), address+"/", Following{Most: 10, LinksOf: linksIn})
@@ -291,10 +291,10 @@ func TestManyLinks(t *testing.T) {
 		fmt.Fprintf(&b, "/p%d ", i)
 	}
 	var asked atomic.Int32
-	s := httptest.NewServer(http.HandlerFunc(func(w http.ResponseWriter, _ *http.Request) {
+	s := httptest.NewServer(http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 		asked.Add(1)
 		w.Header().Set("Content-Type", "text/html")
-		fmt.Fprint(w, b.String())
+		fmt.Fprint(w, b.String()+r.URL.Path)
 	}))
 	defer s.Close()
 	c, err := New(s.URL, Options{})
