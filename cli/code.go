@@ -72,6 +72,7 @@ that the team has in code is written as its usage line. --only, --except and --l
 	l.StringSliceVar(&f.also, "also", nil,
 		"in html and jsx, the same screen at other widths: `SOURCES`; what differs goes under media queries")
 	l.StringVar(&f.from, "from", "", "with --also: the `WIDTH` from which the wider one holds, such as 48rem (default: its own)")
+	a.view.add(c)
 	f.verify.add(c)
 	f.unit.add(c)
 	l.Lookup("unit").Usage = "write lengths in `UNIT`: px, rem or pt"
@@ -123,6 +124,9 @@ func (a *app) code(f *codeFlags, args []string) error {
 	if o.Groups, err = code.Choose(slices.Concat(f.only, f.lines), f.except); err != nil {
 		return err
 	}
+	if doc.Styles != nil {
+		return a.codeLive(f, doc, args[1:], o)
+	}
 	if f.as != "css" || f.verify.on { // in a browser, rules want elements
 		return a.codePage(f, doc, ws, args[1:], o)
 	}
@@ -147,6 +151,33 @@ func (a *app) code(f *codeFlags, args []string) error {
 	}
 	if len(blocks) == 0 {
 		a.nothingToWrite(found, o)
+	}
+	sheet, err := targets.For(code.Print(blocks), f.targets)
+	if err != nil {
+		return err
+	}
+	if f.out != "" {
+		return a.writeText(f.out, sheet)
+	}
+	return a.document([]byte(sheet))
+}
+
+// codeLive prints what the style sheets of a page say of elements.
+func (a *app) codeLive(f *codeFlags, doc *design.Document, args []string, o code.Options) error {
+	if f.as != "css" || f.verify.on {
+		return hint.New(doc.Name+" is a page already: of its elements --as css is written", "")
+	}
+	found, err := a.queryAll(doc, args)
+	if err != nil {
+		return err
+	}
+	blocks := code.Live(doc.Styles, found, o)
+	if a.json {
+		return a.printJSON(map[string]any{"source": doc.Name, "as": f.as, "rules": append([]code.Block{}, blocks...)})
+	}
+	if len(blocks) == 0 {
+		a.say("the style sheets say nothing of it\n")
+		return nil
 	}
 	sheet, err := targets.For(code.Print(blocks), f.targets)
 	if err != nil {

@@ -65,6 +65,7 @@ func TestPagesAnswer(t *testing.T) {
 			t.Errorf("%d %s", r.status, r.err)
 		}
 	}
+	says(t, dir, "code site/booking.html .button", ".button.button-wide {", "background: #0c6f91;", "margin-top: var(--space-16);", ".button.button-wide:hover {", "outline: 2px solid var(--color-sun-400);")
 	says(t, dir, "text collect site/booking.html", "Travellers", "How many?", "booking.pay")
 	if r := must(t, dir, "spec", "site/index.html", "h1", "--value", "font-size", "--viewport", "390x844"); r.out != "31px\n" {
 		t.Error(r.out)

@@ -310,6 +310,8 @@ type Styles interface {
 	Rules(n *markup.Node) []StyleRule
 	// Declared are the declarations that win for an element itself, as they are written.
 	Declared(n *markup.Node) []Declaration
+	// States are rules that mean an element only in a state: the selector is that of the state alone (":hover").
+	States(n *markup.Node) []StyleRule
 	// Sheets are the style sheets, in order, whatever their medium.
 	Sheets() []StyleSheet
 	// Why are the declarations of a property, the one that wins first.

@@ -281,6 +281,7 @@ func (s *styles) Differs(n *markup.Node, property string) bool { return s.of(n).
 func (s *styles) Properties(n *markup.Node) []string           { return s.of(n).Properties(n) }
 func (s *styles) Rules(n *markup.Node) []design.StyleRule      { return s.of(n).Rules(n) }
 func (s *styles) Declared(n *markup.Node) []design.Declaration { return s.of(n).Declared(n) }
+func (s *styles) States(n *markup.Node) []design.StyleRule     { return s.of(n).States(n) }
 func (s *styles) Sheets() (out []design.StyleSheet) {
 	seen := map[string]bool{}
 	for _, p := range s.pages {

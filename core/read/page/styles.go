@@ -304,3 +304,28 @@ func (p *Page) Sheets() (out []design.StyleSheet) {
 	}
 	return out
 }
+
+// stateNames are the states that are asked for, in the order in which rules are written.
+var stateNames = []string{"hover", "focus", "focus-within", "focus-visible", "active", "disabled", "checked", "invalid", "target"}
+
+// States are the rules of the page that mean an element only in a state.
+func (p *Page) States(n *markup.Node) (out []design.StyleRule) {
+	plain := css.NewMatcher(nil, nil)
+	for _, state := range stateNames {
+		forced := css.NewMatcher(map[string]bool{state: true}, nil)
+		for _, s := range p.sheets {
+			for i := range s.Rules {
+				r := &s.Rules[i]
+				if !strings.Contains(r.Selector.Text, ":"+state) || plain.Matches(r.Selector, n) || !forced.Matches(r.Selector, n) {
+					continue
+				}
+				x := design.StyleRule{Selector: ":" + state, Within: r.Around, Place: p.placeOf(s, r.Offset)}
+				for _, d := range r.Decls {
+					x.Declarations = append(x.Declarations, written(d))
+				}
+				out = append(out, x)
+			}
+		}
+	}
+	return out
+}
