@@ -228,19 +228,31 @@ func TestComputedStylesAgreeWithChromium(t *testing.T) {
 	}
 }
 
-// foreignPages are pages that packages of Debian bring along, and pages made of the style sheets of CSS frameworks.
+// documentation is what packages of Debian bring along below /usr/share/doc: haproxy-doc, fwupd-doc, diffutils-doc,
+// asciidoctor-doc, docbook-xsl-doc-html and freefem-doc.
+var documentation = []string{"haproxy/lua/genindex.html", "haproxy/html/intro.html", "libfwupd/method.Client.self_sign.html", "diffutils/Output-Formats.html", "diffutils/Comparison.html",
+	"asciidoctor-doc/html/Asciidoctor/Extensions.html", "asciidoctor-doc/html/Asciidoctor/PreprocessorReader.html", "docbook-xsl-doc-html/doc/fo/general.html",
+	"docbook-xsl-doc-html/doc/html/glossary.collection.html", "freefem-doc/freefem/freefem001.html", "freefem-doc/freefem/freefem004.html"}
+
+// foreignPages are pages of packages of Debian, and pages made of the style sheets of CSS frameworks; those that
+// ARCHETYP_PAGES names instead: files, or "frameworks" for longer pages of those.
 func foreignPages(t testing.TB) (files []string) {
 	t.Helper()
-	if list := os.Getenv("ARCHETYP_PAGES"); list != "" {
-		if list == "frameworks" {
-			return frameworkPages(t, 700)
-		}
+	switch list := os.Getenv("ARCHETYP_PAGES"); list {
+	case "":
+	case "frameworks":
+		return frameworkPages(t, 700)
+	default:
 		return strings.Fields(list)
 	}
-	for _, f := range []string{"haproxy/lua/index.html"} {
-		files = append(files, filepath.Join("/usr/share/doc", f))
+	for _, f := range documentation {
+		f = filepath.Join("/usr/share/doc", f)
+		if _, err := os.Stat(f); err != nil {
+			lacking(t, "%s is not installed", f)
+		}
+		files = append(files, f)
 	}
-	return files
+	return append(files, frameworkPages(t, 250)...)
 }
 
 func worstShown() int {

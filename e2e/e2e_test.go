@@ -142,9 +142,15 @@ func need(t testing.TB, names ...string) string {
 			return p
 		}
 	}
-	if os.Getenv("ARCHETYP_NO_SKIP") != "" {
-		t.Fatalf("%s is missing, and skipping is forbidden here", names[0])
-	}
-	t.Skipf("%s is not installed", names[0])
+	lacking(t, "%s is not installed", names[0])
 	return ""
+}
+
+// lacking skips a test that this machine cannot run, with the reason; where ARCHETYP_NO_SKIP is set it fails.
+func lacking(t testing.TB, format string, args ...any) {
+	t.Helper()
+	if os.Getenv("ARCHETYP_NO_SKIP") != "" {
+		t.Fatalf(format+", and skipping is forbidden here", args...)
+	}
+	t.Skipf(format, args...)
 }

@@ -81,10 +81,7 @@ var frameworks = []string{"bootstrap/dist/css/bootstrap.css", "bulma/css/bulma.c
 // frameworkPages are pages made of unmodified style sheets: the sink, and an element for each selector.
 func frameworkPages(t testing.TB, most int) (files []string) {
 	t.Helper()
-	node := os.Getenv("ARCHETYP_NODE")
-	if node == "" {
-		return nil
-	}
+	node := needNode(t)
 	dir := t.TempDir()
 	for _, f := range frameworks {
 		path := filepath.Join(node, "node_modules", f)

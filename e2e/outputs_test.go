@@ -83,16 +83,12 @@ func TestEvilNamesStayText(t *testing.T) {
 	}
 }
 
-// needNode is the folder of the compilers that come as npm packages.
+// needNode is the folder of what comes as npm packages: compilers, validators and style sheets.
 func needNode(t testing.TB) string {
 	t.Helper()
 	dir := os.Getenv("ARCHETYP_NODE")
 	if dir == "" {
-		if os.Getenv("ARCHETYP_NO_SKIP") != "" {
-			t.Fatal("ARCHETYP_NODE names no folder with sass, typescript, web-tree-sitter and tree-sitter-wasms, and " +
-				"skipping is forbidden here")
-		}
-		t.Skip("ARCHETYP_NODE names no folder with sass, typescript, web-tree-sitter and tree-sitter-wasms")
+		lacking(t, "ARCHETYP_NODE names no folder with npm packages")
 	}
 	need(t, "node")
 	return dir

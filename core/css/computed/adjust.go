@@ -3,10 +3,12 @@ package computed
 import (
 	"math"
 	"slices"
+	"strconv"
 	"strings"
 	"sync"
 
 	"archetyp/core/css/grammar"
+	"archetyp/core/markup"
 )
 
 // canonicals are made when they are first used: they refer to the table, and it to them.
@@ -594,6 +596,13 @@ func (s *Style) adjust() {
 		}
 	}
 	s.adjustControl()
+	if s.part == "" && s.node.Space == markup.SVG {
+		for _, name := range notDrawn {
+			if i, ok := table().byName[name]; ok {
+				s.set(i, initial(name))
+			}
+		}
+	}
 	if ta := id("text-align"); s.value(ta).Parts[0].Is("-internal-center") {
 		s.set(ta, &Value{Parts: word("center")})
 	}
@@ -610,10 +619,41 @@ func (s *Style) adjustControl() {
 			s.set(id("display"), &Value{Parts: word("inline-block")})
 		}
 	}
-	if _, multiple := s.node.Attr("multiple"); s.node.Local == "select" && !multiple && s.word("appearance") != "none" {
+	if s.word("appearance") == "none" {
+		return
+	}
+	kind, _ := s.node.Attr("type")
+	switch kind = strings.ToLower(kind); {
+	case s.node.Local == "select" && !isList(s):
 		s.set(id("line-height"), &Value{Parts: word("normal")})
+	case s.node.Local == "input" && (kind == "checkbox" || kind == "radio"):
+		for _, side := range []string{"top", "right", "bottom", "left"} {
+			for _, what := range []string{"-style", "-color"} {
+				s.set(id("border-"+side+what), initial("border-"+side+what))
+			}
+			s.set(id("border-"+side+"-width"), px(0))
+			s.set(id("padding-"+side), px(0))
+		}
+		round := px(0)
+		if kind == "radio" {
+			round = &Value{Parts: []grammar.Part{grammar.Plain(50, grammar.OfPercentage)}}
+		}
+		for _, corner := range []string{"top-left", "top-right", "bottom-right", "bottom-left"} {
+			s.set(id("border-"+corner+"-radius"), round)
+		}
 	}
 }
+
+// isList reports whether a select shows its options in the page, and not in a menu.
+func isList(s *Style) bool {
+	_, multiple := s.node.Attr("multiple")
+	size, _ := s.node.Attr("size")
+	n, err := strconv.Atoi(strings.TrimSpace(size))
+	return multiple || err == nil && n > 1
+}
+
+// notDrawn are the properties of decorated text that browsers do not draw in SVG, and take back.
+var notDrawn = []string{"text-decoration-skip-ink", "text-decoration-style", "text-decoration-thickness", "text-emphasis-style", "text-underline-offset", "text-underline-position"}
 
 // blockLevel is the display of a box that stands as a block; nil where it does so already.
 func blockLevel(v *Value) *Value {

@@ -140,6 +140,8 @@ func inOwnUnits(parts []grammar.Part) []grammar.Part {
 		switch p := &parts[i]; {
 		case p.Kind == grammar.Dimension:
 			*p = grammar.InOwnUnit(*p)
+		case p.Kind == grammar.Calc && !p.Math.Depends():
+			*p = calculated(*p, grammar.Fixed)
 		case len(p.Args) > 0:
 			p.Args = inOwnUnits(slices.Clone(p.Args))
 		}

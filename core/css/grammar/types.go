@@ -70,8 +70,11 @@ func (n *node) measure(p *Part, want Sort) (Part, bool) {
 		return *p, fits(OfPercentage) && n.within(p.Num)
 	case Dimension:
 		return *p, fits(units[p.Text].Sort) && n.within(p.Num)
-	case Call:
-		m := mathOf(p)
+	case Call, Calc: // as written, or as an earlier reading left it
+		m := p.Math
+		if m == nil {
+			m = mathOf(p)
+		}
 		if m == nil {
 			return *p, false
 		}
