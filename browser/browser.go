@@ -99,6 +99,17 @@ func Open(ctx context.Context) (*Browser, error) {
 	return b, nil
 }
 
+// Tab opens one more tab in the same browser. Its Close closes the tab alone.
+func (b *Browser) Tab() (*Browser, error) {
+	ctx, stop := chromedp.NewContext(b.ctx)
+	t := &Browser{ctx: ctx, stop: []func(){stop}}
+	if err := chromedp.Do(ctx); err != nil {
+		t.Close()
+		return nil, err
+	}
+	return t, nil
+}
+
 // Close ends the browser and deletes its profile.
 func (b *Browser) Close() {
 	for len(b.stop) > 0 {

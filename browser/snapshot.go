@@ -5,7 +5,6 @@ import (
 	_ "embed"
 	"encoding/json"
 	"fmt"
-	"image"
 	"image/png"
 	"strings"
 	"time"
@@ -27,8 +26,8 @@ type Snapshot struct {
 	Texts         [][]any     // of each stretch of words: its element's number, the words, the box of each line
 	Parts         [][]any     // pseudo-elements with content: the element's number, the name, the content
 	Warnings      []string
-	Picture       image.Image `json:"-"`
-	Cut           bool        `json:"-"` // the picture ends before the page does
+	Picture       []byte `json:"-"` // a PNG, where it was asked for
+	Cut           bool   `json:"-"` // the picture ends before the page does
 }
 
 // Step is something done on a page before it is read.
@@ -156,6 +155,9 @@ func (b *Browser) read(v Visit) (*Snapshot, error) {
 	if err != nil {
 		return nil, err
 	}
-	s.Picture, err = png.Decode(bytes.NewReader(shot.Data))
-	return s, err
+	if _, err = png.DecodeConfig(bytes.NewReader(shot.Data)); err != nil {
+		return nil, err
+	}
+	s.Picture = shot.Data
+	return s, nil
 }

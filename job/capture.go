@@ -8,12 +8,12 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
-	"image/png"
 	"mime"
 	"net/url"
 	"path"
 	"sort"
 	"strings"
+	"sync"
 
 	"archetyp/browser"
 	"archetyp/core/css"
@@ -22,6 +22,8 @@ import (
 	"archetyp/core/read/page"
 	"archetyp/site"
 	"archetyp/workspace"
+
+	"golang.org/x/sync/errgroup"
 )
 
 // Captured says what a capture read and wrote.
@@ -93,7 +95,7 @@ type capturing struct {
 	files  map[string][]byte // by path in the folder
 	taken  map[string]string // path → address
 	old    *capture.Capture  // what was there
-	views  int
+	seen   int               // views in the browser
 }
 
 // before reads the capture that is there, for its validators.
@@ -268,52 +270,66 @@ func (c *capturing) look(ctx context.Context, headers map[string]string) error {
 		return err
 	}
 	defer b.Close()
-	windows, schemes := c.site.Windows(), c.site.Dark()
-	all := len(c.out.Pages) * len(windows) * len(schemes)
+	var tabs errgroup.Group
+	tabs.SetLimit(mostTabs)
+	all := len(c.out.Pages) * len(c.site.Windows()) * len(c.site.Dark())
+	var mu sync.Mutex
 	for i := range c.out.Pages {
-		p := &c.out.Pages[i]
-		first := true
-		for _, w := range windows {
-			for _, dark := range schemes {
-				c.o.Progress("views", c.views, all)
-				v := browser.Visit{Width: int(w.Width), Height: int(w.Height), Dark: dark, Picture: true}
-				for _, s := range c.site.Steps {
-					v.Steps = append(v.Steps, browser.Step{Click: s.Click, Wait: s.Wait})
-				}
-				look := b.Again
-				if first {
-					look = func(v browser.Visit) (*browser.Snapshot, error) { return b.Snapshot(p.Address, v) }
-				}
-				shot, err := look(v)
-				if err != nil {
-					return fmt.Errorf("%s: %w", p.Address, err)
-				}
-				first = false
-				if err := c.view(p, w, dark, shot); err != nil {
-					return err
-				}
-				c.views++
+		tabs.Go(func() error {
+			tab, err := b.Tab()
+			if err != nil {
+				return err
+			}
+			defer tab.Close()
+			return c.views(tab, &c.out.Pages[i], func(shot *browser.Snapshot, v capture.View) error {
+				mu.Lock()
+				defer mu.Unlock()
+				c.o.Progress("views", c.seen, all)
+				c.seen++
+				return c.view(&c.out.Pages[i], v, shot)
+			})
+		})
+	}
+	return tabs.Wait()
+}
+
+// mostTabs is how many pages are open in the browser at a time.
+const mostTabs = 4
+
+// views visits a page at every viewport and scheme.
+func (c *capturing) views(tab *browser.Browser, p *capture.Page, take func(*browser.Snapshot, capture.View) error) error {
+	look := func(v browser.Visit) (*browser.Snapshot, error) { return tab.Snapshot(p.Address, v) }
+	for _, w := range c.site.Windows() {
+		for _, dark := range c.site.Dark() {
+			v := browser.Visit{Width: int(w.Width), Height: int(w.Height), Dark: dark, Picture: true}
+			for _, s := range c.site.Steps {
+				v.Steps = append(v.Steps, browser.Step{Click: s.Click, Wait: s.Wait})
+			}
+			shot, err := look(v)
+			if err != nil {
+				return fmt.Errorf("%s: %w", p.Address, err)
+			}
+			look = tab.Again
+			if err := take(shot, capture.View{Width: w.Width, Height: w.Height, Dark: dark}); err != nil {
+				return err
 			}
 		}
 	}
 	return nil
 }
 
-func (c *capturing) view(p *capture.Page, w workspace.Viewport, dark bool, shot *browser.Snapshot) error {
-	base := strings.TrimSuffix(path.Base(p.File), ".html") + "." + w.String()
-	if dark {
+// view keeps what a browser showed.
+func (c *capturing) view(p *capture.Page, v capture.View, shot *browser.Snapshot) error {
+	base := "views/" + strings.TrimSuffix(path.Base(p.File), ".html") + "." + workspace.Viewport{Width: v.Width, Height: v.Height}.String()
+	if v.Dark {
 		base += ".dark"
 	}
-	v := capture.View{Width: w.Width, Height: w.Height, Dark: dark, File: "views/" + base + ".html", Boxes: "views/" + base + ".json", Picture: "views/" + base + ".png"}
+	v.File, v.Boxes, v.Picture = base+".html", base+".json", base+".png"
 	data, err := json.Marshal(capture.Boxes{Width: shot.Width, Height: shot.Height, Boxes: shot.Boxes, Cut: shot.Cut})
 	if err != nil {
 		return err
 	}
-	var pic bytes.Buffer
-	if err := (&png.Encoder{CompressionLevel: png.BestSpeed}).Encode(&pic, shot.Picture); err != nil {
-		return err
-	}
-	c.files[v.File], c.files[v.Boxes], c.files[v.Picture] = []byte(shot.HTML), append(data, '\n'), pic.Bytes()
+	c.files[v.File], c.files[v.Boxes], c.files[v.Picture] = []byte(shot.HTML), append(data, '\n'), shot.Picture
 	p.Views = append(p.Views, v)
 	return nil
 }
@@ -329,7 +345,7 @@ func (c *capturing) write() (*Captured, error) {
 		return nil, err
 	}
 	c.files[capture.Name] = b.Bytes()
-	out := &Captured{Site: c.site.Name, Folder: c.folder, Pages: len(c.out.Pages), Files: len(c.out.Files) - len(c.out.Pages), Views: c.views, Failed: c.out.Failed}
+	out := &Captured{Site: c.site.Name, Folder: c.folder, Pages: len(c.out.Pages), Files: len(c.out.Files) - len(c.out.Pages), Views: c.seen, Failed: c.out.Failed}
 	change := &workspace.Change{}
 	for _, p := range sortedKeys(c.files) {
 		full := c.folder + "/" + p

@@ -34,6 +34,9 @@ func canonical(name string) func([]grammar.Part) []grammar.Part {
 			"background-position-x": eachLayer(edge), "background-position-y": eachLayer(edge),
 			"counter-increment": counters(1), "counter-reset": counters(0), "counter-set": counters(0),
 			"background-image": eachLayer(image), "mask-image": eachLayer(image), "list-style-image": image, "border-image-source": image,
+			"filter": filters, "backdrop-filter": filters, "clip-path": shape, "stroke-dasharray": dashes, "grid-template-areas": areas,
+			"font-feature-settings": byTag, "font-variation-settings": byTag,
+			"transition-timing-function": eachLayer(easing), "animation-timing-function": eachLayer(easing),
 			"font-family": families, "position": unprefixed, "cursor": unprefixed,
 		}
 	})
@@ -226,8 +229,8 @@ func origin(p []grammar.Part) []grammar.Part {
 }
 
 func gridFlow(p []grammar.Part) []grammar.Part {
-	if len(p) == 1 && p[0].Is("dense") {
-		return append(word("row"), p[0])
+	if len(p) == 2 && p[0].Is("row") {
+		return p[1:]
 	}
 	return p
 }
@@ -274,7 +277,7 @@ func image(p []grammar.Part) []grammar.Part {
 				list[0] = head
 			}
 		}
-		out[i].Args = joined(list).Parts
+		out[i].Args = joined(stops(list)).Parts
 	}
 	return out
 }
@@ -596,6 +599,9 @@ func (s *Style) adjust() {
 		}
 	}
 	s.adjustControl()
+	if c := id("content"); s.part == "" && s.value(c).Parts[0].Is("none") { // only pseudo-elements have none
+		s.set(c, initial("content"))
+	}
 	if s.part == "" && s.node.Space == markup.SVG {
 		for _, name := range notDrawn {
 			if i, ok := table().byName[name]; ok {
@@ -708,6 +714,7 @@ var printing = map[string]func(*Style, *Value) string{
 	},
 	"transform":         func(s *Style, v *Value) string { return transformText(s.painted(v.Parts)) },
 	"font-stretch":      func(_ *Style, v *Value) string { return Text(stretch(nil, v).Parts) },
+	"border-spacing":    func(_ *Style, v *Value) string { return Text(oneIfSame(v.Parts)) },
 	"word-spacing":      func(_ *Style, v *Value) string { return Text(spacing(nil, v).Parts) },
 	"font-weight":       func(s *Style, v *Value) string { return Text(s.fontWeight(v).Parts) },
 	"outline-color":     func(s *Style, v *Value) string { return Text(s.painted(v.Parts)) },

@@ -77,7 +77,7 @@ func numberText(p *grammar.Part) string {
 
 // num prints a number with six significant digits, as browsers do.
 func num(v float64) string {
-	if v == 0 || math.IsNaN(v) {
+	if math.Abs(v) < 1e-12 || math.IsNaN(v) { // what rounding leaves of nothing is nothing
 		return "0"
 	}
 	s := strconv.FormatFloat(float64(float32(v)), 'g', 6, 64)

@@ -303,7 +303,7 @@ stroke-width; i; 1px; <svg-length>
 stroke-linecap; i; butt; butt | round | square
 stroke-linejoin; i; miter; miter | miter-clip | round | bevel | arcs
 stroke-miterlimit; i; 4; <number [0,∞]>
-stroke-dasharray; i; none; none | <svg-length># | <svg-length>+
+stroke-dasharray; i; none; none | [ <svg-length>+ ]#
 stroke-dashoffset; i; 0px; <svg-length>
 clip-rule; i; nonzero; nonzero | evenodd
 marker-start; i; none; none | <url>

@@ -204,7 +204,7 @@ func settled(c color.Color, function string, relative bool) Part {
 			break
 		}
 		for i := range c.C {
-			c.C[i] = math.Round(math.Min(1, math.Max(0, c.C[i]))*255) / 255
+			c.C[i] = in255ths(c.C[i])
 		}
 		c.None, out.Text = 0, Legacy
 	case color.HSL, color.HWB:
@@ -219,7 +219,7 @@ func settled(c color.Color, function string, relative bool) Part {
 		}
 		c = c.To(color.SRGB)
 		for i := range c.C {
-			c.C[i] = math.Round(math.Min(1, math.Max(0, c.C[i]))*255) / 255
+			c.C[i] = in255ths(c.C[i])
 		}
 		c.None, out.Text = 0, Legacy
 	case color.Lab, color.LCH:
@@ -437,4 +437,9 @@ func mixed(args []Part, in *Around) (Part, bool) {
 func SystemColour(name string) bool {
 	_, ok := systemColours[name]
 	return ok
+}
+
+// in255ths rounds a component as legacy colours have it; what is half a step but for the last bits goes up.
+func in255ths(v float64) float64 {
+	return math.Round(math.Min(1, math.Max(0, v))*255+1e-9) / 255
 }

@@ -1,6 +1,7 @@
 package grammar
 
 import (
+	"math"
 	"strings"
 )
 
@@ -102,6 +103,9 @@ func (n *node) folded(m *Math, s Sort) Part {
 	return Plain(n.clamped(v), s)
 }
 
+// mostLength stands for infinity, as it does in browsers.
+const mostLength = 1 << 25
+
 // Plain is a value of a sort in the unit of that sort.
 func Plain(v float64, s Sort) Part {
 	switch s {
@@ -109,6 +113,9 @@ func Plain(v float64, s Sort) Part {
 		return Part{Kind: Number, Num: v}
 	case OfPercentage:
 		return Part{Kind: Percentage, Num: v}
+	}
+	if math.IsInf(v, 0) {
+		v = math.Copysign(mostLength, v)
 	}
 	return Part{Kind: Dimension, Num: v, Text: own[s]}
 }

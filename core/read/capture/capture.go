@@ -6,8 +6,6 @@ import (
 	"bytes"
 	"encoding/json"
 	"fmt"
-	"image"
-	"image/png"
 	"path"
 	"sort"
 
@@ -198,19 +196,10 @@ func (v *View) shot(load func(string) ([]byte, error)) (*page.Shot, error) {
 	}
 	shot := &page.Shot{Width: b.Width, Height: b.Height, Boxes: b.Boxes, Cut: b.Cut}
 	if v.Picture != "" {
-		if data, err := load(v.Picture); err == nil {
-			if cfg, err := png.DecodeConfig(bytes.NewReader(data)); err == nil && cfg.Width*cfg.Height <= mostPixels {
-				var img image.Image
-				if img, err = png.Decode(bytes.NewReader(data)); err == nil {
-					shot.Picture = img
-				}
-			}
-		}
+		shot.Picture, _ = load(v.Picture) // without it there are boxes still
 	}
 	return shot, nil
 }
-
-const mostPixels = 400 << 20
 
 // loader gives what was captured of addresses.
 func (c *Capture) loader(load func(string) ([]byte, error)) func(string) (page.Loaded, error) {

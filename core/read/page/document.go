@@ -34,12 +34,10 @@ func (p *Page) Document(name string, o DocumentOptions) *design.Document {
 	screen.Paint = &design.PaintNode{Matrix: geom.Identity, Opacity: 1}
 	if p.shot != nil {
 		screen.Box.W, screen.Box.H = p.shot.Width, p.shot.Height
-		if img := p.shot.Picture; img != nil {
-			size := img.Bounds()
-			b.picture = &design.PaintNode{Matrix: geom.Identity, Opacity: 1, Bitmap: img, BitmapBox: geom.Rect{W: float64(size.Dx()), H: float64(size.Dy())}}
+		if b.picture = p.shot.picture(); b.picture != nil {
 			screen.Merged, screen.Paint.Children = b.picture, []*design.PaintNode{b.picture}
 		}
-		if p.shot.Cut {
+		if p.shot.Cut && b.picture != nil {
 			d.Warnings = append(d.Warnings, design.Warning{Position: markup.Position{Line: 1, Column: 1},
 				Msg: "the page is " + strconv.Itoa(int(p.shot.Height)) + " px high; its picture ends after " + strconv.Itoa(int(b.picture.BitmapBox.H))})
 		}

@@ -1,7 +1,8 @@
 package page
 
 import (
-	"image"
+	"bytes"
+	"image/png"
 	"math"
 	"strconv"
 
@@ -15,8 +16,24 @@ import (
 type Shot struct {
 	Width, Height float64
 	Boxes         [][]float64 // by number: x, y, width, height; of turned elements also the matrix a b c d, and their own width and height
-	Picture       image.Image // nil for none
+	Picture       []byte      // a PNG; nil for none
 	Cut           bool        // the picture ends before the page does
+}
+
+// mostPixels is how large a picture may be.
+const mostPixels = 400 << 20
+
+// picture is the picture as one to paint; nil for none, and for one that cannot be read.
+func (s *Shot) picture() *design.PaintNode {
+	size, err := png.DecodeConfig(bytes.NewReader(s.Picture))
+	if err != nil || size.Width*size.Height > mostPixels {
+		return nil
+	}
+	img, err := png.Decode(bytes.NewReader(s.Picture))
+	if err != nil {
+		return nil
+	}
+	return &design.PaintNode{Matrix: geom.Identity, Opacity: 1, Bitmap: img, BitmapBox: geom.Rect{W: float64(size.Width), H: float64(size.Height)}}
 }
 
 // boxMark is the attribute that holds an element's number.
