@@ -16,7 +16,7 @@ func styled(t testing.TB, body, sheet string) (styles []*computed.Style, page *c
 	if err != nil {
 		t.Fatal(err)
 	}
-	m := css.Medium{Width: 800, Height: 600}
+	m := css.Medium{Width: 800, Height: 600, Page: true}
 	page = computed.NewPage(doc.Root, []*css.Sheet{css.ParseSheet(sheet, m)}, m, nil, nil, nil)
 	page.URL = func(_ *css.Sheet, ref string) string {
 		if strings.Contains(ref, ":") || strings.HasPrefix(ref, "#") {

@@ -101,9 +101,9 @@ func (p *parser) next() {
 	case strings.HasPrefix(rest, "||"), strings.HasPrefix(rest, "&&"):
 		n = 2
 	case rest[0] == '<':
-		n = strings.IndexByte(rest, '>') + 1
+		n = through(rest, '>')
 	case rest[0] == '{':
-		n = strings.IndexByte(rest, '}') + 1
+		n = through(rest, '}')
 	case strings.IndexByte("[]|?*+#!,/()", rest[0]) >= 0:
 		n = 1
 	default:
@@ -116,6 +116,14 @@ func (p *parser) next() {
 	}
 	p.tok = rest[:n]
 	p.i += n
+}
+
+// through is how far a text goes with a closing sign; all of it where there is none.
+func through(rest string, sign byte) int {
+	if n := strings.IndexByte(rest, sign); n >= 0 {
+		return n + 1
+	}
+	return len(rest)
 }
 
 // alternatives reads a | b, which binds least; then ||, &&, and what stands side by side.
@@ -133,13 +141,15 @@ func (p *parser) level(o op, sign string, below func() (*node, error)) (*node, e
 		return n, err
 	}
 	out := &node{op: o, kids: []*node{n}}
-	for p.tok == sign {
+	for p.tok == sign && n.op != opNothing {
 		p.next()
-		k, err := below()
-		if err != nil {
+		if n, err = below(); err != nil {
 			return nil, err
 		}
-		out.kids = append(out.kids, k)
+		out.kids = append(out.kids, n)
+	}
+	if n.op == opNothing {
+		return nil, p.fail()
 	}
 	return out, nil
 }
@@ -180,10 +190,14 @@ func (p *parser) term() (*node, error) {
 			rep.max, rep.commas = -1, true
 			if p.i < len(p.text) && p.text[p.i] == '{' {
 				p.next()
-				rep.bounds(p.tok)
+				if !rep.bounds(p.tok) {
+					return nil, p.fail()
+				}
 			}
 		case strings.HasPrefix(p.tok, "{"):
-			rep.bounds(p.tok)
+			if !rep.bounds(p.tok) {
+				return nil, p.fail()
+			}
 		case p.tok == "!":
 			p.next()
 			continue
@@ -196,16 +210,22 @@ func (p *parser) term() (*node, error) {
 }
 
 // bounds reads {a,b}.
-func (n *node) bounds(tok string) {
+func (n *node) bounds(tok string) bool {
 	low, up, two := strings.Cut(strings.Trim(tok, "{}"), ",")
-	n.min, _ = strconv.Atoi(low)
-	n.max = n.min
-	if two {
-		n.max = -1
-		if v, err := strconv.Atoi(up); err == nil {
-			n.max = v
-		}
+	var err error
+	if n.min, err = strconv.Atoi(low); err != nil || n.min < 0 || !strings.HasSuffix(tok, "}") {
+		return false
 	}
+	n.max = n.min
+	if !two {
+		return true
+	}
+	n.max = -1
+	if up == "" {
+		return true
+	}
+	n.max, err = strconv.Atoi(up)
+	return err == nil && n.max >= n.min
 }
 
 func (p *parser) single() (*node, error) {
@@ -224,6 +244,9 @@ func (p *parser) single() (*node, error) {
 		return &node{op: opMark, text: tok}, nil
 	case strings.HasPrefix(tok, "<"):
 		p.next()
+		if !strings.HasSuffix(tok, ">") || strings.Count(tok, "[") != strings.Count(tok, "]") {
+			return nil, fmt.Errorf("%q is not expected in %q", tok, p.text)
+		}
 		return typed(strings.Trim(tok, "<>"))
 	case len(tok) > 1 && strings.HasSuffix(tok, "("):
 		p.next()
@@ -237,6 +260,9 @@ func (p *parser) single() (*node, error) {
 		return nil, p.fail()
 	}
 	p.next()
+	if strings.ContainsAny(tok, "'\"<>;") {
+		return nil, fmt.Errorf("%q is not expected in %q", tok, p.text)
+	}
 	return &node{op: opWord, text: strings.ToLower(tok)}, nil
 }
 

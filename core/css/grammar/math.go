@@ -218,19 +218,7 @@ func (m *Math) Sort() Sort {
 	case "":
 		return SortOf(m.Unit)
 	case "+", "min", "max", "clamp", "hypot", "round", "mod", "rem":
-		out := NoSort
-		for i, a := range m.Args {
-			if a == nil {
-				continue
-			}
-			if s := a.Sort(); out == NoSort && s != NoSort {
-				out = s
-			} else if out = together(out, s); out == NoSort {
-				return NoSort
-			}
-			_ = i
-		}
-		return out
+		return common(m.Args)
 	case "*":
 		a, b := m.Args[0].Sort(), m.Args[1].Sort()
 		switch {
@@ -249,8 +237,20 @@ func (m *Math) Sort() Sort {
 			return OfNumber
 		}
 		return NoSort
-	case "asin", "acos", "atan", "atan2":
+	case "atan2":
+		if common(m.Args) == NoSort {
+			return NoSort
+		}
 		return OfAngle
+	case "asin", "acos", "atan":
+		if m.Args[0].Sort() != OfNumber {
+			return NoSort
+		}
+		return OfAngle
+	case "pow", "sqrt", "log", "exp":
+		if common(m.Args) != OfNumber {
+			return NoSort
+		}
 	case "abs":
 		return m.Args[0].Sort()
 	case "sin", "cos", "tan":
@@ -263,6 +263,25 @@ func (m *Math) Sort() Sort {
 		}
 	}
 	return OfNumber
+}
+
+// common is the sort that all of some parts go together as; those that are left out do not count.
+func common(args []*Math) Sort {
+	out, first := NoSort, true
+	for _, a := range args {
+		switch {
+		case a == nil:
+			continue
+		case first:
+			out, first = a.Sort(), false
+		default:
+			out = together(out, a.Sort())
+		}
+		if out == NoSort {
+			break
+		}
+	}
+	return out
 }
 
 func together(a, b Sort) Sort {

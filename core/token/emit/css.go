@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"strings"
 
+	"archetyp/core/css"
 	"archetyp/core/escape"
 	"archetyp/core/token"
 )
@@ -205,6 +206,10 @@ func (p *cssFile) plain(b *strings.Builder, in string, set *token.Set, all bool)
 		}
 	}
 	for _, x := range set.Properties() {
+		if !css.IsCustomProperty(x.Name, x.Value) {
+			p.w.warnings = append(p.w.warnings, Warning{x.Name, "left out: what its file says is no value of a custom property"})
+			continue
+		}
 		if old, known := was[x.Name]; all || !known || old != x.Value {
 			b.WriteString(in + x.Name + ": " + x.Value + ";\n")
 		}

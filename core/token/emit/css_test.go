@@ -137,3 +137,17 @@ func BenchmarkCSS(b *testing.B) {
 		}
 	}
 }
+
+// TestPlainProperties writes custom properties that a file carries as text, and leaves out what would end the block.
+func TestPlainProperties(t *testing.T) {
+	text, warnings, err := emit.CSS(lib(t, `{`+strings.TrimSuffix(palette, ", ")+`, "$extensions": {"archetyp": {"properties": {"--ring": "0 0 0 var(--w) red", "--bad": "1px } body { color: red", "--w": "2px"}}}}`), emit.Options{})
+	if err != nil {
+		t.Fatal(err)
+	}
+	if declaration(text, "--ring") != "0 0 0 var(--w) red" || declaration(text, "--w") != "2px" || strings.Contains(text, "body") {
+		t.Error(text)
+	}
+	if len(warnings) != 1 || warnings[0].Token != "--bad" {
+		t.Errorf("%v", warnings)
+	}
+}

@@ -60,3 +60,17 @@ func BenchmarkReadCode(b *testing.B) {
 		ReadCode([]Sheet{{"x.css", string(data), 1}})
 	}
 }
+
+// FuzzReadCode collects from whatever text there is: no panic, and what is written again is read again.
+func FuzzReadCode(f *testing.F) {
+	for _, s := range []string{":root { --a: 1px; --b: var(--a) }", "@media (min-width: 1px) { .a { color: red; --c: { x } } }", "a { font: 1px/2 x; box-shadow: 0 0 1px red, 2px 2px", "@property --x { syntax: '*'; inherits: true }", "}}}{{{"} {
+		f.Add(s)
+	}
+	f.Fuzz(func(t *testing.T, s string) {
+		c := ReadCode([]Sheet{{"a.css", s, 1}})
+		again := ReadCode([]Sheet{{"b.css", c.CSS(), 1}})
+		if len(again.Properties) > len(c.Properties) {
+			t.Errorf("%d properties became %d", len(c.Properties), len(again.Properties))
+		}
+	})
+}
