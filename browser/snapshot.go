@@ -9,8 +9,6 @@ import (
 	"strings"
 	"time"
 
-	"archetyp/core/css"
-
 	"github.com/chromedp/cdproto/page"
 )
 
@@ -114,6 +112,10 @@ func (b *Browser) step(s Step) error {
 		}
 		selector = s.Wait
 	}
+	quoted, err := json.Marshal(selector)
+	if err != nil {
+		return err
+	}
 	found, err := Ask[bool](b, fmt.Sprintf(`(async () => {
 		const end = performance.now() + %d, sel = %s;
 		for (;;) {
@@ -122,7 +124,7 @@ func (b *Browser) step(s Step) error {
 			if (performance.now() > end) return false;
 			await new Promise(r => setTimeout(r, 50));
 		}
-	})()`, settle.Milliseconds(), css.String(selector), s.Click != ""))
+	})()`, settle.Milliseconds(), quoted, s.Click != ""))
 	switch {
 	case err != nil:
 		return err
