@@ -38,8 +38,11 @@ cannot be read.`),
 				if follow >= 0 {
 					s.Follow = follow
 				}
-				over := a.busy("reading " + s.URL)
-				got, err := job.Capture(a.ctx, ws, s, job.CaptureOptions{Browser: browser})
+				over, bar := func() {}, a.progress()
+				if s.Follow < fewJobs {
+					over, bar = a.busy("reading "+s.URL), nil
+				}
+				got, err := job.Capture(a.ctx, ws, s, job.CaptureOptions{Browser: browser, Progress: bar})
 				over()
 				if err != nil {
 					return err
@@ -80,8 +83,14 @@ func sitesFor(ws *workspace.Workspace, args []string, name string) ([]workspace.
 	return []workspace.Site{job.SiteOf(args[0], name)}, nil
 }
 
+// orEmpty is a list that JSON shows as [] where there is none.
+func orEmpty[T any](list []T) []T { return append([]T{}, list...) }
+
 func (a *app) printCaptured(list []*job.Captured) error {
 	if a.json {
+		for _, c := range list {
+			c.Changed, c.Gone, c.Failed = orEmpty(c.Changed), orEmpty(c.Gone), orEmpty(c.Failed)
+		}
 		return a.printJSON(map[string]any{"captures": list})
 	}
 	for _, c := range list {

@@ -35,12 +35,16 @@ func (a *app) progress() func(stage string, done, of int) {
 				progressbar.OptionSetWidth(24), progressbar.OptionShowCount(), progressbar.OptionShowIts(), progressbar.OptionSetItsString(things[stage]),
 				progressbar.OptionClearOnFinish())
 		}
+		if bar.GetMax() != of { // more pages are found on the way
+			bar.ChangeMax(of)
+		}
 		_ = bar.Set(done)
 	}
 }
 
 // things are what the stages of long work count.
-var things = map[string]string{"reading": "drawings", "exporting": "assets", "painting": "pictures"}
+var things = map[string]string{"reading": "drawings", "exporting": "assets", "painting": "pictures",
+	"pages": "pages", "what pages need": "pages", "views": "views"}
 
 // busy says, where work takes longer than a second, what is done and for how long, until it is over.
 func (a *app) busy(what string) (over func()) {

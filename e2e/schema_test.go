@@ -9,6 +9,22 @@ import (
 	"github.com/santhosh-tekuri/jsonschema/v6"
 )
 
+// validJSON holds JSON against a schema of docs/schema.
+func validJSON(t *testing.T, schema, text string) {
+	t.Helper()
+	s, err := jsonschema.NewCompiler().Compile(filepath.Join("..", "docs", "schema", schema+".schema.json"))
+	if err != nil {
+		t.Fatal(err)
+	}
+	v, err := jsonschema.UnmarshalJSON(strings.NewReader(text))
+	if err != nil {
+		t.Fatalf("%s: %v", schema, err)
+	}
+	if err := s.Validate(v); err != nil {
+		t.Error(err)
+	}
+}
+
 // TestJSONFollowsItsSchema holds what each command prints with --json on the demo against its schema in docs/schema.
 func TestJSONFollowsItsSchema(t *testing.T) {
 	dir := t.TempDir()
@@ -22,13 +38,16 @@ func TestJSONFollowsItsSchema(t *testing.T) {
 		t.Fatal(err)
 	}
 	// these are for files, or want a browser, and are held against those elsewhere
-	used := map[string]bool{"common": true, "texts": true, "assets-manifest": true, "code-verify": true}
+	used := map[string]bool{"common": true, "texts": true, "assets-manifest": true, "code-verify": true, "capture": true, "capture-file": true}
 	for _, l := range []struct{ schema, dir, command string }{
 		{"outline", w, "outline booking"}, {"outline", w, "outline poster"}, {"outline", w,
 			"outline booking --find trip"}, {"outline", w, "outline booking --unnamed"},
 		{"alike", w, "outline components --alike"}, {"alike", w, "outline poster --alike"},
 		{"spec", w, "spec booking *"}, {"spec", w, "spec booking #adults"}, {"spec", w, "spec poster layer"}, {"spec", w,
 			"spec components"}, {"spec", w, "spec poster"},
+		{"spec-computed", w, "spec site/index.html h1 --computed"}, {"spec-rules", w, "spec site/booking.html * --rules"}, {"spec-why", w, "spec site/booking.html * --why color"},
+		{"tokens-harvest-code", w, "tokens harvest site/index.html"}, {"tokens-harvest-code", w, "tokens harvest site/css/site.css"},
+		{"outline", w, "outline site/index.html"}, {"spec", w, "spec site/index.html .sailing"}, {"text-collect", w, "text collect site/booking.html"}, {"code", w, "code site/booking.html .button"},
 		{"measure", w, "measure booking #adults"}, {"measure", w, "measure booking #adults #children"}, {"measure", w,
 			"measure components [data-component=button]"},
 		{"measure", w, "measure booking --area 0,0,390,200"}, {"measure", w,

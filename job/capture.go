@@ -28,15 +28,15 @@ import (
 
 // Captured says what a capture read and wrote.
 type Captured struct {
-	Site    string
-	Folder  string
-	Pages   int
-	Files   int
-	Views   int // of pages in a browser
-	Bytes   int64
-	Changed []string // files that are new or other than they were
-	Gone    []string
-	Failed  []capture.Failure
+	Site    string            `json:"site"`
+	Folder  string            `json:"folder"`
+	Pages   int               `json:"pages"`
+	Files   int               `json:"files"` // sheets, pictures and fonts
+	Views   int               `json:"views"` // of pages in a browser
+	Bytes   int64             `json:"bytes"`
+	Changed []string          `json:"changed"` // files that are new or other than they were
+	Gone    []string          `json:"gone"`
+	Failed  []capture.Failure `json:"failed"`
 }
 
 // CaptureOptions say how a site is captured.

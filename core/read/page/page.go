@@ -67,7 +67,8 @@ type Page struct {
 
 	shot    *Shot
 	numbers map[*markup.Node]int // of elements, for their boxes
-	name    string
+	name    string               // as it is shown
+	address string
 	lines   map[*css.Sheet]*markup.LineIndex
 	styles  map[*markup.Node]*computed.Style
 	main    *computed.Page
@@ -87,7 +88,7 @@ func Read(data []byte, o Options) (*Page, error) {
 		return nil, err
 	}
 	o.Medium.Page = true
-	p := &Page{Markup: doc, Medium: o.Medium, name: o.Name, lines: map[*css.Sheet]*markup.LineIndex{}, styles: map[*markup.Node]*computed.Style{}, trees: map[*markup.Node]*computed.Page{}}
+	p := &Page{Markup: doc, Medium: o.Medium, name: o.Name, address: o.URL, lines: map[*css.Sheet]*markup.LineIndex{}, styles: map[*markup.Node]*computed.Style{}, trees: map[*markup.Node]*computed.Page{}}
 	if o.Shot != nil {
 		p.shot, p.numbers = o.Shot, takeMarks(doc.Root)
 	}

@@ -1,6 +1,9 @@
 package page
 
 import (
+	"net/url"
+	"path"
+	"path/filepath"
 	"slices"
 	"strings"
 
@@ -113,13 +116,36 @@ func (p *Page) placeOf(s *css.Sheet, offset int) design.StylePlace {
 	case s.Offset > 0:
 		return p.at(s.Offset + offset)
 	case s.Lines == nil:
-		return design.StylePlace{File: strings.TrimPrefix(s.Name, "file://")}
+		return design.StylePlace{File: p.shown(s.Name)}
 	}
 	if p.lines[s] == nil {
 		p.lines[s] = s.Lines()
 	}
 	pos := p.lines[s].Position(offset)
-	return design.StylePlace{File: strings.TrimPrefix(s.Name, "file://"), Line: pos.Line, Column: pos.Column}
+	return design.StylePlace{File: p.shown(s.Name), Line: pos.Line, Column: pos.Column}
+}
+
+// shown is how a sheet is named to people: its address, or its path beside that of the page.
+func (p *Page) shown(name string) string {
+	file, ok := strings.CutPrefix(name, "file://")
+	if !ok {
+		return name
+	}
+	if plain, err := url.PathUnescape(file); err == nil {
+		file = plain
+	}
+	own, ok := strings.CutPrefix(p.address, "file://")
+	if !ok {
+		return file
+	}
+	if plain, err := url.PathUnescape(own); err == nil {
+		own = plain
+	}
+	rel, err := filepath.Rel(path.Dir(own), file)
+	if err != nil {
+		return file
+	}
+	return path.Join(path.Dir(filepath.ToSlash(p.name)), filepath.ToSlash(rel))
 }
 
 // Why are the declarations of a property, the one that wins first.
@@ -296,7 +322,7 @@ func (p *Page) Sheets() (out []design.StyleSheet) {
 		if s.Text == "" {
 			continue
 		}
-		x := design.StyleSheet{Name: strings.TrimPrefix(s.Name, "file://"), Text: s.Text, Line: 1}
+		x := design.StyleSheet{Name: p.shown(s.Name), Text: s.Text, Line: 1}
 		if s.Offset > 0 {
 			x.Line = p.at(s.Offset).Line
 		}
