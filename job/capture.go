@@ -270,27 +270,41 @@ func (c *capturing) look(ctx context.Context, headers map[string]string) error {
 		return err
 	}
 	defer b.Close()
-	var tabs errgroup.Group
-	tabs.SetLimit(mostTabs)
 	all := len(c.out.Pages) * len(c.site.Windows()) * len(c.site.Dark())
-	var mu sync.Mutex
+	pages := make(chan *capture.Page, len(c.out.Pages))
 	for i := range c.out.Pages {
-		tabs.Go(func() error {
-			tab, err := b.Tab()
-			if err != nil {
-				return err
+		pages <- &c.out.Pages[i]
+	}
+	close(pages)
+	var mu sync.Mutex
+	work, ctx := errgroup.WithContext(ctx)
+	for i := range min(mostTabs, len(c.out.Pages)) {
+		work.Go(func() (err error) {
+			tab := b // opening another takes a while, in which the first is at work
+			if i > 0 {
+				if tab, err = b.Tab(); err != nil {
+					return err
+				}
+				defer tab.Close()
 			}
-			defer tab.Close()
-			return c.views(tab, &c.out.Pages[i], func(shot *browser.Snapshot, v capture.View) error {
-				mu.Lock()
-				defer mu.Unlock()
-				c.o.Progress("views", c.seen, all)
-				c.seen++
-				return c.view(&c.out.Pages[i], v, shot)
-			})
+			for p := range pages {
+				if ctx.Err() != nil {
+					return ctx.Err()
+				}
+				if err := c.views(tab, p, func(shot *browser.Snapshot, v capture.View) error {
+					mu.Lock()
+					defer mu.Unlock()
+					c.o.Progress("views", c.seen, all)
+					c.seen++
+					return c.view(p, v, shot)
+				}); err != nil {
+					return err
+				}
+			}
+			return nil
 		})
 	}
-	return tabs.Wait()
+	return work.Wait()
 }
 
 // mostTabs is how many pages are open in the browser at a time.
