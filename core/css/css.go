@@ -26,7 +26,7 @@ func Tokenize(s string) []Token {
 	work := make([]byte, len(s), len(s)+1)
 	copy(work, s)
 	lex := lexer.NewLexer(parse.NewInputBytes(work))
-	out := make([]Token, 0, len(s)/4+4)
+	out := make([]Token, 0, len(s)/3+4)
 	offset := 0
 	for {
 		tt, data := lex.Next()

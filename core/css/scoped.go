@@ -17,6 +17,7 @@ type Scoped struct {
 // skipped and reported.
 func ParseScoped(text string) ([]Scoped, []Error) {
 	p := &scopedParser{sheetParser: sheetParser{text: text, toks: Tokenize(text), sheet: &Sheet{}}}
+	p.out = make([]Scoped, 0, strings.Count(text, ":"))
 	p.rules(len(p.toks), nil, 0)
 	return p.out, p.sheet.Skipped
 }
@@ -66,9 +67,7 @@ func (p *scopedParser) rules(end int, around []string, depth int) {
 		close := min(p.block(), end)
 		p.i++
 		if t.Type != lexer.AtKeywordToken {
-			for _, d := range p.decls(close) {
-				p.out = append(p.out, Scoped{d, around, head})
-			}
+			p.each(close, func(d Decl) { p.out = append(p.out, Scoped{d, around, head}) })
 		} else if name := t.Text(); depth < maxNesting && (name == "media" || name == "supports" || name == "layer" ||
 			name == "container" || name == "scope") {
 			p.rules(close, append(around[:len(around):len(around)], head), depth+1)

@@ -447,6 +447,12 @@ func fontFace(decls []Decl) FontFace {
 // decls reads declarations up to token end (not eaten).
 func (p *sheetParser) decls(end int) []Decl {
 	var out []Decl
+	p.each(end, func(d Decl) { out = append(out, d) })
+	return out
+}
+
+// each reads declarations one by one.
+func (p *sheetParser) each(end int, take func(Decl)) {
 	for p.i < end {
 		t := p.toks[p.i]
 		if t.Type == lexer.WhitespaceToken || t.Type == lexer.SemicolonToken {
@@ -454,10 +460,9 @@ func (p *sheetParser) decls(end int) []Decl {
 			continue
 		}
 		if d, ok := p.decl(end); ok {
-			out = append(out, d)
+			take(d)
 		}
 	}
-	return out
 }
 
 func (p *sheetParser) decl(end int) (Decl, bool) {

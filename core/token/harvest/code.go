@@ -192,15 +192,21 @@ func (c *coder) used(value string) {
 
 // declared notes the values of a declaration.
 func (c *coder) declared(d *css.Scoped, at CodePlace, line func() int) {
-	key := [2]string{d.Prop, d.Value}
-	found, known := c.memo[key]
-	if !known {
-		found = valuesOf(d.Prop, d.Value)
-		c.memo[key] = found
-	}
+	found := c.valuesOf(d.Prop, d.Value)
 	for i := 0; i+1 < len(found); i += 2 {
 		c.value(found[i], found[i+1], at, line)
 	}
+}
+
+// valuesOf is valuesOf, once for the same declaration.
+func (c *coder) valuesOf(prop, value string) []string {
+	key := [2]string{prop, value}
+	found, known := c.memo[key]
+	if !known {
+		found = valuesOf(prop, value)
+		c.memo[key] = found
+	}
+	return found
 }
 
 func (c *coder) value(kind, text string, at CodePlace, line func() int) {
@@ -241,8 +247,11 @@ func (c *coder) finish() {
 	for _, p := range c.out.Properties {
 		p.Uses = c.uses[p.Name]
 		for _, in := range p.In {
-			for _, kind := range []string{"color", "space"} {
-				if found := valuesOf(map[string]string{"color": "color", "space": "padding-top"}[kind], in.Value); len(found) == 2 && in.Context == "" {
+			if in.Context != "" {
+				continue
+			}
+			for _, prop := range []string{"color", "padding-top"} {
+				if found := c.valuesOf(prop, in.Value); len(found) == 2 {
 					is[found[1]] = append(is[found[1]], p.Name)
 				}
 			}
