@@ -134,6 +134,13 @@ func (a *app) printCodeHarvest(c *job.CodeHarvest) error {
 	flush()
 	if len(c.Tokens)+len(c.Unused) > 0 {
 		a.print("\n%s are tokens of the workspace, %d are none; %s in no sheet\n", plural(c.Shared, "value", "values"), c.Alone, plural(len(c.Unused), "token is", "tokens are"))
+		for i, name := range c.Unused {
+			if i == 12 && !a.verbose {
+				a.print("  %s\n", a.term.dim(fmt.Sprintf("… %d more; --verbose shows them", len(c.Unused)-i)))
+				break
+			}
+			a.print("  %s\n", name)
+		}
 	}
 	a.remark("warning", c.Skipped)
 	return nil

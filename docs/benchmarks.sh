@@ -53,6 +53,12 @@ row '`archetyp outline booking --alike`' 'archetyp -C demo outline booking --ali
 row '`archetyp measure booking #adults #children`' 'archetyp -C demo measure booking "#adults" "#children"'
 row '`archetyp sample booking 60,90`' 'archetyp -C demo sample booking 60,90'
 row '`archetyp spec poster layer` (a pixel design)' 'archetyp -C demo spec poster layer'
+archetyp demo --serve >/dev/null 2>&1 &
+trap 'kill %1 2>/dev/null || true; rm -rf "$work"' EXIT
+sleep 1
+row '`archetyp capture ferry-site`' --prepare 'rm -rf demo/captures' 'archetyp -C demo capture ferry-site'
+row '`archetyp capture ferry-site --browser`' --prepare 'rm -rf demo/captures' 'archetyp -C demo capture ferry-site --browser'
+rm -rf demo/captures
 for screen in timetable booking components; do
   for density in 1 2 3; do
     row "\`archetyp render $screen --at $density\`" "archetyp -C demo render $screen --at $density -o own.png" \

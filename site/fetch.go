@@ -15,7 +15,6 @@ import (
 	"net/netip"
 	"net/url"
 	"strings"
-	"sync"
 	"sync/atomic"
 	"syscall"
 	"time"
@@ -54,7 +53,6 @@ type Client struct {
 	private bool // the site itself has a private address
 	known   atomic.Bool
 	total   atomic.Int64
-	mu      sync.Mutex
 	failed  map[string]error
 }
 

@@ -120,6 +120,9 @@ func hints(n *markup.Node) (out []css.Decl) {
 			add("margin-inline", "auto")
 		}
 	case "td", "th", "tr", "thead", "tbody", "tfoot", "col", "colgroup":
+		if n.Local == "thead" || n.Local == "tbody" || n.Local == "tfoot" || n.Local == "colgroup" {
+			group(n, add)
+		}
 		colour("bgcolor", "background-color")
 		background(n, add)
 		length("width", "width")
@@ -145,7 +148,7 @@ func hints(n *markup.Node) (out []css.Decl) {
 		}
 	case "p", "div", "h1", "h2", "h3", "h4", "h5", "h6":
 		switch v := strings.ToLower(n.AttrOr("align", "")); {
-		case v == "justify" || n.Local[0] != 'd' && (v == "left" || v == "right" || v == "center"):
+		case v == "justify" || n.Local[0] == 'h' && (v == "left" || v == "right" || v == "center"):
 			add("text-align", v)
 		case v == "left" || v == "right" || v == "center":
 			add("text-align", "-webkit-"+v)
@@ -250,38 +253,64 @@ func background(n *markup.Node, add func(string, string)) {
 	}
 }
 
-// tableBorder is what border, frame and rules of a table declare of it.
+// frames are the sides of a table that frame= draws: top, right, bottom, left.
+var frames = map[string][4]bool{"void": {}, "above": {0: true}, "below": {2: true}, "hsides": {0: true, 2: true}, "vsides": {1: true, 3: true},
+	"lhs": {3: true}, "rhs": {1: true}, "box": {true, true, true, true}, "border": {true, true, true, true}}
+
+// rulesOf is which lines are between the cells of a table; "" where the attribute says nothing.
+func rulesOf(t *markup.Node) string {
+	switch r := strings.ToLower(t.AttrOr("rules", "")); r {
+	case "none", "groups", "rows", "cols", "all":
+		return r
+	}
+	return ""
+}
+
+// tableBorder is what border, bordercolor, frame and rules of a table declare of it.
 func tableBorder(n *markup.Node, add func(string, string)) {
-	if v, ok := n.Attr("border"); ok {
-		w := 1
-		if k, err := strconv.Atoi(leadingDigits(v)); err == nil {
-			w = k
-		}
+	border, bordered := n.Attr("border")
+	w := 1
+	if k, err := strconv.Atoi(leadingDigits(border)); err == nil {
+		w = k
+	}
+	if bordered {
 		add("border-width", strconv.Itoa(w)+"px")
-		if w > 0 {
-			add("border-style", "outset")
+	}
+	coloured := legacyColour(n.AttrOr("bordercolor", "")) != ""
+	switch frame, framed := frames[strings.ToLower(n.AttrOr("frame", ""))]; {
+	case framed:
+		var sides []string
+		for _, drawn := range frame {
+			sides = append(sides, map[bool]string{true: "solid", false: "hidden"}[drawn])
 		}
-	}
-	switch strings.ToLower(n.AttrOr("frame", "")) {
-	case "void":
-		add("border-style", "hidden")
-	case "above":
-		add("border-style", "outset hidden hidden hidden")
-	case "below":
-		add("border-style", "hidden hidden outset hidden")
-	case "hsides":
-		add("border-style", "outset hidden")
-	case "vsides":
-		add("border-style", "hidden outset")
-	case "lhs":
-		add("border-style", "hidden hidden hidden outset")
-	case "rhs":
-		add("border-style", "hidden outset hidden hidden")
-	case "box", "border":
+		if !bordered {
+			add("border-width", "thin")
+		}
+		add("border-style", strings.Join(sides, " "))
+	case coloured:
+		add("border-style", "solid")
+	case bordered && w > 0:
 		add("border-style", "outset")
+	case !bordered && rulesOf(n) != "":
+		add("border-style", "hidden")
 	}
-	if r := strings.ToLower(n.AttrOr("rules", "")); r == "none" || r == "groups" || r == "rows" || r == "cols" || r == "all" {
+	if rulesOf(n) != "" {
 		add("border-collapse", "collapse")
+	}
+}
+
+// group is what rules="groups" of a table declares of its groups of rows and columns.
+func group(n *markup.Node, add func(string, string)) {
+	if n.Parent == nil || n.Parent.Local != "table" || rulesOf(n.Parent) != "groups" {
+		return
+	}
+	sides := []string{"top", "bottom"}
+	if n.Local == "colgroup" {
+		sides = []string{"left", "right"}
+	}
+	for _, side := range sides {
+		add("border-"+side+"-width", "1px")
+		add("border-"+side+"-style", "solid")
 	}
 }
 
@@ -302,24 +331,27 @@ func cell(n *markup.Node, add func(string, string)) {
 			add("padding", l)
 		}
 	}
-	rules := strings.ToLower(t.AttrOr("rules", ""))
-	switch {
-	case rules == "all":
-		add("border-width", "1px")
-		add("border-style", "solid")
-	case rules == "cols":
-		add("border-left-width", "1px")
-		add("border-right-width", "1px")
-		add("border-left-style", "solid")
-		add("border-right-style", "solid")
-	case rules != "":
-	default:
+	lines := func(sides ...string) {
+		for _, side := range sides {
+			add("border-"+side+"-width", "1px")
+			add("border-"+side+"-style", "solid")
+		}
+		add("border-color", "inherit")
+	}
+	switch rulesOf(t) {
+	case "all":
+		lines("top", "right", "bottom", "left")
+	case "cols":
+		lines("left", "right")
+	case "rows":
+		lines("top", "bottom")
+	case "":
 		if v, ok := t.Attr("border"); ok && leadingDigits(v) != "0" {
 			add("border-width", "1px")
 			add("border-style", "inset")
 			add("border-color", "inherit")
-			if c := legacyColour(t.AttrOr("bordercolor", "")); c != "" {
-				add("border-color", c)
+			if legacyColour(t.AttrOr("bordercolor", "")) != "" {
+				add("border-style", "solid")
 			}
 		}
 	}
@@ -345,8 +377,8 @@ func hr(n *markup.Node, add func(string, string), has func(string) bool, length 
 	}
 	if has("noshade") && !has("color") {
 		add("border-style", "solid")
-		add("border-color", "darkgray")
-		add("background-color", "darkgray")
+		add("border-color", "gray")
+		add("background-color", "gray")
 	}
 	if v, err := strconv.Atoi(leadingDigits(n.AttrOr("size", ""))); err == nil {
 		if v <= 1 {
