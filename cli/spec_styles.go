@@ -184,6 +184,9 @@ func (a *app) whyRow(what string, d design.StyleDeclaration, note string) []stri
 	if len(d.Within) > 0 {
 		where += " in " + strings.Join(d.Within, " ")
 	}
+	if !a.verbose { // the reason at the end of the row is what was asked for
+		value, where = short(value, 48), short(where, 34)
+	}
 	return []string{what, d.Prop + ": " + a.term.swatchOf(value) + value, where, a.term.dim(placeText(d.Place)), a.term.dim(note)}
 }
 
