@@ -58,6 +58,7 @@ type codeValueJSON struct {
 	Uses       int             `json:"uses"`
 	Properties []string        `json:"properties,omitempty"`
 	Token      string          `json:"token,omitempty"`
+	Near       string          `json:"near,omitempty"` // a token whose value is hard to tell from this one
 	Places     []codePlaceJSON `json:"places"`
 }
 
@@ -75,7 +76,7 @@ func (a *app) codeHarvestJSON(c *job.CodeHarvest) any {
 		properties = append(properties, x)
 	}
 	for _, v := range c.Values {
-		x := codeValueJSON{Kind: v.Kind, Value: v.Text, Uses: v.Uses, Properties: v.Is, Token: c.Tokens[v]}
+		x := codeValueJSON{Kind: v.Kind, Value: v.Text, Uses: v.Uses, Properties: v.Is, Token: c.Tokens[v], Near: c.Near[v]}
 		for _, p := range v.Places {
 			x.Places = append(x.Places, placeJSON(p))
 		}
@@ -124,6 +125,9 @@ func (a *app) printCodeHarvest(c *job.CodeHarvest) error {
 			continue
 		}
 		is := c.Tokens[v]
+		if near := c.Near[v]; near != "" {
+			is = "near " + near
+		}
 		if len(v.Is) > 0 {
 			is = strings.TrimSpace(is + " " + strings.Join(v.Is[:min(2, len(v.Is))], ", "))
 		}
@@ -133,7 +137,7 @@ func (a *app) printCodeHarvest(c *job.CodeHarvest) error {
 	}
 	flush()
 	if len(c.Tokens)+len(c.Unused) > 0 {
-		a.print("\n%s are tokens of the workspace, %d are none; %s in no sheet\n", plural(c.Shared, "value", "values"), c.Alone, plural(len(c.Unused), "token is", "tokens are"))
+		a.print("\n%s are tokens of the workspace, %d are none, %d of them near one; %s in no sheet\n", plural(c.Shared, "value", "values"), c.Alone, len(c.Near), plural(len(c.Unused), "token is", "tokens are"))
 		for i, name := range c.Unused {
 			if i == 12 && !a.verbose {
 				a.print("  %s\n", a.term.dim(fmt.Sprintf("… %d more; --verbose shows them", len(c.Unused)-i)))

@@ -2,6 +2,7 @@ package job
 
 import (
 	"cmp"
+	"math"
 	"slices"
 	"strings"
 
@@ -18,6 +19,7 @@ import (
 type CodeHarvest struct {
 	*harvest.Code
 	Tokens map[*harvest.CodeValue]string // path of the token that has a value
+	Near   map[*harvest.CodeValue]string // path of a token whose value is hard to tell from one that is none
 	Unused []string                      // tokens whose value no sheet has
 	Shared int                           // values that are tokens
 	Alone  int                           // values of a kind that tokens have which are none
@@ -39,7 +41,7 @@ func HarvestSheet(ws *workspace.Workspace, name string, data []byte) (*CodeHarve
 
 // beside finds the tokens that have the values.
 func beside(ws *workspace.Workspace, c *harvest.Code) (*CodeHarvest, error) {
-	out := &CodeHarvest{Code: c, Tokens: map[*harvest.CodeValue]string{}}
+	out := &CodeHarvest{Code: c, Tokens: map[*harvest.CodeValue]string{}, Near: map[*harvest.CodeValue]string{}}
 	if ws == nil {
 		return out, nil
 	}
@@ -70,6 +72,9 @@ func beside(ws *workspace.Workspace, c *harvest.Code) (*CodeHarvest, error) {
 			out.Shared++
 		} else if kinds[v.Kind] {
 			out.Alone++
+			if near := nearest(byValue, v.Kind, inPixels(v.Text, ws.Config.RootPx())); near != "" {
+				out.Near[v] = near
+			}
 		}
 	}
 	for _, p := range c.Properties { // what a custom property has, too
@@ -90,6 +95,21 @@ func beside(ws *workspace.Workspace, c *harvest.Code) (*CodeHarvest, error) {
 	}
 	slices.SortFunc(out.Unused, cmp.Compare[string])
 	return out, nil
+}
+
+// nearest is the token whose value is almost another; "" for none.
+func nearest(byValue map[string]string, kind, text string) (path string) {
+	best := math.Inf(1)
+	for key, p := range byValue {
+		of, value, _ := strings.Cut(key, "\x00")
+		if of != kind {
+			continue
+		}
+		if far, ok := harvest.Almost(kind, text, value); ok && (far < best || far == best && p < path) {
+			best, path = far, p
+		}
+	}
+	return path
 }
 
 // drawnAs is the kind and the text that a token's value has among values of code; "" for a token that is none of them.

@@ -74,3 +74,26 @@ func FuzzReadCode(f *testing.F) {
 		}
 	})
 }
+
+// TestAlmost holds which values are hard to tell apart.
+func TestAlmost(t *testing.T) {
+	for _, c := range []struct {
+		kind, a, b string
+		want       bool
+	}{
+		{"color", "#0b6e8f", "#0c6f91", true},
+		{"color", "#0b6e8f", "#085570", false},
+		{"color", "rgb(16 36 58 / 0.1)", "rgb(16 36 58 / 0.16)", false},
+		{"color", "red", "nonsense", false},
+		{"space", "7px", "8px", true},
+		{"space", "4px", "5px", false},
+		{"space", "8px", "8px", false},
+		{"radius", "13px", "12px", true},
+		{"radius", "12px", "1em", false},
+		{"shadow", "0 1px red", "0 1px blue", false},
+	} {
+		if _, ok := Almost(c.kind, c.a, c.b); ok != c.want {
+			t.Errorf("%s %s and %s: %v", c.kind, c.a, c.b, ok)
+		}
+	}
+}

@@ -14,6 +14,30 @@ const nearColor = 0.01
 // nearAlpha is the difference of opacity that writing it in 8 bits, or with two digits, makes.
 const nearAlpha = 0.006
 
+// Almost reports whether two values of a kind, as CSS text, are hard to tell apart though they are not the same, and how
+// far from one another they are: colours in OKLab, spaces and radii in px.
+func Almost(kind, a, b string) (far float64, ok bool) {
+	switch kind {
+	case "color":
+		x, errX := color.Parse(a)
+		y, errY := color.Parse(b)
+		if errX != nil || errY != nil {
+			return 0, false
+		}
+		far = color.Difference(x, y)
+		return far, far < nearColor && math.Abs(x.Alpha-y.Alpha) < nearAlpha
+	case "space", "radius":
+		x, errX := css.ParseLength(a)
+		y, errY := css.ParseLength(b)
+		if errX != nil || errY != nil || x.Unit != "px" || y.Unit != "px" {
+			return 0, false
+		}
+		far = math.Abs(x.Value - y.Value)
+		return far, far > 0 && far <= 1 && far <= 0.15*max(x.Value, y.Value)
+	}
+	return 0, false
+}
+
 // compare points out near-duplicates and numbers off their scale.
 func (h *Harvest) compare(scales token.Scales) {
 	for _, f := range h.Found {
