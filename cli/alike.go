@@ -10,7 +10,8 @@ import (
 
 type alikeJSON struct {
 	Name      string         `json:"name,omitempty"`
-	Inside    string         `json:"inside,omitempty"` // what each instance is a part of
+	Classes   []string       `json:"classes,omitempty"` // those that all instances have on pages
+	Inside    string         `json:"inside,omitempty"`  // what each instance is a part of
 	Instances []instanceJSON `json:"instances"`
 }
 
@@ -57,7 +58,7 @@ func (a *app) alike(sources []string) error {
 	if a.json {
 		out := []alikeJSON{}
 		for _, s := range sets {
-			j := alikeJSON{Name: s.Name, Inside: s.Inside}
+			j := alikeJSON{Name: s.Name, Classes: s.Classes, Inside: s.Inside}
 			for _, i := range s.Instances {
 				e := i.Element
 				in := instanceJSON{Name: e.Name, Source: e.Screen.Document.Name, Selector: e.Selector(), Path: e.Path,
@@ -106,6 +107,9 @@ func (a *app) printSet(s *alike.Set, across bool) {
 	}
 	if s.Inside != "" {
 		note += ", in each " + s.Inside
+	}
+	if len(s.Classes) > 0 {
+		note += ", class " + strings.Join(s.Classes, " ")
 	}
 	a.print("%s  %s\n", t.bold(name), t.dim(note))
 	var rows [][]string

@@ -19,7 +19,8 @@ import (
 type Set struct {
 	Name      string // the component mark, else the name instances have, or share a part of; "" for none
 	Instances []Instance
-	Inside    string // what each instance is a part of, where that is a set too; "" for none
+	Classes   []string // those that all instances have on pages
+	Inside    string   // what each instance is a part of, where that is a set too; "" for none
 }
 
 // Instance is one of a set, with the facts it does not share with most.
@@ -64,7 +65,7 @@ func Find(elements []*design.Element) []Set {
 		if len(t) < least {
 			continue
 		}
-		c := nearest(byShape[s.sum], t)
+		c := nearest(byShape[s.sum], e, t)
 		if c == nil {
 			if len(byShape[s.sum]) >= mostKinds {
 				continue
@@ -86,6 +87,7 @@ func Find(elements []*design.Element) []Set {
 			continue
 		}
 		s := c.set()
+		s.Classes = shared(c.members)
 		if outer != nil {
 			s.Inside = cmp.Or(name(outer.members), "instance above")
 		}
@@ -231,10 +233,13 @@ type cluster struct {
 }
 
 // nearest is the set whose first instance an element is most like; nil where none is like enough.
-func nearest(sets []*cluster, t []trait) *cluster {
+func nearest(sets []*cluster, e *design.Element, t []trait) *cluster {
 	var best *cluster
 	most := enough
 	for _, c := range sets {
+		if !kin(c.members[0], e) {
+			continue
+		}
 		if s := likeness(c.first, t); s >= most && (best == nil || s > most) {
 			best, most = c, s
 		}
