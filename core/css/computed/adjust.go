@@ -277,6 +277,7 @@ func image(p []grammar.Part) []grammar.Part {
 				list[0] = head
 			}
 		}
+		list[0] = shortWay(list[0])
 		out[i].Args = joined(stops(list)).Parts
 	}
 	return out

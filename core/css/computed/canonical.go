@@ -24,6 +24,17 @@ func stops(list [][]grammar.Part) (out [][]grammar.Part) {
 	return out
 }
 
+// shortWay leaves out that hues go the shorter way, which they do by themselves.
+// https://www.w3.org/TR/css-color-4/#hue-interpolation
+func shortWay(head []grammar.Part) []grammar.Part {
+	for i := range head {
+		if head[i].Is("shorter") && i+1 < len(head) && head[i+1].Is("hue") {
+			return slices.Delete(slices.Clone(head), i, i+2)
+		}
+	}
+	return head
+}
+
 // filters are functions with numbers, for which percentages may be written.
 // https://www.w3.org/TR/filter-effects-1/#FilterFunction
 func filters(p []grammar.Part) []grammar.Part {

@@ -377,7 +377,6 @@ func hr(n *markup.Node, add func(string, string), has func(string) bool, length 
 	}
 	if has("noshade") && !has("color") {
 		add("border-style", "solid")
-		add("border-color", "gray")
 		add("background-color", "gray")
 	}
 	if v, err := strconv.Atoi(leadingDigits(n.AttrOr("size", ""))); err == nil {
