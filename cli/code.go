@@ -152,20 +152,13 @@ func (a *app) code(f *codeFlags, args []string) error {
 	if len(blocks) == 0 {
 		a.nothingToWrite(found, o)
 	}
-	sheet, err := targets.For(code.Print(blocks), f.targets)
-	if err != nil {
-		return err
-	}
-	if f.out != "" {
-		return a.writeText(f.out, sheet)
-	}
-	return a.document([]byte(sheet))
+	return a.printSheet(f, blocks)
 }
 
 // codeLive prints what the style sheets of a page say of elements.
 func (a *app) codeLive(f *codeFlags, doc *design.Document, args []string, o code.Options) error {
 	if f.as != "css" || f.verify.on {
-		return hint.New(doc.Name+" is a page already: of its elements --as css is written", "")
+		return hint.New(doc.Name+" is a page already", "Of its elements --as css is written, and nothing is verified.")
 	}
 	found, err := a.queryAll(doc, args)
 	if err != nil {
@@ -179,6 +172,11 @@ func (a *app) codeLive(f *codeFlags, doc *design.Document, args []string, o code
 		a.say("the style sheets say nothing of it\n")
 		return nil
 	}
+	return a.printSheet(f, blocks)
+}
+
+// printSheet prints rules, or writes them to -o.
+func (a *app) printSheet(f *codeFlags, blocks []code.Block) error {
 	sheet, err := targets.For(code.Print(blocks), f.targets)
 	if err != nil {
 		return err
