@@ -72,10 +72,18 @@ func (a *app) assetsListCmd() *cobra.Command {
 		Use:   "list [SOURCE]",
 		Short: "List the elements marked as assets, and the state of their files",
 		Long: long(`List the elements marked as assets: name, size in px, the formats of each set, the state of
-their files (new, changed, same, gone), the bytes of all of them, and where they are drawn.`),
-		Example: example("archetyp assets list", "archetyp assets list components"),
+their files (new, changed, same, gone), the bytes of all of them, and where they are drawn. Of a page or a
+site: the pictures, icons and fonts it uses, with their real size and density.`),
+		Example: example("archetyp assets list", "archetyp assets list components", "archetyp assets list site/index.html"),
 		Args:    between(0, 1, "a SOURCE at most"),
 		RunE: func(_ *cobra.Command, args []string) error {
+			if len(args) == 1 {
+				if doc, _, err := a.source(args[0]); err != nil {
+					return err
+				} else if doc.Styles != nil {
+					return a.pagePictures(doc)
+				}
+			}
 			list, err := a.assetStates(args)
 			if err != nil {
 				return err

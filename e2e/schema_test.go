@@ -46,7 +46,7 @@ func TestJSONFollowsItsSchema(t *testing.T) {
 		{"spec", w, "spec booking *"}, {"spec", w, "spec booking #adults"}, {"spec", w, "spec poster layer"}, {"spec", w,
 			"spec components"}, {"spec", w, "spec poster"},
 		{"spec-computed", w, "spec site/index.html h1 --computed"}, {"spec-rules", w, "spec site/booking.html * --rules"}, {"spec-why", w, "spec site/booking.html * --why color"},
-		{"tokens-harvest-code", w, "tokens harvest site/index.html"}, {"tokens-harvest-code", w, "tokens harvest site/css/site.css"},
+		{"tokens-harvest-code", w, "tokens harvest site/index.html"}, {"tokens-harvest-code", w, "tokens harvest site/css/site.css"}, {"assets-page", w, "assets list site/index.html"},
 		{"outline", w, "outline site/index.html"}, {"spec", w, "spec site/index.html .sailing"}, {"text-collect", w, "text collect site/booking.html"}, {"code", w, "code site/booking.html .button"},
 		{"measure", w, "measure booking #adults"}, {"measure", w, "measure booking #adults #children"}, {"measure", w,
 			"measure components [data-component=button]"},

@@ -308,6 +308,8 @@ type Styles interface {
 	Properties(n *markup.Node) []string
 	// Rules are the rules that mean an element, the one that wins first.
 	Rules(n *markup.Node) []StyleRule
+	// Pictures are the pictures, icons and fonts that the page uses.
+	Pictures() []PagePicture
 	// Declared are the declarations that win for an element itself, as they are written.
 	Declared(n *markup.Node) []Declaration
 	// States are rules that mean an element only in a state: the selector is that of the state alone (":hover").
@@ -316,6 +318,21 @@ type Styles interface {
 	Sheets() []StyleSheet
 	// Why are the declarations of a property, the one that wins first.
 	Why(n *markup.Node, property string) []StyleDeclaration
+}
+
+// PagePicture is a picture, icon or font that a page uses.
+type PagePicture struct {
+	Kind    string     `json:"kind"`              // image, inline, icon, background, mask, font …
+	Address string     `json:"address,omitempty"` // none for an inline one
+	By      string     `json:"by"`                // the element, rule or font family
+	Place   StylePlace `json:"place"`
+	Asks    string     `json:"asks,omitempty"`   // what markup says of it: 2x, 640w, 32x32
+	Format  string     `json:"format,omitempty"` // svg, png, jpeg, gif, webp; none where it could not be read
+	Width   float64    `json:"width,omitempty"`  // its own size, in px of its own
+	Height  float64    `json:"height,omitempty"`
+	Shown   float64    `json:"shown,omitempty"`   // the width at which markup shows it, in CSS px
+	Density float64    `json:"density,omitempty"` // px of its own in one CSS px, of a bitmap
+	Missing string     `json:"missing,omitempty"` // why it could not be loaded
 }
 
 // StyleSheet is a style sheet of a page as it came.

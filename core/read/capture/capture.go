@@ -271,6 +271,21 @@ func (s *styles) Properties(n *markup.Node) []string           { return s.of(n).
 func (s *styles) Rules(n *markup.Node) []design.StyleRule      { return s.of(n).Rules(n) }
 func (s *styles) Declared(n *markup.Node) []design.Declaration { return s.of(n).Declared(n) }
 func (s *styles) States(n *markup.Node) []design.StyleRule     { return s.of(n).States(n) }
+
+// Pictures are those of all pages, each once.
+func (s *styles) Pictures() (out []design.PagePicture) {
+	seen := map[[2]string]bool{}
+	for _, p := range s.pages {
+		for _, u := range p.Pictures() {
+			if key := [2]string{u.Kind, u.Address}; u.Address == "" || !seen[key] {
+				seen[key] = true
+				out = append(out, u)
+			}
+		}
+	}
+	return out
+}
+
 func (s *styles) Sheets() (out []design.StyleSheet) {
 	seen := map[string]bool{}
 	for _, p := range s.pages {

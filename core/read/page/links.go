@@ -4,7 +4,6 @@ import (
 	"net/url"
 	"strings"
 
-	"archetyp/core/css"
 	"archetyp/core/markup"
 )
 
@@ -73,81 +72,6 @@ func absolute(base, ref string) string {
 		u.Path = "/"
 	}
 	return u.String()
-}
-
-// Needs are the pictures and fonts that the page and its sheets refer to, as addresses, each once, in order.
-func (p *Page) Needs() (out []string) {
-	seen := map[string]bool{}
-	add := func(base, ref string) {
-		ref = strings.TrimSpace(ref)
-		if ref == "" || strings.HasPrefix(ref, "data:") || strings.HasPrefix(ref, "#") {
-			return
-		}
-		b, err := url.Parse(base)
-		if err != nil {
-			return
-		}
-		u, err := b.Parse(ref)
-		if err != nil {
-			return
-		}
-		u.Fragment, u.RawFragment = "", ""
-		if to := u.String(); !seen[to] {
-			seen[to] = true
-			out = append(out, to)
-		}
-	}
-	p.Markup.Root.Walk(func(n *markup.Node) bool {
-		if n.Kind != markup.Element {
-			return true
-		}
-		switch n.Local {
-		case "img", "source", "video", "input", "embed", "image", "use":
-			add(p.Base, n.AttrOr("src", ""))
-			add(p.Base, n.AttrOr("poster", ""))
-			if n.Local == "image" {
-				add(p.Base, n.Href())
-			}
-			for _, c := range candidates(n.AttrOr("srcset", "")) {
-				add(p.Base, c)
-			}
-		case "link":
-			if hasRel(n, "icon") || hasRel(n, "apple-touch-icon") || hasRel(n, "mask-icon") {
-				add(p.Base, n.AttrOr("href", ""))
-			}
-		}
-		if st, ok := n.Attr("style"); ok {
-			for _, u := range css.URLs(st) {
-				add(p.Base, u)
-			}
-		}
-		return true
-	})
-	for _, s := range p.sheets {
-		for i := range s.Rules {
-			for _, d := range s.Rules[i].Decls {
-				if strings.Contains(d.Value, "url(") {
-					for _, u := range css.URLs(d.Value) {
-						add(s.Base, u)
-					}
-				}
-			}
-		}
-		for _, f := range s.FontFaces {
-			add(s.Base, f.URL)
-		}
-	}
-	return out
-}
-
-// candidates are the addresses of a srcset attribute.
-func candidates(srcset string) (out []string) {
-	for _, c := range strings.Split(srcset, ",") {
-		if f := strings.Fields(c); len(f) > 0 {
-			out = append(out, f[0])
-		}
-	}
-	return out
 }
 
 // Title is the title of a page; "" for none.

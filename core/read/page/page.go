@@ -69,6 +69,7 @@ type Page struct {
 	numbers map[*markup.Node]int // of elements, for their boxes
 	name    string               // as it is shown
 	address string
+	load    func(string) (Loaded, error)
 	lines   map[*css.Sheet]*markup.LineIndex
 	styles  map[*markup.Node]*computed.Style
 	main    *computed.Page
@@ -88,7 +89,7 @@ func Read(data []byte, o Options) (*Page, error) {
 		return nil, err
 	}
 	o.Medium.Page = true
-	p := &Page{Markup: doc, Medium: o.Medium, name: o.Name, address: o.URL, lines: map[*css.Sheet]*markup.LineIndex{}, styles: map[*markup.Node]*computed.Style{}, trees: map[*markup.Node]*computed.Page{}}
+	p := &Page{Markup: doc, Medium: o.Medium, name: o.Name, address: o.URL, load: o.Load, lines: map[*css.Sheet]*markup.LineIndex{}, styles: map[*markup.Node]*computed.Style{}, trees: map[*markup.Node]*computed.Page{}}
 	if o.Shot != nil {
 		p.shot, p.numbers = o.Shot, takeMarks(doc.Root)
 	}
