@@ -19,7 +19,7 @@ import (
 )
 
 // small are limits that a test reaches quickly.
-var small = Limits{Body: 64 << 10, Total: 256 << 10, Time: 300 * time.Millisecond, Redirects: 4}
+var small = Limits{Body: 64 << 10, Total: 256 << 10, Time: 2 * time.Second, Redirects: 4}
 
 // serveOn serves a handler and gives a client for it.
 func serveOn(t *testing.T, h http.HandlerFunc) (*Client, string) {
@@ -48,7 +48,7 @@ func TestHostileServers(t *testing.T) {
 		handler    http.HandlerFunc
 	}{
 		{"an endless body", "longer than 0 MB", endless},
-		{"a slow drip", "longer than 300ms", func(w http.ResponseWriter, r *http.Request) {
+		{"a slow drip", "longer than 2s", func(w http.ResponseWriter, r *http.Request) {
 			for range 100 {
 				fmt.Fprint(w, "x")
 				w.(http.Flusher).Flush()
@@ -59,7 +59,7 @@ func TestHostileServers(t *testing.T) {
 				}
 			}
 		}},
-		{"no answer at all", "longer than 300ms", func(_ http.ResponseWriter, r *http.Request) { <-r.Context().Done() }},
+		{"no answer at all", "longer than 2s", func(_ http.ResponseWriter, r *http.Request) { <-r.Context().Done() }},
 		{"a redirect loop", "more than 4 redirects", func(w http.ResponseWriter, r *http.Request) { http.Redirect(w, r, r.URL.Path+"x", http.StatusFound) }},
 		{"a redirect to a file", "not followed", func(w http.ResponseWriter, r *http.Request) {
 			w.Header().Set("Location", "file:///etc/hostname")
@@ -95,7 +95,7 @@ func TestHostileServers(t *testing.T) {
 		if err == nil || !strings.Contains(err.Error(), c.want) {
 			t.Errorf("%s: %v, not %q", c.name, err, c.want)
 		}
-		if took := time.Since(start); took > 3*time.Second {
+		if took := time.Since(start); took > time.Minute {
 			t.Errorf("%s: it took %s", c.name, took)
 		}
 	}

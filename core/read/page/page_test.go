@@ -286,6 +286,9 @@ func TestHostilePages(t *testing.T) {
 		{"wrong bytes", "<p>\xff\xfe\xfd</p>", ""},
 		{"a long list", "<style>p{transition:" + strings.Repeat("color 1s,", 20000) + "opacity 1s}</style><p>x", ""},
 	} {
+		if testing.Short() && len(c.html) > 1<<20 {
+			continue
+		}
 		start := time.Now()
 		p, err := page.Read([]byte(c.html), page.Options{Name: "x.html", Medium: css.Medium{Width: 800, Height: 600}})
 		said := ""
@@ -300,7 +303,7 @@ func TestHostilePages(t *testing.T) {
 		if !strings.Contains(said, c.want) {
 			t.Errorf("%s: %.200s", c.name, said)
 		}
-		if took := time.Since(start); took > 20*time.Second {
+		if took := time.Since(start); took > 2*time.Minute {
 			t.Errorf("%s: it took %s", c.name, took)
 		} else {
 			t.Logf("%s: %s", c.name, took)
