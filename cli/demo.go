@@ -143,6 +143,8 @@ func (a *app) printDemo(dir string, ws *workspace.Workspace, rep *job.Report) {
 		{"  " + t.accent("archetyp -C "+dir+" text review"), t.dim("which translations do not fit")},
 		{"  " + t.accent("archetyp -C "+dir+" tokens check"),
 			t.dim("whether tokens are valid, used, and readable in light and dark")},
+		{"  " + t.accent("archetyp -C "+dir+" spec site/index.html h1 --why color"), t.dim("which rule of the site wins, and why")},
+		{"  " + t.accent("archetyp demo --serve"), t.dim("serves the site, so that capture ferry-site can read it")},
 	}
 	a.print("%s", t.table(nil, next))
 }
