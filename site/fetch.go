@@ -12,11 +12,9 @@ import (
 	"io"
 	"net"
 	"net/http"
-	"net/netip"
 	"net/url"
 	"strings"
 	"sync/atomic"
-	"syscall"
 	"time"
 
 	"archetyp/core/hint"
@@ -47,13 +45,11 @@ type Options struct {
 
 // Client fetches one site.
 type Client struct {
-	start   *url.URL
-	o       Options
-	http    *http.Client
-	private bool // the site itself has a private address
-	known   atomic.Bool
-	total   atomic.Int64
-	failed  map[string]error
+	start *url.URL
+	o     Options
+	http  *http.Client
+	guard guard
+	total atomic.Int64
 }
 
 // Answer is what an address gave.
@@ -66,9 +62,6 @@ type Answer struct {
 	Unchanged   bool   // the server said that it is as it was
 }
 
-// errPrivate is the error of an address that must not be dialled.
-var errPrivate = errors.New("a public site leads to a private address, which is not followed")
-
 // New makes a client for the site of an address.
 func New(address string, o Options) (*Client, error) {
 	u, err := url.Parse(address)
@@ -78,10 +71,9 @@ func New(address string, o Options) (*Client, error) {
 	if o.Limits == (Limits{}) {
 		o.Limits = Usual
 	}
-	c := &Client{start: u, o: o, failed: map[string]error{}}
-	dialer := &net.Dialer{Timeout: 10 * time.Second, Control: c.control}
+	c := &Client{start: u, o: o, guard: guard{host: hostPort(u)}}
 	c.http = &http.Client{
-		Transport: &http.Transport{Proxy: nil, DialContext: dialer.DialContext, MaxIdleConnsPerHost: 4, MaxResponseHeaderBytes: 1 << 20,
+		Transport: &http.Transport{Proxy: nil, DialContext: c.guard.dial, MaxIdleConnsPerHost: 4, MaxResponseHeaderBytes: 1 << 20,
 			ResponseHeaderTimeout: o.Limits.Time, TLSHandshakeTimeout: 10 * time.Second, DisableCompression: true, ForceAttemptHTTP2: true},
 		CheckRedirect: func(r *http.Request, via []*http.Request) error {
 			if len(via) > o.Limits.Redirects {
@@ -90,7 +82,7 @@ func New(address string, o Options) (*Client, error) {
 			if r.URL.Scheme != "http" && r.URL.Scheme != "https" {
 				return fmt.Errorf("a redirect to %s:, which is not followed", r.URL.Scheme)
 			}
-			if r.URL.Host != c.start.Host { // what is for the site is for no other
+			if !c.own(r.URL) { // the headers of the site are for no other
 				for k := range c.o.Headers {
 					r.Header.Del(k)
 				}
@@ -100,43 +92,6 @@ func New(address string, o Options) (*Client, error) {
 	}
 	return c, nil
 }
-
-// control is asked about every address that is dialled, after names are resolved. The first is the site's own, and says
-// whether private addresses may be.
-func (c *Client) control(_, address string, _ syscall.RawConn) error {
-	ap, err := netip.ParseAddrPort(address)
-	if err != nil {
-		return err
-	}
-	private := isPrivate(ap.Addr())
-	if c.known.CompareAndSwap(false, true) {
-		c.private = private
-		return nil
-	}
-	if private && !c.private {
-		return errPrivate
-	}
-	return nil
-}
-
-// isPrivate reports whether an address is of this machine or of a network that the world does not see.
-func isPrivate(a netip.Addr) bool {
-	a = a.Unmap()
-	if a.IsLoopback() || a.IsPrivate() || a.IsLinkLocalUnicast() || a.IsUnspecified() || a.IsMulticast() || a.IsInterfaceLocalMulticast() || a.IsLinkLocalMulticast() {
-		return true
-	}
-	for _, p := range reserved {
-		if p.Contains(a) {
-			return true
-		}
-	}
-	return false
-}
-
-// reserved are networks that lead nowhere public: shared address space, benchmarks, documentation, translation.
-var reserved = []netip.Prefix{netip.MustParsePrefix("100.64.0.0/10"), netip.MustParsePrefix("192.0.0.0/24"), netip.MustParsePrefix("198.18.0.0/15"),
-	netip.MustParsePrefix("192.0.2.0/24"), netip.MustParsePrefix("198.51.100.0/24"), netip.MustParsePrefix("203.0.113.0/24"), netip.MustParsePrefix("240.0.0.0/4"),
-	netip.MustParsePrefix("64:ff9b::/96"), netip.MustParsePrefix("2001:db8::/32"), netip.MustParsePrefix("0.0.0.0/8")}
 
 // Get fetches an address; validators are those of an earlier answer.
 func (c *Client) Get(ctx context.Context, address string, before *Answer) (*Answer, error) {
@@ -163,7 +118,7 @@ func (c *Client) Get(ctx context.Context, address string, before *Answer) (*Answ
 	if before != nil && before.Date != "" {
 		r.Header.Set("If-Modified-Since", before.Date)
 	}
-	if u.Host == c.start.Host {
+	if c.own(u) {
 		for k, v := range c.o.Headers {
 			r.Header.Set(k, v)
 		}
@@ -187,6 +142,11 @@ func (c *Client) Get(ctx context.Context, address string, before *Answer) (*Answ
 		return nil, c.reason(err)
 	}
 	return out, nil
+}
+
+// own reports whether an address gets the headers of the site: it has the site's host, and is not less secure.
+func (c *Client) own(u *url.URL) bool {
+	return u.Host == c.start.Host && (u.Scheme == c.start.Scheme || u.Scheme == "https")
 }
 
 // reason is an error without the address, which whoever asked names.

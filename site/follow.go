@@ -48,18 +48,15 @@ func (c *Client) Follow(ctx context.Context, start string, f Following) (pages [
 	if err != nil {
 		return nil, nil, fmt.Errorf("%s: %w", start, err)
 	}
-	w := &walk{c: c, f: f, seen: map[string]bool{}}
+	w := &walk{c: c, f: f, seen: map[string]bool{}, robots: map[string]*robotstxt.RobotsData{}}
 	w.origin(first.URL)
 	w.take(first)
 	if f.Most > 1 {
-		w.robots(ctx, first.URL)
 		w.siteMap(ctx)
 	}
 	for len(w.pages) < f.Most && len(w.queue) > 0 && ctx.Err() == nil {
-		n := min(atOnce, len(w.queue), f.Most-len(w.pages))
-		batch := w.queue[:n]
-		w.queue = w.queue[n:]
-		answers, errs := make([]*Answer, n), make([]error, n)
+		batch := w.batch(ctx)
+		answers, errs := make([]*Answer, len(batch)), make([]error, len(batch))
 		var wg sync.WaitGroup
 		for i, address := range batch {
 			wg.Add(1)
@@ -85,6 +82,18 @@ func (c *Client) Follow(ctx context.Context, start string, f Following) (pages [
 	return w.pages, w.failed, ctx.Err()
 }
 
+// batch takes the next addresses from the queue that may be fetched.
+func (w *walk) batch(ctx context.Context) (out []string) {
+	for len(out) < min(atOnce, w.f.Most-len(w.pages)) && len(w.queue) > 0 {
+		next := w.queue[0]
+		w.queue = w.queue[1:]
+		if w.allowed(ctx, next) {
+			out = append(out, next)
+		}
+	}
+	return out
+}
+
 func (f *Following) before(address string) *Answer {
 	if f.Before == nil {
 		return nil
@@ -98,9 +107,8 @@ type walk struct {
 	f      Following
 	host   string
 	scheme string
-	allow  *robotstxt.Group
+	robots map[string]*robotstxt.RobotsData // by host; nil where there is none
 	delay  time.Duration
-	maps   []string
 	seen   map[string]bool // addresses, canonical ones among them
 	queue  []string
 	pages  []*Answer
@@ -154,40 +162,46 @@ func (w *walk) note(address string) {
 		return
 	}
 	w.seen[address] = true
-	if u, err := url.Parse(address); err == nil && w.allow != nil && u.Host == w.host && !w.allow.Test(u.RequestURI()) {
-		return
-	}
 	w.queue = append(w.queue, address)
 }
 
-// robots reads robots.txt. What was noted before it was read is judged again.
-func (w *walk) robots(ctx context.Context, start string) {
-	u, err := url.Parse(start)
+// allowed reports whether the robots.txt of an address's host lets us fetch it. It is fetched once for each host; one
+// that cannot be read forbids nothing.
+func (w *walk) allowed(ctx context.Context, address string) bool {
+	u, err := url.Parse(address)
 	if err != nil {
-		return
+		return false
 	}
-	a, err := w.c.Get(ctx, (&url.URL{Scheme: u.Scheme, Host: u.Host, Path: "/robots.txt"}).String(), nil)
+	r, known := w.robots[u.Host]
+	if !known {
+		r = w.fetchRobots(ctx, &url.URL{Scheme: u.Scheme, Host: u.Host, Path: "/robots.txt"})
+		w.robots[u.Host] = r
+	}
+	return r == nil || r.FindGroup(robotName).Test(u.RequestURI())
+}
+
+// robotName is what robots.txt calls us.
+const robotName = "Archetyp"
+
+func (w *walk) fetchRobots(ctx context.Context, at *url.URL) *robotstxt.RobotsData {
+	a, err := w.c.Get(ctx, at.String(), nil)
 	if err != nil || len(a.Data) > 512<<10 {
-		return
+		return nil
 	}
 	r, err := robotstxt.FromBytes(a.Data)
 	if err != nil {
-		return
+		return nil
 	}
-	w.allow, w.maps = r.FindGroup("Archetyp"), r.Sitemaps
-	w.delay = min(w.allow.CrawlDelay, 5*time.Second)
-	w.queue = slices.DeleteFunc(w.queue, func(address string) bool {
-		u, err := url.Parse(address)
-		return err != nil || u.Host == w.host && !w.allow.Test(u.RequestURI())
-	})
+	w.delay = max(w.delay, min(r.FindGroup(robotName).CrawlDelay, 5*time.Second))
+	return r
 }
 
 // siteMap notes the pages of the site map, and of those it lists.
 func (w *walk) siteMap(ctx context.Context) {
 	base := &url.URL{Scheme: w.scheme, Host: w.host, Path: "/"}
-	list := w.maps
-	if len(list) == 0 {
-		list = []string{"/sitemap.xml"}
+	list := []string{"/sitemap.xml"}
+	if w.allowed(ctx, base.String()); w.robots[w.host] != nil && len(w.robots[w.host].Sitemaps) > 0 {
+		list = w.robots[w.host].Sitemaps
 	}
 	for i := 0; i < len(list) && i < 20; i++ {
 		u, err := base.Parse(list[i])
@@ -223,7 +237,7 @@ func (w *walk) siteMap(ctx context.Context) {
 // rest waits between requests, unless the site is this machine's own.
 func (w *walk) rest(ctx context.Context) {
 	wait := max(gap, w.delay)
-	if w.c.private && w.delay == 0 {
+	if w.c.guard.isPrivate() && w.delay == 0 {
 		return
 	}
 	select {

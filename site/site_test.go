@@ -136,16 +136,16 @@ func TestPublicSitesLeadNowherePrivate(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	if err := c.control("tcp", "93.184.215.14:80", nil); err != nil {
+	if err := c.guard.allow(true, "93.184.215.14:80"); err != nil {
 		t.Fatal(err)
 	}
 	for _, to := range []string{"127.0.0.1:80", "10.0.0.8:80", "192.168.1.1:80", "169.254.169.254:80", "[::1]:80", "[fd00::1]:80", "[::ffff:10.0.0.1]:80", "0.0.0.0:80",
 		"100.64.0.1:80", "[64:ff9b::a00:1]:80"} {
-		if err := c.control("tcp", to, nil); err != errPrivate {
+		if err := c.guard.allow(false, to); err != errPrivate {
 			t.Errorf("%s: %v", to, err)
 		}
 	}
-	if err := c.control("tcp", "93.184.215.15:443", nil); err != nil {
+	if err := c.guard.allow(false, "93.184.215.15:443"); err != nil {
 		t.Error(err)
 	}
 	for _, s := range []string{"8.8.8.8", "2606:2800:220:1::1"} {
@@ -160,7 +160,7 @@ func TestARedirectToAPrivateAddress(t *testing.T) {
 	secret := httptest.NewServer(http.HandlerFunc(func(http.ResponseWriter, *http.Request) { t.Error("the private server was asked") }))
 	defer secret.Close()
 	client, address := serveOn(t, func(w http.ResponseWriter, r *http.Request) { http.Redirect(w, r, secret.URL, http.StatusFound) })
-	client.known.Store(true) // as if the site itself had a public address
+	client.guard.kind = public // as if the site itself had a public address
 	host := strings.TrimPrefix(address, "http://")
 	transport := client.http.Transport.(*http.Transport)
 	guarded := transport.DialContext
@@ -172,6 +172,69 @@ func TestARedirectToAPrivateAddress(t *testing.T) {
 	}
 	if _, err := client.Get(t.Context(), address, nil); err != errPrivate {
 		t.Errorf("%v", err)
+	}
+}
+
+// TestTheFirstAddressMayBeAnothers holds that a public site is known as one before it was dialled itself: its page came
+// from a browser, and what is fetched first is a sheet on a private host.
+func TestTheFirstAddressMayBeAnothers(t *testing.T) {
+	secret := httptest.NewServer(http.HandlerFunc(func(http.ResponseWriter, *http.Request) { t.Error("the private server was asked") }))
+	defer secret.Close()
+	for _, site := range []string{"http://93.184.215.14/", "http://no-such-host.invalid/"} {
+		c, err := New(site, Options{})
+		if err != nil {
+			t.Fatal(err)
+		}
+		if _, err := c.Get(t.Context(), secret.URL, nil); err != errPrivate {
+			t.Errorf("%s: %v", site, err)
+		}
+	}
+	c, err := New("http://127.0.0.1:1/", Options{}) // a site of this machine may ask another
+	if err != nil {
+		t.Fatal(err)
+	}
+	open := httptest.NewServer(http.HandlerFunc(func(w http.ResponseWriter, _ *http.Request) { fmt.Fprint(w, "x") }))
+	defer open.Close()
+	if _, err := c.Get(t.Context(), open.URL, nil); err != nil {
+		t.Error(err)
+	}
+}
+
+// TestANameThatChangesItsMind holds that the site's own name may not come to mean a private address later.
+func TestANameThatChangesItsMind(t *testing.T) {
+	var g guard
+	if err := g.allow(true, "93.184.215.14:80"); err != nil {
+		t.Fatal(err)
+	}
+	if err := g.allow(true, "127.0.0.1:80"); err != errPrivate {
+		t.Errorf("%v", err)
+	}
+}
+
+// TestHeadersAreNotSentInTheOpen holds that a site over TLS gets its headers over TLS alone.
+func TestHeadersAreNotSentInTheOpen(t *testing.T) {
+	for _, c := range []struct {
+		site, to string
+		want     bool
+	}{
+		{"https://ferry.example/", "https://ferry.example/a", true},
+		{"https://ferry.example/", "http://ferry.example/a", false},
+		{"http://ferry.example/", "http://ferry.example/a", true},
+		{"http://ferry.example/", "https://ferry.example/a", true},
+		{"https://ferry.example/", "https://ferry.example:8443/a", false},
+		{"https://ferry.example/", "https://cdn.ferry.example/a", false},
+	} {
+		client, err := New(c.site, Options{})
+		if err != nil {
+			t.Fatal(err)
+		}
+		u, err := url.Parse(c.to)
+		if err != nil {
+			t.Fatal(err)
+		}
+		if client.own(u) != c.want {
+			t.Errorf("%s to %s: %v", c.site, c.to, !c.want)
+		}
 	}
 }
 
@@ -279,6 +342,38 @@ func TestFollow(t *testing.T) {
 	pages, _, err = client.Follow(t.Context(), address+"/", Following{Most: 2, LinksOf: linksIn})
 	if err != nil || len(pages) != 2 {
 		t.Errorf("%d pages, %v", len(pages), err)
+	}
+}
+
+// TestRobotsOfOtherHosts holds that a listed host is asked for its own robots.txt.
+func TestRobotsOfOtherHosts(t *testing.T) {
+	other := httptest.NewServer(http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		w.Header().Set("Content-Type", "text/html")
+		switch r.URL.Path {
+		case "/robots.txt":
+			fmt.Fprint(w, "User-agent: Archetyp\nDisallow: /closed\n")
+		case "/closed":
+			t.Error("what robots.txt closes was fetched")
+		}
+		fmt.Fprint(w, r.URL.Path)
+	}))
+	defer other.Close()
+	s := httptest.NewServer(http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		w.Header().Set("Content-Type", "text/html")
+		if r.URL.Path == "/" {
+			fmt.Fprint(w, other.URL+"/open "+other.URL+"/closed")
+			return
+		}
+		http.NotFound(w, r)
+	}))
+	defer s.Close()
+	c, err := New(s.URL, Options{Hosts: []string{strings.TrimPrefix(other.URL, "http://")}})
+	if err != nil {
+		t.Fatal(err)
+	}
+	pages, failed, err := c.Follow(t.Context(), s.URL+"/", Following{Most: 9, LinksOf: linksIn})
+	if err != nil || len(pages) != 2 || pages[1].URL != other.URL+"/open" || len(failed) > 0 {
+		t.Errorf("%d pages, %v, %v", len(pages), failed, err)
 	}
 }
 
