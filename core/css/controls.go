@@ -76,34 +76,42 @@ func inputType(n *markup.Node) string {
 	return "text"
 }
 
-func isChecked(n *markup.Node) bool {
+func (m *Matcher) isChecked(n *markup.Node) bool {
 	if !n.HTML {
 		return false
 	}
 	switch n.Local {
 	case "input":
 		t := inputType(n)
-		return has(n, "checked") && (t == "checkbox" || t == "radio" && lastChecked(n))
+		return has(n, "checked") && (t == "checkbox" || t == "radio" && (n.AttrOr("name", "") == "" || m.checkedRadio(n) == n))
 	case "option":
-		return selected(n)
+		return m.isSelected(n)
 	}
 	return false
 }
 
-// lastChecked reports whether a checked radio button is the last of its group that is: the others give way.
-func lastChecked(n *markup.Node) bool {
-	name := n.AttrOr("name", "")
-	if name == "" {
-		return true
+// radioGroup are the radio buttons of a form that have a name in common.
+type radioGroup struct {
+	form *markup.Node // nil for none
+	name string
+}
+
+// checkedRadio is the radio button of a group that is checked: the last that says so, since the others give way. It is
+// nil where none is. The groups of a tree are found in one walk.
+func (m *Matcher) checkedRadio(n *markup.Node) *markup.Node {
+	root := top(n)
+	known, ok := m.radios.Load(root)
+	if !ok {
+		groups := map[radioGroup]*markup.Node{}
+		root.Walk(func(o *markup.Node) bool {
+			if inputType(o) == "radio" && has(o, "checked") {
+				groups[radioGroup{formOf(o), o.AttrOr("name", "")}] = o
+			}
+			return true
+		})
+		known, _ = m.radios.LoadOrStore(root, groups)
 	}
-	form, last := formOf(n), n
-	top(n).Walk(func(o *markup.Node) bool {
-		if inputType(o) == "radio" && o.AttrOr("name", "") == name && has(o, "checked") && formOf(o) == form {
-			last = o
-		}
-		return true
-	})
-	return last == n
+	return known.(map[radioGroup]*markup.Node)[radioGroup{formOf(n), n.AttrOr("name", "")}]
 }
 
 func top(n *markup.Node) *markup.Node {
@@ -122,20 +130,26 @@ func formOf(n *markup.Node) *markup.Node {
 	return nil
 }
 
-// selected reports whether an option is: it says so, or it is the one that a list shows by itself.
-func selected(n *markup.Node) bool {
+// isSelected reports whether an option is: it says so, or it is the one that a list shows by itself.
+func (m *Matcher) isSelected(n *markup.Node) bool {
 	list := n.Parent
 	for list != nil && list.Local == "optgroup" {
 		list = list.Parent
 	}
-	if list == nil || list.Local != "select" {
+	if list == nil || list.Local != "select" || has(list, "multiple") {
 		return has(n, "selected")
 	}
-	size, _ := strconv.Atoi(list.AttrOr("size", "0"))
-	if has(list, "multiple") {
-		return has(n, "selected")
+	chosen, known := m.chosen.Load(list)
+	if !known {
+		chosen, _ = m.chosen.LoadOrStore(list, chosenOption(list))
 	}
-	var chosen, first *markup.Node
+	return chosen.(*markup.Node) == n
+}
+
+// chosenOption is the option of a select that shows: the last that says it is selected, else in a menu the first that
+// can be; nil for none.
+func chosenOption(list *markup.Node) (chosen *markup.Node) {
+	var first *markup.Node
 	list.Walk(func(o *markup.Node) bool {
 		if o.Kind == markup.Element && o.Local == "option" {
 			if has(o, "selected") {
@@ -147,29 +161,23 @@ func selected(n *markup.Node) bool {
 		}
 		return true
 	})
-	if chosen == nil && size <= 1 {
+	if size, _ := strconv.Atoi(list.AttrOr("size", "0")); chosen == nil && size <= 1 {
 		chosen = first
 	}
-	return chosen == n
+	return chosen
 }
 
-func isIndeterminate(n *markup.Node) bool {
+func (m *Matcher) isIndeterminate(n *markup.Node) bool {
 	if n.HTML && n.Local == "progress" {
 		return !has(n, "value")
 	}
 	if inputType(n) != "radio" {
 		return false
 	}
-	name := n.AttrOr("name", "")
-	if name == "" {
+	if n.AttrOr("name", "") == "" {
 		return !has(n, "checked")
 	}
-	form, any := formOf(n), false
-	top(n).Walk(func(o *markup.Node) bool {
-		any = any || inputType(o) == "radio" && o.AttrOr("name", "") == name && has(o, "checked") && formOf(o) == form
-		return !any
-	})
-	return !any
+	return m.checkedRadio(n) == nil
 }
 
 // isDefault reports whether a control is what a form begins with: checked, selected, or its first button that submits.
@@ -263,7 +271,7 @@ func isEditable(n *markup.Node) bool {
 }
 
 // isValid judges a control, or a form or fieldset by what is in it; judged is false where nothing is to be judged.
-func isValid(n *markup.Node) (ok, judged bool) {
+func (m *Matcher) isValid(n *markup.Node) (ok, judged bool) {
 	if !n.HTML {
 		return false, false
 	}
@@ -271,7 +279,7 @@ func isValid(n *markup.Node) (ok, judged bool) {
 		ok = true
 		n.Walk(func(c *markup.Node) bool {
 			if c != n && c.Kind == markup.Element {
-				if good, judged := controlValid(c); judged && !good {
+				if good, judged := m.controlValid(c); judged && !good {
 					ok = false
 				}
 			}
@@ -279,10 +287,10 @@ func isValid(n *markup.Node) (ok, judged bool) {
 		})
 		return ok, true
 	}
-	return controlValid(n)
+	return m.controlValid(n)
 }
 
-func controlValid(n *markup.Node) (ok, judged bool) {
+func (m *Matcher) controlValid(n *markup.Node) (ok, judged bool) {
 	t := inputType(n)
 	if t == "" && (!n.HTML || n.Local != "select" && n.Local != "textarea" && n.Local != "button" && n.Local != "object" && n.Local != "output") {
 		return false, false
@@ -303,11 +311,11 @@ func controlValid(n *markup.Node) (ok, judged bool) {
 		case t == "checkbox":
 			empty = !has(n, "checked")
 		case t == "radio":
-			empty = isIndeterminate(n)
+			empty = m.isIndeterminate(n)
 		case n.Local == "select":
 			empty = true
 			n.Walk(func(o *markup.Node) bool {
-				if o.Kind == markup.Element && o.Local == "option" && selected(o) && o.AttrOr("value", o.TextContent()) != "" {
+				if o.Kind == markup.Element && o.Local == "option" && m.isSelected(o) && o.AttrOr("value", o.TextContent()) != "" {
 					empty = false
 				}
 				return true

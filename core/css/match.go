@@ -27,6 +27,8 @@ type Matcher struct {
 	over   atomic.Bool
 	places sync.Map // placing → map[*markup.Node]int
 	firsts sync.Map // following → int, the place among the children
+	radios sync.Map // root of a tree → map[radioGroup]*markup.Node, those that are checked
+	chosen sync.Map // select → *markup.Node, the option it shows
 	words  sync.Map // long lists of classes, by their text → map[string]bool
 }
 

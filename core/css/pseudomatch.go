@@ -57,9 +57,9 @@ func (ps *pseudo) matches(n *markup.Node, m *matching) bool {
 	case "enabled":
 		return isControl(n) && !isDisabled(n) && !m.states["disabled"]
 	case "checked":
-		return m.states[ps.name] || isChecked(n)
+		return m.states[ps.name] || m.isChecked(n)
 	case "indeterminate":
-		return m.states[ps.name] || isIndeterminate(n)
+		return m.states[ps.name] || m.isIndeterminate(n)
 	case "default":
 		return isDefault(n)
 	case "required":
@@ -76,7 +76,7 @@ func (ps *pseudo) matches(n *markup.Node, m *matching) bool {
 		if m.states[ps.name] {
 			return true
 		}
-		ok, judged := isValid(n)
+		ok, judged := m.isValid(n)
 		return judged && ok == (ps.name == "valid")
 	case "in-range", "out-of-range":
 		ok, judged := isInRange(n)
