@@ -132,12 +132,24 @@ func (l Length) Px(u Units) float64 {
 	return l.Value
 }
 
+// StringEnd is the place of the quotation mark that closes the string whose first one stands at i; len(s) for none.
+func StringEnd(s string, i int) int {
+	for k := i + 1; k < len(s); k++ {
+		switch s[k] {
+		case '\\':
+			k++
+		case s[i]:
+			return k
+		}
+	}
+	return len(s)
+}
+
 // SplitTop cuts a value at a separator that stands outside brackets and quotes; the pieces are trimmed. With ' ' it
 // cuts at any white space, and empty pieces are dropped.
 func SplitTop(s string, sep byte) []string {
 	var out []string
 	depth, from := 0, 0
-	var quote byte
 	add := func(to int) {
 		piece := strings.TrimSpace(s[from:to])
 		if piece != "" || sep != ' ' {
@@ -147,14 +159,8 @@ func SplitTop(s string, sep byte) []string {
 	for i := 0; i < len(s); i++ {
 		c := s[i]
 		switch {
-		case quote != 0:
-			if c == '\\' {
-				i++
-			} else if c == quote {
-				quote = 0
-			}
 		case c == '"' || c == '\'':
-			quote = c
+			i = StringEnd(s, i)
 		case c == '(':
 			depth++
 		case c == ')':

@@ -3,36 +3,218 @@ package computed
 import (
 	"slices"
 	"strings"
+	"sync"
 
 	"archetyp/core/css/grammar"
 )
 
-// Forms to which browsers bring values before they print them.
+// canonicals are made when they are first used: they refer to the table, and it to them.
+var canonicals struct {
+	once   sync.Once
+	byName map[string]func([]grammar.Part) []grammar.Part
+}
 
-// stops gives every stop of a gradient its own colour: `red 0 10px` is two stops.
-// https://www.w3.org/TR/css-images-4/#color-stop-syntax
-func stops(list [][]grammar.Part) (out [][]grammar.Part) {
-	for _, l := range list {
-		c := slices.IndexFunc(l, func(x grammar.Part) bool { return x.Kind == grammar.Colour || isColour(&x) })
-		if c < 0 || len(l) != 3 {
-			out = append(out, l)
+// canonical brings values of a property to the form in which they are kept, where the order of the grammar is not enough;
+// nil for most. It gives nil for a value that the property does not take.
+func canonical(name string) func([]grammar.Part) []grammar.Part {
+	canonicals.once.Do(func() {
+		canonicals.byName = map[string]func([]grammar.Part) []grammar.Part{
+			"background-repeat": eachLayer(repeat), "mask-repeat": eachLayer(repeat),
+			"background-size": eachLayer(size), "mask-size": eachLayer(size),
+			"border-top-left-radius": oneIfSame, "border-top-right-radius": oneIfSame, "border-bottom-right-radius": oneIfSame, "border-bottom-left-radius": oneIfSame,
+			"border-spacing": twice,
+			"display":        display, "align-content": baseline, "align-items": baseline, "align-self": baseline, "justify-items": baseline, "justify-self": baseline,
+			"box-shadow": eachLayer(shadow), "text-shadow": eachLayer(textShadow),
+			"aspect-ratio": ratio, "scroll-snap-align": oneIfSame, "border-image-repeat": oneIfSame,
+			"mask-position": eachLayer(pointText), "object-position": pointText, "offset-anchor": keywordOr(pointText), "offset-position": keywordOr(pointText),
+			"perspective-origin": pointText, "transform-origin": origin, "grid-auto-flow": gridFlow,
+			"background-position-x": eachLayer(edge), "background-position-y": eachLayer(edge),
+			"counter-increment": counters(1), "counter-reset": counters(0), "counter-set": counters(0),
+			"background-image": eachLayer(image), "mask-image": eachLayer(image), "list-style-image": image, "border-image-source": image,
+			"filter": filters, "backdrop-filter": filters, "clip-path": shape, "stroke-dasharray": dashes, "grid-template-areas": areas,
+			"font-feature-settings": byTag, "font-variation-settings": byTag,
+			"transition-timing-function": eachLayer(easing), "animation-timing-function": eachLayer(easing),
+			"font-family": families, "position": unprefixed, "cursor": unprefixed,
+		}
+	})
+	return canonicals.byName[name]
+}
+
+func eachLayer(f func([]grammar.Part) []grammar.Part) func([]grammar.Part) []grammar.Part {
+	return func(parts []grammar.Part) (out []grammar.Part) {
+		for i, l := range commas(parts) {
+			if i > 0 {
+				out = append(out, comma)
+			}
+			l = f(l)
+			if l == nil {
+				return nil
+			}
+			out = append(out, l...)
+		}
+		return out
+	}
+}
+
+func samePart(a, b *grammar.Part) bool {
+	return Text([]grammar.Part{*a}) == Text([]grammar.Part{*b})
+}
+
+func oneIfSame(p []grammar.Part) []grammar.Part {
+	if len(p) == 2 && samePart(&p[0], &p[1]) {
+		return p[:1]
+	}
+	return p
+}
+
+func twice(p []grammar.Part) []grammar.Part {
+	if len(p) == 1 {
+		return []grammar.Part{p[0], p[0]}
+	}
+	return p
+}
+
+func repeat(p []grammar.Part) []grammar.Part {
+	if len(p) == 2 {
+		switch {
+		case p[0].Is("repeat") && p[1].Is("no-repeat"):
+			return word("repeat-x")
+		case p[0].Is("no-repeat") && p[1].Is("repeat"):
+			return word("repeat-y")
+		}
+	}
+	return oneIfSame(p)
+}
+
+func size(p []grammar.Part) []grammar.Part {
+	if len(p) == 2 && p[0].Is("auto") && p[1].Is("auto") {
+		return p[:1]
+	}
+	if len(p) == 1 && p[0].Kind != grammar.Word {
+		return append(slices.Clone(p), word("auto")...)
+	}
+	return p
+}
+
+func baseline(p []grammar.Part) []grammar.Part {
+	if len(p) == 2 && p[0].Is("first") {
+		return p[1:]
+	}
+	return p
+}
+
+// shadow fills in what a shadow leaves out: colour, then four lengths.
+func shadow(p []grammar.Part) []grammar.Part { return filledShadow(p, 4) }
+
+func textShadow(p []grammar.Part) []grammar.Part { return filledShadow(p, 3) }
+
+func filledShadow(p []grammar.Part, lengths int) []grammar.Part {
+	if len(p) == 1 && p[0].Is("none") {
+		return p
+	}
+	var out, tail []grammar.Part
+	n := 0
+	for i := range p {
+		switch {
+		case p[i].Is("inset"):
+			tail = append(tail, p[i])
+		case p[i].Kind == grammar.Dimension || p[i].Kind == grammar.Calc:
+			if n == 0 && len(out) == 0 {
+				out = append(out, grammar.Part{Kind: grammar.Word, Text: "currentcolor", Late: true})
+			}
+			out = append(out, p[i])
+			n++
+		default:
+			out = append(out, p[i])
+		}
+	}
+	for ; n < lengths; n++ {
+		out = append(out, grammar.Part{Kind: grammar.Dimension, Text: "px"})
+	}
+	return append(out, tail...)
+}
+
+// display brings the words of `display` to the short ones. https://www.w3.org/TR/css-display-3/#the-display-properties
+func display(p []grammar.Part) []grammar.Part {
+	var words []string
+	for i := range p {
+		words = append(words, p[i].Keyword())
+	}
+	joined := strings.Join(words, " ")
+	if short, ok := map[string]string{"block flow": "block", "block flow-root": "flow-root", "inline flow": "inline", "inline flow-root": "inline-block",
+		"block table": "table", "inline table": "inline-table", "block flex": "flex", "inline flex": "inline-flex", "block grid": "grid", "inline grid": "inline-grid",
+		"block flow list-item": "list-item", "block list-item": "list-item", "flow list-item": "list-item", "inline ruby": "ruby", "block": "block", "inline": "inline",
+		"flow": "block", "-webkit-flex": "flex", "-webkit-inline-flex": "inline-flex", "inline flow list-item": "inline list-item", "block flow-root list-item": "flow-root list-item"}[joined]; ok {
+		p = nil
+		for _, w := range strings.Fields(short) {
+			p = append(p, word(w)...)
+		}
+	}
+	return p
+}
+
+func ratio(p []grammar.Part) []grammar.Part {
+	if n := len(p); p[n-1].Kind == grammar.Number && (n == 1 || !isSlash(p[n-2])) {
+		p = append(slices.Clone(p), grammar.Part{Kind: grammar.Mark, Text: "/"}, grammar.Part{Kind: grammar.Number, Num: 1})
+	}
+	return p
+}
+
+func gridFlow(p []grammar.Part) []grammar.Part {
+	if len(p) == 2 && p[0].Is("row") {
+		return p[1:]
+	}
+	return p
+}
+
+// counters gives counters the number they have where none is written.
+func counters(by float64) func([]grammar.Part) []grammar.Part {
+	return func(p []grammar.Part) (out []grammar.Part) {
+		if len(p) == 1 && p[0].Is("none") {
+			return p
+		}
+		for i := range p {
+			out = append(out, p[i])
+			if p[i].Kind == grammar.Word && (i+1 == len(p) || p[i+1].Kind == grammar.Word) {
+				out = append(out, grammar.Part{Kind: grammar.Number, Num: by, Int: true})
+			}
+		}
+		return out
+	}
+}
+
+// families makes one name of the words of each family.
+func families(p []grammar.Part) (out []grammar.Part) {
+	for i, l := range commas(p) {
+		if i > 0 {
+			out = append(out, comma)
+		}
+		if len(l) == 1 {
+			out = append(out, l[0])
 			continue
 		}
-		places := slices.Delete(slices.Clone(l), c, c+1)
-		out = append(out, []grammar.Part{l[c], places[0]}, []grammar.Part{l[c], places[1]})
+		var words []string
+		for k := range l {
+			words = append(words, l[k].Text)
+		}
+		out = append(out, grammar.Part{Kind: grammar.String, Text: strings.Join(words, " ")})
 	}
 	return out
 }
 
-// shortWay leaves out that hues go the shorter way, which they do by themselves.
-// https://www.w3.org/TR/css-color-4/#hue-interpolation
-func shortWay(head []grammar.Part) []grammar.Part {
-	for i := range head {
-		if head[i].Is("shorter") && i+1 < len(head) && head[i+1].Is("hue") {
-			return slices.Delete(slices.Clone(head), i, i+2)
+func unprefixed(p []grammar.Part) []grammar.Part {
+	out := slices.Clone(p)
+	for i := range out {
+		if out[i].Kind == grammar.Word {
+			switch w := out[i].Keyword(); w {
+			case "-webkit-sticky", "-webkit-grab", "-webkit-grabbing", "-webkit-zoom-in", "-webkit-zoom-out":
+				out[i].Text = strings.TrimPrefix(w, "-webkit-")
+			case "hand":
+				out[i].Text = "pointer"
+			}
 		}
 	}
-	return head
+	return out
 }
 
 // filters are functions with numbers, for which percentages may be written.
@@ -88,91 +270,6 @@ func dashes(p []grammar.Part) []grammar.Part {
 		}
 	}
 	return joined(list).Parts
-}
-
-// easing brings the words for steps to steps(), and gives every point of linear() its place.
-// https://www.w3.org/TR/css-easing-2/#serialization
-func easing(p []grammar.Part) []grammar.Part {
-	one := grammar.Part{Kind: grammar.Number, Num: 1, Int: true}
-	switch {
-	case len(p) == 1 && p[0].Is("step-end"):
-		return []grammar.Part{{Kind: grammar.Call, Text: "steps", Args: []grammar.Part{one}}}
-	case len(p) == 1 && p[0].Is("step-start"):
-		return []grammar.Part{{Kind: grammar.Call, Text: "steps", Args: append([]grammar.Part{one, comma}, word("start")...)}}
-	case len(p) != 1 || p[0].Kind != grammar.Call:
-		return p
-	}
-	switch args := commas(p[0].Args); p[0].Text {
-	case "steps":
-		if len(args) == 2 && (args[1][0].Is("end") || args[1][0].Is("jump-end")) {
-			args = args[:1]
-		}
-		return []grammar.Part{{Kind: grammar.Call, Text: "steps", Args: joined(args).Parts}}
-	case "linear":
-		return []grammar.Part{{Kind: grammar.Call, Text: "linear", Args: joined(linearPoints(args)).Parts}}
-	}
-	return p
-}
-
-// linearPoints gives the points of linear() one place each: `0, 0.25 25% 75%, 1` has four.
-func linearPoints(args [][]grammar.Part) [][]grammar.Part {
-	type point struct {
-		value float64
-		at    float64
-		known bool
-	}
-	var list []point
-	for _, a := range args {
-		p, places := point{}, 0
-		for i := range a {
-			if a[i].Kind == grammar.Number {
-				p.value = a[i].Num
-			}
-		}
-		for i := range a {
-			if a[i].Kind == grammar.Percentage {
-				list = append(list, point{p.value, a[i].Num, true})
-				places++
-			}
-		}
-		if places == 0 {
-			list = append(list, p)
-		}
-	}
-	if n := len(list); n > 1 {
-		if !list[0].known {
-			list[0].known = true
-		}
-		if !list[n-1].known {
-			list[n-1].at, list[n-1].known = 100, true
-		}
-	}
-	largest := 0.0
-	for i := range list {
-		if list[i].known {
-			largest = max(largest, list[i].at)
-			list[i].at = largest
-		}
-	}
-	for i := 1; i < len(list); i++ {
-		if list[i].known {
-			continue
-		}
-		end := i
-		for !list[end].known {
-			end++
-		}
-		from := list[i-1].at
-		step := (list[end].at - from) / float64(end-i+1)
-		for k := i; k < end; k++ {
-			list[k].at, list[k].known = from+step*float64(k-i+1), true
-		}
-	}
-	out := make([][]grammar.Part, len(list))
-	for i, p := range list {
-		out[i] = []grammar.Part{{Kind: grammar.Number, Num: p.value}, {Kind: grammar.Percentage, Num: p.at}}
-	}
-	return out
 }
 
 // areas are the rows of a grid with one space between the names.

@@ -322,15 +322,20 @@ func (s *Style) fitFamily() {
 		s.putSize()
 		return
 	}
-	switch {
-	case s.keyword > 0:
+	if s.keyword > 0 {
 		s.size = sizesOf[b2i(mono)][s.keyword]
-	case mono:
-		s.size *= 13.0 / 16
-	default:
-		s.size *= 16.0 / 13
+	} else {
+		s.size *= familyRatio(mono)
 	}
 	s.putSize()
+}
+
+// familyRatio is how much larger or smaller letters get where the font becomes, or ends being, a typewriter's.
+func familyRatio(mono bool) float64 {
+	if mono {
+		return 13.0 / 16
+	}
+	return 16.0 / 13
 }
 
 func b2i(b bool) int {
@@ -407,11 +412,7 @@ func (s *Style) fitSize() {
 	if s.absolute || s.keyword > 0 || mono == before {
 		return
 	}
-	if mono {
-		s.size *= 13.0 / 16
-	} else {
-		s.size *= 16.0 / 13
-	}
+	s.size *= familyRatio(mono)
 }
 
 func px(v float64) *Value {

@@ -39,17 +39,6 @@ func gridLines(names []string, parts []grammar.Part) (out []longhand, ok bool) {
 	return out, true
 }
 
-func slashes(parts []grammar.Part) (out [][]grammar.Part) {
-	from := 0
-	for i := range parts {
-		if isSlash(parts[i]) {
-			out = append(out, parts[from:i])
-			from = i + 1
-		}
-	}
-	return append(out, parts[from:])
-}
-
 // gridTemplate reads `none`, `rows / columns`, and areas drawn with strings.
 func gridTemplate(names []string, parts []grammar.Part) ([]longhand, bool) {
 	if len(parts) == 1 && parts[0].Is("none") {

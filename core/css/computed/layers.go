@@ -39,6 +39,21 @@ func (l *layered) begin() {
 
 func (l *layered) set(i int, parts []grammar.Part) { l.lists[i][len(l.lists[i])-1] = parts }
 
+// take gives the most parts that it takes to a property that has none in this layer yet, and says how many these are.
+func (l *layered) take(seen map[int]bool, what int, parts []grammar.Part) int {
+	if seen[what] {
+		return 0
+	}
+	for n := len(parts); n > 0; n-- {
+		if v := single(l.names[what], parts[:n]); v != nil {
+			l.set(what, v)
+			seen[what] = true
+			return n
+		}
+	}
+	return 0
+}
+
 func (l *layered) values() []longhand {
 	out := make([]longhand, len(l.names))
 	for i, name := range l.names {
@@ -76,17 +91,8 @@ func background(names []string, parts []grammar.Part) ([]longhand, bool) {
 		for i := 0; i < len(layer); {
 			taken := 0
 			try := func(what, longest int) bool {
-				if seen[what] {
-					return false
-				}
-				for k := min(longest, len(layer)-i); k > 0; k-- {
-					if v := single(names[what], layer[i:i+k]); v != nil {
-						all.set(what, v)
-						seen[what], taken = true, k
-						return true
-					}
-				}
-				return false
+				taken = all.take(seen, what, layer[i:min(i+longest, len(layer))])
+				return taken > 0
 			}
 			switch {
 			case try(image, 1):
@@ -133,67 +139,6 @@ func background(names []string, parts []grammar.Part) ([]longhand, bool) {
 	return append(all.values(), longhand{names[colour], back}), true
 }
 
-// bgPosition is the grammar of a position of a background.
-var bgPosition = grammar.Must("<bg-position>")
-
-// position reads a position as one across and one down.
-func position(parts []grammar.Part) (x, y []grammar.Part, ok bool) {
-	out, ok := bgPosition.Match(parts)
-	if !ok {
-		return nil, nil, false
-	}
-	vertical := func(p grammar.Part) bool { return p.Is("top") || p.Is("bottom") }
-	horizontal := func(p grammar.Part) bool { return p.Is("left") || p.Is("right") }
-	centre := word("center")
-	switch {
-	case len(out) == 1 && vertical(out[0]):
-		x, y = centre, out
-	case len(out) == 1:
-		x, y = out, centre
-	case len(out) == 2 && (vertical(out[0]) || horizontal(out[1])):
-		x, y = out[1:], out[:1]
-	case len(out) == 2:
-		x, y = out[:1], out[1:]
-	default: // edges with offsets
-		var groups [][]grammar.Part
-		for _, p := range out {
-			if p.Kind == grammar.Word {
-				groups = append(groups, nil)
-			}
-			if len(groups) == 0 {
-				return nil, nil, false
-			}
-			groups[len(groups)-1] = append(groups[len(groups)-1], p)
-		}
-		if len(groups) != 2 {
-			return nil, nil, false
-		}
-		x, y = groups[0], groups[1]
-		if vertical(x[0]) || horizontal(y[0]) {
-			x, y = y, x
-		}
-	}
-	a, b := one("background-position-x", x), one("background-position-y", y)
-	if a == nil || b == nil {
-		return nil, nil, false
-	}
-	return a.Parts, b.Parts, true
-}
-
-func backgroundPosition(names []string, parts []grammar.Part) ([]longhand, bool) {
-	all := newLayered(names)
-	for _, layer := range commas(parts) {
-		x, y, ok := position(layer)
-		if !ok {
-			return nil, false
-		}
-		all.begin()
-		all.set(0, x)
-		all.set(1, y)
-	}
-	return all.values(), true
-}
-
 // mask reads `url(a.svg) center / contain no-repeat`.
 func mask(names []string, parts []grammar.Part) ([]longhand, bool) {
 	const image, place, size, repeat, origin, clip, composite, mode = 0, 1, 2, 3, 4, 5, 6, 7
@@ -207,17 +152,8 @@ func mask(names []string, parts []grammar.Part) ([]longhand, bool) {
 		for i := 0; i < len(layer); {
 			taken := 0
 			try := func(what, longest int) bool {
-				if seen[what] {
-					return false
-				}
-				for k := min(longest, len(layer)-i); k > 0; k-- {
-					if v := single(names[what], layer[i:i+k]); v != nil {
-						all.set(what, v)
-						seen[what], taken = true, k
-						return true
-					}
-				}
-				return false
+				taken = all.take(seen, what, layer[i:min(i+longest, len(layer))])
+				return taken > 0
 			}
 			switch {
 			case try(image, 1), try(repeat, 2), try(composite, 1), try(mode, 1):

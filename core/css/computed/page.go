@@ -23,7 +23,7 @@ type Page struct {
 	blocks     map[*css.Rule]*block
 	longs      map[longKey]*Value
 	shorts     map[shortKey][]longhand
-	registered map[string]*css.Property
+	registered map[string]*registered
 	shared     map[*Style]map[string]*Style
 	root       *Style
 	plain      *Style // of an element that nothing is declared for
@@ -44,11 +44,11 @@ type shortKey struct{ name, text string }
 func NewPage(root *markup.Node, sheets []*css.Sheet, m css.Medium, states map[string]bool, hints func(*markup.Node) []css.Decl,
 	budget *limit.Budget) *Page {
 	p := &Page{Medium: m, hints: hints, blocks: map[*css.Rule]*block{}, longs: map[longKey]*Value{}, shorts: map[shortKey][]longhand{},
-		registered: map[string]*css.Property{}, shared: map[*Style]map[string]*Style{}, wins: make([]win, len(table().all)), spent: budget}
+		registered: map[string]*registered{}, shared: map[*Style]map[string]*Style{}, wins: make([]win, len(table().all)), spent: budget}
 	p.cascade = css.NewCascadeIn(root, sheets, nil, states, budget)
 	for _, s := range sheets {
 		for i := range s.Registered {
-			p.registered[s.Registered[i].Name] = &s.Registered[i]
+			p.registered[s.Registered[i].Name] = register(&s.Registered[i])
 		}
 	}
 	return p
@@ -305,6 +305,9 @@ func shareKey(rules []css.Match, part string, n *markup.Node) string {
 	if n.Parent == nil {
 		b = append(b, '^')
 	}
+	if n.Space == markup.SVG { // where browsers take back what they do not draw
+		b = append(b, '*')
+	}
 	return string(b)
 }
 
@@ -337,7 +340,7 @@ func order(list []match) []applied {
 		x, y := &list[a], &list[b]
 		switch {
 		case x.origin == fromBrowser || y.origin == fromBrowser:
-			return pickInt(x.origin == fromBrowser, y.origin == fromBrowser)
+			return b2i(x.origin == fromBrowser) - b2i(y.origin == fromBrowser)
 		case x.origin != y.origin:
 			return int(x.origin) - int(y.origin)
 		}
@@ -347,16 +350,6 @@ func order(list []match) []applied {
 		out = append(out, applied{list[i].block.important, i})
 	}
 	return out
-}
-
-func pickInt(a, b bool) int {
-	switch {
-	case a == b:
-		return 0
-	case a:
-		return 1
-	}
-	return -1
 }
 
 // win is the declaration of a property that wins so far.

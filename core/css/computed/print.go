@@ -11,6 +11,69 @@ import (
 	"archetyp/core/markup"
 )
 
+// printing is how values are printed that are not printed as they are kept.
+var printing = map[string]func(*Style, *Value) string{
+	"line-height": func(s *Style, v *Value) string {
+		if p := v.Parts[0]; p.Kind == grammar.Number {
+			return num(p.Num*s.size) + "px"
+		}
+		return Text(v.Parts)
+	},
+	"caret-color": func(s *Style, v *Value) string {
+		if v.Parts[0].Is("auto") {
+			return Text([]grammar.Part{s.colour})
+		}
+		return Text(s.painted(v.Parts))
+	},
+	"font-family": func(_ *Style, v *Value) string {
+		var b strings.Builder
+		for i, p := range v.Parts {
+			switch {
+			case isComma(p):
+				b.WriteString(", ")
+				continue
+			case p.Kind == grammar.String && plainName(p.Text):
+				b.WriteString(p.Text)
+			case i >= 0:
+				writePart(&b, &p)
+			}
+		}
+		return b.String()
+	},
+	"letter-spacing": func(_ *Style, v *Value) string {
+		if p := v.Parts[0]; p.Kind == grammar.Dimension && p.Num == 0 {
+			return "normal"
+		}
+		return Text(v.Parts)
+	},
+	"transform":         func(s *Style, v *Value) string { return transformText(s.painted(v.Parts)) },
+	"font-stretch":      func(_ *Style, v *Value) string { return Text(stretch(nil, v).Parts) },
+	"border-spacing":    func(_ *Style, v *Value) string { return Text(oneIfSame(v.Parts)) },
+	"word-spacing":      func(_ *Style, v *Value) string { return Text(spacing(nil, v).Parts) },
+	"font-weight":       func(s *Style, v *Value) string { return Text(s.fontWeight(v).Parts) },
+	"outline-color":     func(s *Style, v *Value) string { return Text(s.painted(v.Parts)) },
+	"vertical-align":    func(_ *Style, v *Value) string { return Text(v.Parts) },
+	"-webkit-box-align": func(_ *Style, v *Value) string { return Text(v.Parts) },
+}
+
+// plainName reports whether the name of a family can stand without quotes: it is one identifier, and no generic family.
+func plainName(s string) bool {
+	if s == "" || s[0] >= '0' && s[0] <= '9' {
+		return false
+	}
+	for i := 0; i < len(s); i++ {
+		c := s[i]
+		if !(c == '-' || c == '_' || c >= '0' && c <= '9' || c >= 'a' && c <= 'z' || c >= 'A' && c <= 'Z' || c >= 0x80) {
+			return false
+		}
+	}
+	switch strings.ToLower(s) {
+	case "serif", "sans-serif", "monospace", "cursive", "fantasy", "system-ui", "math", "inherit", "initial", "unset", "default":
+		return false
+	}
+	return true
+}
+
 // Text prints the parts of a value as browsers serialize computed ones.
 // https://www.w3.org/TR/cssom-1/#serializing-css-values
 func Text(parts []grammar.Part) string {
@@ -253,7 +316,7 @@ func (s *Style) Differs(name string) bool {
 	if !ok {
 		return false
 	}
-	if s.value(i) == start(i) { // the colour of the text where nothing else is said
+	if s.value(i) == start(i) {
 		return false
 	}
 	if table().all[i].inherited && s.parent != nil {
@@ -266,7 +329,7 @@ func (s *Style) Differs(name string) bool {
 // plainText is the value of a property that nothing is declared for, of an element with nothing around it.
 func (p *Page) plainText(i ID) string {
 	if p.plain == nil {
-		p.plain = (&Page{Medium: p.Medium, wins: make([]win, len(table().all)), registered: map[string]*css.Property{}}).compute(&markup.Node{}, nil, nil, "bare")
+		p.plain = (&Page{Medium: p.Medium, wins: make([]win, len(table().all)), registered: map[string]*registered{}}).compute(&markup.Node{}, nil, nil, "bare")
 	}
 	return p.plain.text(i)
 }

@@ -254,10 +254,15 @@ func isSlash(p grammar.Part) bool { return p.Kind == grammar.Mark && p.Text == "
 func isComma(p grammar.Part) bool { return p.Kind == grammar.Mark && p.Text == "," }
 
 // commas cuts parts at commas.
-func commas(parts []grammar.Part) (out [][]grammar.Part) {
+func commas(parts []grammar.Part) [][]grammar.Part { return cut(parts, isComma) }
+
+// slashes cuts parts at slashes.
+func slashes(parts []grammar.Part) [][]grammar.Part { return cut(parts, isSlash) }
+
+func cut(parts []grammar.Part, at func(grammar.Part) bool) (out [][]grammar.Part) {
 	from := 0
 	for i := range parts {
-		if isComma(parts[i]) {
+		if at(parts[i]) {
 			out = append(out, parts[from:i])
 			from = i + 1
 		}

@@ -33,9 +33,6 @@ type entry struct {
 	value *Value
 }
 
-// slots are the places of inherited properties in Style.passed; -1 for the others.
-func (t *set) slots() []int { return inheritedSlots() }
-
 // compute makes the style of an element from all that matches.
 func (p *Page) compute(n *markup.Node, parent *Style, list []match, part string) *Style {
 	s := &Style{page: p, node: n, parent: parent, part: part, matches: list}
@@ -192,7 +189,7 @@ func (s *Style) set(i ID, v *Value) {
 	if v == nil {
 		return
 	}
-	if slot := table().slots()[i]; slot >= 0 {
+	if slot := inheritedSlots()[i]; slot >= 0 {
 		if s.passed[slot] == v {
 			return
 		}
@@ -213,7 +210,7 @@ func (s *Style) set(i ID, v *Value) {
 
 // value is the computed value of a property.
 func (s *Style) value(i ID) *Value {
-	if slot := table().slots()[i]; slot >= 0 {
+	if slot := inheritedSlots()[i]; slot >= 0 {
 		return s.passed[slot]
 	}
 	for k := range s.own {

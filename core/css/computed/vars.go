@@ -120,7 +120,7 @@ func (s *Style) custom(name string) (string, bool) {
 }
 
 // get is the value of a custom property: what it refers to put in, once. One that refers to itself has none.
-func (c *custom) get(name string, r *css.Property) (string, bool) {
+func (c *custom) get(name string, r *registered) (string, bool) {
 	switch c.state {
 	case known:
 		return c.value, c.valid
@@ -138,20 +138,33 @@ func (c *custom) get(name string, r *css.Property) (string, bool) {
 }
 
 // typed computes the value of a registered property by its syntax.
-func (s *Style) typed(r *css.Property, text string) (string, bool) {
+func (s *Style) typed(r *registered, text string) (string, bool) {
 	if r.Syntax == "*" {
 		return text, true
 	}
-	g, err := grammar.Compile(strings.ReplaceAll(r.Syntax, "<transform-list>", "<transform-function>+"))
-	if err != nil {
+	if r.grammar == nil {
 		return text, false
 	}
-	parts, ok := g.Text(text)
+	parts, ok := r.grammar.Text(text)
 	if !ok {
 		return "", false
 	}
 	v := s.settled(&Value{Parts: parts, depends: depends(parts)}, s.units(s.size))
 	return Text(s.painted(v.Parts)), true
+}
+
+// registered is a custom property with a type of its own. https://www.w3.org/TR/css-properties-values-api-1/
+type registered struct {
+	*css.Property
+	grammar *grammar.Grammar // of its syntax; nil for any text, and for a syntax that cannot be read
+}
+
+func register(p *css.Property) *registered {
+	g, err := grammar.Compile(strings.ReplaceAll(p.Syntax, "<transform-list>", "<transform-function>+"))
+	if err != nil {
+		g = nil
+	}
+	return &registered{p, g}
 }
 
 // filled is a text with var(), env() and attr() put in.
@@ -197,17 +210,10 @@ func joins(a, b byte) bool {
 
 // nextFunction finds the next function that is put in, outside of strings.
 func nextFunction(text string) (at int, name string) {
-	var quote byte
 	for i := 0; i < len(text); i++ {
 		switch c := text[i]; {
-		case quote != 0:
-			if c == '\\' {
-				i++
-			} else if c == quote {
-				quote = 0
-			}
 		case c == '"' || c == '\'':
-			quote = c
+			i = css.StringEnd(text, i)
 		case c == '(':
 			for _, f := range []string{"var", "env", "attr"} {
 				if k := i - len(f); k >= 0 && strings.EqualFold(text[k:i], f) && (k == 0 || !joins(text[k-1], 'a')) {
@@ -220,19 +226,12 @@ func nextFunction(text string) (at int, name string) {
 }
 
 // closing is where the bracket that opens at a place is closed, or -1.
-func closing(s string, open int) int {
+func closing(text string, open int) int {
 	depth := 0
-	var quote byte
-	for i := open; i < len(s); i++ {
-		switch c := s[i]; {
-		case quote != 0:
-			if c == '\\' {
-				i++
-			} else if c == quote {
-				quote = 0
-			}
+	for i := open; i < len(text); i++ {
+		switch c := text[i]; {
 		case c == '"' || c == '\'':
-			quote = c
+			i = css.StringEnd(text, i)
 		case c == '(':
 			depth++
 		case c == ')':
@@ -299,19 +298,12 @@ func (s *Style) attribute(head, fallback string, has bool, depth int) (string, b
 }
 
 // topComma is the first comma outside of brackets and strings; -1 for none.
-func topComma(s string) int {
+func topComma(text string) int {
 	depth := 0
-	var quote byte
-	for i := 0; i < len(s); i++ {
-		switch c := s[i]; {
-		case quote != 0:
-			if c == '\\' {
-				i++
-			} else if c == quote {
-				quote = 0
-			}
+	for i := 0; i < len(text); i++ {
+		switch c := text[i]; {
 		case c == '"' || c == '\'':
-			quote = c
+			i = css.StringEnd(text, i)
 		case c == '(' || c == '[' || c == '{':
 			depth++
 		case c == ')' || c == ']' || c == '}':

@@ -219,7 +219,7 @@ func (s *Style) Customs() (out []string) {
 	return out
 }
 
-// Color is the colour that a property comes to; ok is false where it is none.
+// ColorOf is the computed value of a property that is a colour, as CSS; ok is false where it is none.
 func (s *Style) ColorOf(name string) (text string, ok bool) {
 	i, known := table().byName[name]
 	if !known {
