@@ -30,7 +30,7 @@ func (p *sheetParser) importRule(pre string, offset int) {
 		im.In, rest = true, strings.TrimSpace(after)
 	}
 	if cond, after, ok := cutFunction(rest, "supports"); ok {
-		if !Supports("("+cond+")") && !Supports(cond) {
+		if !Supports("("+cond+")", p.medium.Supports) && !Supports(cond, p.medium.Supports) {
 			return
 		}
 		rest = after

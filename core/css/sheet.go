@@ -101,7 +101,9 @@ type Unknown struct {
 type Medium struct {
 	Width, Height float64 // viewport in px
 	Dark          bool    // prefers-color-scheme: dark
-	Page          bool    // what depends on the layout is left out, and @scope is kept to; drawings take it as it stands
+	Page          bool    // of a page: rules that depend on the layout are skipped, @scope and @supports are judged; drawings take all rules
+	// Supports answers @supports for a declaration; nil takes every one that has no prefix of another browser.
+	Supports func(property, value string) bool
 }
 
 // ParseSheet reads a style sheet. Faulty rules are skipped as CSS Syntax says and listed in Skipped.
@@ -364,7 +366,7 @@ func (p *sheetParser) atRule(in around, end int) {
 	case "media":
 		holds = MatchMedia(pre, p.medium)
 	case "supports":
-		holds = Supports(pre)
+		holds = Supports(pre, p.medium.Supports)
 	case "layer":
 		inner.layer = p.layer(pre, in.layer)
 	case "container":

@@ -67,10 +67,10 @@ func isTest(word string) bool {
 		"font-format(")
 }
 
-// Supports answers the condition of @supports as a browser of today would: declarations hold unless they bear the
-// prefix of another browser, selectors where they can be read.
+// Supports answers the condition of @supports: selectors hold where they can be read, declarations where takes says so;
+// without it (nil), unless they have the prefix of another browser.
 // https://www.w3.org/TR/css-conditional-4/#at-supports
-func Supports(cond string) bool {
+func Supports(cond string, takes func(property, value string) bool) bool {
 	return condition(SplitTop(cond, ' '), 0, func(s string) answer {
 		if inner, ok := strings.CutPrefix(s, "selector("); ok {
 			_, err := ParseSelector(strings.TrimSuffix(inner, ")"))
@@ -82,6 +82,9 @@ func Supports(cond string) bool {
 		prop, value, ok := strings.Cut(s, ":")
 		if !ok || strings.TrimSpace(value) == "" {
 			return unknown
+		}
+		if takes != nil {
+			return of(takes(strings.TrimSpace(prop), value))
 		}
 		return of(!foreign(prop) && !foreign(value))
 	}) == yes

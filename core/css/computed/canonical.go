@@ -34,7 +34,7 @@ func canonical(name string) func([]grammar.Part) []grammar.Part {
 			"filter": filters, "backdrop-filter": filters, "clip-path": shape, "stroke-dasharray": dashes, "grid-template-areas": areas,
 			"font-feature-settings": byTag, "font-variation-settings": byTag,
 			"transition-timing-function": eachLayer(easing), "animation-timing-function": eachLayer(easing),
-			"font-family": families, "position": unprefixed, "cursor": unprefixed,
+			"font-family": families, "cursor": unprefixed,
 		}
 	})
 	return canonicals.byName[name]
@@ -207,7 +207,7 @@ func unprefixed(p []grammar.Part) []grammar.Part {
 	for i := range out {
 		if out[i].Kind == grammar.Word {
 			switch w := out[i].Keyword(); w {
-			case "-webkit-sticky", "-webkit-grab", "-webkit-grabbing", "-webkit-zoom-in", "-webkit-zoom-out":
+			case "-webkit-grab", "-webkit-grabbing", "-webkit-zoom-in", "-webkit-zoom-out":
 				out[i].Text = strings.TrimPrefix(w, "-webkit-")
 			case "hand":
 				out[i].Text = "pointer"

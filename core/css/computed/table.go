@@ -87,7 +87,7 @@ math-depth; i; 0; auto-add | add( <integer> ) | <integer>
 display; ; inline; none | contents | block | inline | inline-block | flow-root | list-item | table | inline-table | table-row-group | table-header-group | table-footer-group | table-row | table-cell | table-column-group | table-column | table-caption | flex | inline-flex | grid | inline-grid | ruby | ruby-text | ruby-base | math | -webkit-box | -webkit-inline-box | -webkit-flex | -webkit-inline-flex | [ [ block | inline ] || [ flow | flow-root | table | flex | grid | ruby | math ] ] | [ [ block | inline ]? && [ flow | flow-root ]? && list-item ]
 visibility; i; visible; visible | hidden | collapse
 content-visibility; ; visible; visible | auto | hidden
-position; ; static; static | relative | absolute | sticky | fixed | -webkit-sticky
+position; ; static; static | relative | absolute | sticky | fixed
 float; ; none; none | left | right | inline-start | inline-end
 clear; ; none; none | left | right | both | inline-start | inline-end
 box-sizing; ; content-box; content-box | border-box
@@ -354,7 +354,7 @@ d; ; none; none | path( <string> )
 
 // aliases are names that properties also go by.
 var aliases = map[string]string{"word-wrap": "overflow-wrap", "grid-row-gap": "row-gap", "grid-column-gap": "column-gap", "grid-gap": "gap",
-	"font-width": "font-stretch", "-webkit-box-shadow": "box-shadow", "-webkit-border-radius": "border-radius",
+	"-webkit-box-shadow": "box-shadow", "-webkit-border-radius": "border-radius",
 	"-webkit-border-top-left-radius": "border-top-left-radius", "-webkit-border-top-right-radius": "border-top-right-radius",
 	"-webkit-border-bottom-left-radius": "border-bottom-left-radius", "-webkit-border-bottom-right-radius": "border-bottom-right-radius",
 	"-webkit-box-sizing": "box-sizing", "-webkit-transform": "transform", "-webkit-transform-origin": "transform-origin", "-webkit-transform-style": "transform-style",
@@ -374,9 +374,9 @@ var aliases = map[string]string{"word-wrap": "overflow-wrap", "grid-row-gap": "r
 	"-webkit-column-rule-color": "column-rule-color", "-webkit-column-rule-style": "column-rule-style", "-webkit-column-rule-width": "column-rule-width", "-webkit-column-span": "column-span",
 	"-webkit-hyphenate-character": "hyphenate-character", "-webkit-line-break": "line-break", "-webkit-opacity": "opacity", "-webkit-text-emphasis": "text-emphasis",
 	"-webkit-text-emphasis-color": "text-emphasis-color", "-webkit-text-emphasis-style": "text-emphasis-style", "-webkit-text-emphasis-position": "text-emphasis-position",
-	"-webkit-font-feature-settings": "font-feature-settings", "-webkit-print-color-adjust": "print-color-adjust", "color-adjust": "print-color-adjust", "-epub-word-break": "word-break",
+	"-webkit-font-feature-settings": "font-feature-settings", "-webkit-print-color-adjust": "print-color-adjust",
 	"-webkit-shape-outside": "shape-outside", "-webkit-shape-margin": "shape-margin", "-webkit-border-image": "border-image", "-webkit-writing-mode": "writing-mode",
-	"-webkit-box-decoration-break": "box-decoration-break", "text-decoration-skip": "text-decoration-skip-ink", "-webkit-app-region": "app-region", "-epub-text-transform": "text-transform",
+	"-webkit-box-decoration-break": "box-decoration-break", "-webkit-app-region": "app-region",
 	"-webkit-margin-start": "margin-inline-start", "-webkit-margin-end": "margin-inline-end", "-webkit-margin-before": "margin-block-start", "-webkit-margin-after": "margin-block-end",
 	"-webkit-padding-start": "padding-inline-start", "-webkit-padding-end": "padding-inline-end", "-webkit-padding-before": "padding-block-start", "-webkit-padding-after": "padding-block-end",
 	"-webkit-border-start": "border-inline-start", "-webkit-border-end": "border-inline-end", "page-break-before": "break-before", "page-break-after": "break-after", "page-break-inside": "break-inside",

@@ -88,7 +88,7 @@ func Read(data []byte, o Options) (*Page, error) {
 	if err != nil {
 		return nil, err
 	}
-	o.Medium.Page = true
+	o.Medium.Page, o.Medium.Supports = true, computed.Supports
 	p := &Page{Markup: doc, Medium: o.Medium, name: o.Name, address: o.URL, load: o.Load, lines: map[*css.Sheet]*markup.LineIndex{}, styles: map[*markup.Node]*computed.Style{}, trees: map[*markup.Node]*computed.Page{}}
 	if o.Shot != nil {
 		p.shot, p.numbers = o.Shot, takeMarks(doc.Root)

@@ -132,7 +132,7 @@ func TestComputed(t *testing.T) {
 		{"body{p{color:red;&.c{color:lime}}}", "color", "rgb(0, 255, 0)"},
 		{"@container (min-width:1px){p{color:red}}", "color", "rgb(0, 0, 0)"},
 		{"@media (prefers-color-scheme:dark){p{color:red}}", "color", "rgb(0, 0, 0)"},
-		{"@supports (display:grid) and (not (foo:bar)){p{color:red}}", "color", "rgb(0, 0, 0)"},
+		{"@supports (display:grid) and (not (foo:bar)){p{color:red}}", "color", "rgb(255, 0, 0)"},
 		{"p{color:teal;color:nope;color:rgb(1,2)}", "color", "rgb(0, 128, 128)"},
 		{"p{*zoom:1;filter:progid:X(a=1);width:10px\\9}", "width", "auto"},
 	} {
