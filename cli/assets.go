@@ -36,32 +36,16 @@ func assetSets(ws *workspace.Workspace) ([]asset.Set, error) {
 	return ws.Config.AssetSets()
 }
 
-// assetStates are the assets of a workspace or of one source, with the sets there are.
-func (a *app) assetStates(args []string) ([]job.AssetState, error) {
+// assetsIn are the assets of one drawing.
+func (a *app) assetsIn(doc *design.Document, ws *workspace.Workspace) ([]job.AssetState, error) {
+	sets, err := assetSets(ws)
+	if err != nil {
+		return nil, err
+	}
 	var list []job.AssetState
-	var faults []string
-	if len(args) == 0 {
-		ws, err := a.workspaceHere()
-		if err != nil {
-			return nil, err
-		}
-		if list, faults, err = job.Assets(a.ctx, ws); err != nil {
-			return nil, err
-		}
-	} else {
-		doc, ws, err := a.source(args[0])
-		if err != nil {
-			return nil, err
-		}
-		sets, err := assetSets(ws)
-		if err != nil {
-			return nil, err
-		}
-		found, said := asset.Collect(one(doc), sets)
-		faults = said
-		for _, as := range found {
-			list = append(list, job.StateOf(as, sets, 1))
-		}
+	found, faults := asset.Collect(one(doc), sets)
+	for _, as := range found {
+		list = append(list, job.StateOf(as, sets, 1))
 	}
 	a.remark("warning", faults)
 	return list, nil
@@ -77,66 +61,82 @@ site: the pictures, icons and fonts it uses, with their real size and density.`)
 		Example: example("archetyp assets list", "archetyp assets list components", "archetyp assets list site/index.html"),
 		Args:    between(0, 1, "a SOURCE at most"),
 		RunE: func(_ *cobra.Command, args []string) error {
-			if len(args) == 1 {
-				if doc, _, err := a.source(args[0]); err != nil {
+			if len(args) == 0 {
+				ws, err := a.workspaceHere()
+				if err != nil {
 					return err
-				} else if doc.Styles != nil {
-					return a.pagePictures(doc)
 				}
+				list, faults, err := job.Assets(a.ctx, ws)
+				if err != nil {
+					return err
+				}
+				a.remark("warning", faults)
+				return a.printAssets(list)
 			}
-			list, err := a.assetStates(args)
+			doc, ws, err := a.source(args[0])
 			if err != nil {
 				return err
 			}
-			if a.json {
-				out := []assetJSON{}
-				for _, s := range list {
-					out = append(out, assetJSON{s.Name, s.Width, s.Height, full(s.Formats), full(s.Sets), s.State, s.Bytes,
-						len(s.Files), s.Bitmap, s.Source, s.Line, s.Element, full(s.Notes)})
-				}
-				return a.printJSON(map[string]any{"assets": out})
+			if doc.Styles != nil {
+				return a.pagePictures(doc)
 			}
-			if len(list) == 0 {
-				a.say("nothing is marked; data-asset=\"icons/anchor\" in a drawing, or marks: in %s, says what may be exported\n",
-					workspace.ConfigName)
-				return nil
+			list, err := a.assetsIn(doc, ws)
+			if err != nil {
+				return err
 			}
-			var rows [][]string
-			counts := map[string]int{}
-			bytes := 0
-			for _, s := range list {
-				counts[s.State]++
-				bytes += s.Bytes
-				if len(list) > most && !a.verbose && (s.State == "same" || len(rows) == most) {
-					continue
-				}
-				rows = append(rows, []string{s.Name, fmt.Sprintf("%s × %s px", num(s.Width), num(s.Height)),
-					strings.Join(s.Formats, " "), strings.Join(s.Sets, " "), a.stateText(s.State),
-					bytesText(s.Bytes), a.term.dim(fmt.Sprintf("%s:%d", s.Source, s.Line))})
-			}
-			if len(rows) > 0 {
-				a.print("%s", a.term.table([]string{"asset", "size", "formats", "sets", "state", "bytes", "drawn in"}, rows, 1, 5))
-			}
-			if more := len(list) - len(rows); more > 0 {
-				a.print("%s\n", a.term.dim(fmt.Sprintf("… and %d more; --verbose lists all", more)))
-			}
-			var parts []string
-			for _, st := range []string{"new", "changed", "same", "gone"} {
-				if counts[st] > 0 {
-					parts = append(parts, fmt.Sprintf("%d %s", counts[st], st))
-				}
-			}
-			line := plural(len(list), "asset", "assets")
-			if len(parts) > 0 {
-				line += ": " + strings.Join(parts, ", ")
-			}
-			if bytes > 0 {
-				line += "; " + size(bytes)
-			}
-			a.print("%s\n", line)
-			return nil
+			return a.printAssets(list)
 		},
 	}
+}
+
+func (a *app) printAssets(list []job.AssetState) error {
+	if a.json {
+		out := []assetJSON{}
+		for _, s := range list {
+			out = append(out, assetJSON{s.Name, s.Width, s.Height, full(s.Formats), full(s.Sets), s.State, s.Bytes,
+				len(s.Files), s.Bitmap, s.Source, s.Line, s.Element, full(s.Notes)})
+		}
+		return a.printJSON(map[string]any{"assets": out})
+	}
+	if len(list) == 0 {
+		a.say("nothing is marked; data-asset=\"icons/anchor\" in a drawing, or marks: in %s, says what may be exported\n",
+			workspace.ConfigName)
+		return nil
+	}
+	var rows [][]string
+	counts := map[string]int{}
+	bytes := 0
+	for _, s := range list {
+		counts[s.State]++
+		bytes += s.Bytes
+		if len(list) > most && !a.verbose && (s.State == "same" || len(rows) == most) {
+			continue
+		}
+		rows = append(rows, []string{s.Name, fmt.Sprintf("%s × %s px", num(s.Width), num(s.Height)),
+			strings.Join(s.Formats, " "), strings.Join(s.Sets, " "), a.stateText(s.State),
+			bytesText(s.Bytes), a.term.dim(fmt.Sprintf("%s:%d", s.Source, s.Line))})
+	}
+	if len(rows) > 0 {
+		a.print("%s", a.term.table([]string{"asset", "size", "formats", "sets", "state", "bytes", "drawn in"}, rows, 1, 5))
+	}
+	if more := len(list) - len(rows); more > 0 {
+		a.print("%s\n", a.term.dim(fmt.Sprintf("… and %d more; --verbose lists all", more)))
+	}
+	var parts []string
+	for _, st := range []string{"new", "changed", "same", "gone"} {
+		if counts[st] > 0 {
+			parts = append(parts, fmt.Sprintf("%d %s", counts[st], st))
+		}
+	}
+	line := plural(len(list), "asset", "assets")
+	if len(parts) > 0 {
+		line += ": " + strings.Join(parts, ", ")
+	}
+	if bytes > 0 {
+		line += "; " + size(bytes)
+	}
+	a.print("%s\n", line)
+	return nil
 }
 
 type assetJSON struct {

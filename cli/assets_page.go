@@ -13,7 +13,7 @@ import (
 func (a *app) pagePictures(doc *design.Document) error {
 	list := doc.Styles.Pictures()
 	if a.json {
-		return a.printJSON(map[string]any{"source": doc.Name, "pictures": orEmpty(list)})
+		return a.printJSON(map[string]any{"source": doc.Name, "pictures": full(list)})
 	}
 	if len(list) == 0 {
 		a.say("the page uses no picture, icon or font\n")

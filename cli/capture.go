@@ -83,13 +83,10 @@ func sitesFor(ws *workspace.Workspace, args []string, name string) ([]workspace.
 	return []workspace.Site{job.SiteOf(args[0], name)}, nil
 }
 
-// orEmpty is a list that JSON shows as [] where there is none.
-func orEmpty[T any](list []T) []T { return append([]T{}, list...) }
-
 func (a *app) printCaptured(list []*job.Captured) error {
 	if a.json {
 		for _, c := range list {
-			c.Changed, c.Gone, c.Failed = orEmpty(c.Changed), orEmpty(c.Gone), orEmpty(c.Failed)
+			c.Changed, c.Gone, c.Failed = full(c.Changed), full(c.Gone), full(c.Failed)
 		}
 		return a.printJSON(map[string]any{"captures": list})
 	}

@@ -40,23 +40,36 @@ func (a *app) styles(doc *design.Document, f *styleFlags, args []string) error {
 	} else if !f.computed {
 		return hint.New("--rules and --why need a SELECTOR", "For example: archetyp spec "+args[0]+" h1 --why color")
 	}
-	if none := ask.Unknown(doc, f.only); len(none) > 0 {
-		return hint.New("--only "+none[0]+": there is no such property", nearestProperty(none[0], doc.Styles.Properties(doc.Markup.Root)))
+	for _, q := range []struct {
+		flag  string
+		names []string
+	}{{"--only", f.only}, {"--why", strings.Fields(f.why)}} {
+		if none := ask.Unknown(doc, q.names); len(none) > 0 {
+			return hint.New(q.flag+" "+none[0]+": there is no such property", nearestProperty(none[0], doc.Styles.Properties(doc.Markup.Root)))
+		}
 	}
-	list, err := ask.Computed(doc, selector, f.only)
+	var err error
+	switch {
+	case f.computed:
+		var list []ask.ComputedStyle
+		if list, err = ask.Computed(doc, selector, f.only); len(list) > 0 {
+			return a.printComputed(doc, list, f.only)
+		}
+	case f.rules:
+		var list []ask.ElementRules
+		if list, err = ask.Rules(doc, selector); len(list) > 0 {
+			return a.printRules(doc, list)
+		}
+	default:
+		var list []ask.Reasons
+		if list, err = ask.Why(doc, selector, f.why); len(list) > 0 {
+			return a.printWhy(doc, list, f.why)
+		}
+	}
 	if err != nil {
 		return selectorError(err)
 	}
-	if len(list) == 0 {
-		return hint.New(fmt.Sprintf("%s: nothing matches the selector %s", doc.Name, selector), a.suggest(doc, selector))
-	}
-	switch {
-	case f.computed:
-		return a.printComputed(doc, list, f.only)
-	case f.rules:
-		return a.printRules(doc, list)
-	}
-	return a.printWhy(doc, list, f.why)
+	return hint.New(fmt.Sprintf("%s: nothing matches the selector %s", doc.Name, selector), a.suggest(doc, selector))
 }
 
 func (a *app) printComputed(doc *design.Document, list []ask.ComputedStyle, only []string) error {
@@ -82,24 +95,16 @@ func (a *app) printComputed(doc *design.Document, list []ask.ComputedStyle, only
 	return nil
 }
 
-func (a *app) printRules(doc *design.Document, list []ask.ComputedStyle) error {
+func (a *app) printRules(doc *design.Document, list []ask.ElementRules) error {
 	if a.json {
-		type ruled struct {
-			Selector string             `json:"selector"`
-			Rules    []design.StyleRule `json:"rules"`
-		}
-		out := []ruled{}
-		for _, s := range list {
-			out = append(out, ruled{s.Selector, doc.Styles.Rules(s.Node)})
-		}
-		return a.printJSON(map[string]any{"source": doc.Name, "elements": out})
+		return a.printJSON(map[string]any{"source": doc.Name, "elements": list})
 	}
 	for i, s := range list {
 		if i > 0 {
 			a.print("\n")
 		}
 		a.print("%s\n", a.term.accent(s.Selector))
-		for _, r := range doc.Styles.Rules(s.Node) {
+		for _, r := range s.Rules {
 			a.print("\n  %s  %s\n", a.term.bold(r.Selector), a.term.dim(placeText(r.Place)))
 			if len(r.Within) > 0 {
 				a.print("  %s\n", a.term.dim("in "+strings.Join(r.Within, " ")))
@@ -119,24 +124,7 @@ func placeText(p design.StylePlace) string {
 	return fmt.Sprintf("%s:%d:%d", p.File, p.Line, p.Column)
 }
 
-func (a *app) printWhy(doc *design.Document, list []ask.ComputedStyle, property string) error {
-	type reasons struct {
-		Selector     string                    `json:"selector"`
-		Value        string                    `json:"value"`
-		Declarations []design.StyleDeclaration `json:"declarations"`
-	}
-	var out []reasons
-	for _, s := range list {
-		value, ok := doc.Styles.Computed(s.Node, property)
-		if !ok && !strings.HasPrefix(property, "--") {
-			return hint.New("--why "+property+": there is no such property", nearestProperty(property, doc.Styles.Properties(s.Node)))
-		}
-		why := doc.Styles.Why(s.Node, property)
-		if why == nil {
-			why = []design.StyleDeclaration{}
-		}
-		out = append(out, reasons{s.Selector, value, why})
-	}
+func (a *app) printWhy(doc *design.Document, out []ask.Reasons, property string) error {
 	if a.json {
 		return a.printJSON(map[string]any{"source": doc.Name, "property": property, "elements": out})
 	}

@@ -82,14 +82,7 @@ func (a *app) codeHarvestJSON(c *job.CodeHarvest) any {
 		}
 		values = append(values, x)
 	}
-	contexts, unused := c.Contexts, c.Unused
-	if contexts == nil {
-		contexts = []string{}
-	}
-	if unused == nil {
-		unused = []string{}
-	}
-	return map[string]any{"contexts": contexts, "properties": properties, "values": values, "unusedTokens": unused}
+	return map[string]any{"contexts": full(c.Contexts), "properties": properties, "values": values, "unusedTokens": full(c.Unused)}
 }
 
 // codeTitles are what kinds of values of code are called, in their order.

@@ -84,9 +84,9 @@ func (a *app) sayBehind(ws *workspace.Workspace, set *token.Set, paths ...string
 }
 
 // full is a list that prints as [] where it is empty.
-func full(l []string) []string {
+func full[T any](l []T) []T {
 	if l == nil {
-		return []string{}
+		return []T{}
 	}
 	return l
 }

@@ -1,13 +1,10 @@
 package cli
 
 import (
-	"fmt"
-	"strconv"
-	"strings"
-
 	"archetyp/core/design"
 	"archetyp/core/hint"
 	"archetyp/job"
+	"archetyp/workspace"
 
 	"github.com/spf13/cobra"
 )
@@ -26,14 +23,11 @@ func (f *viewFlags) add(c *cobra.Command) {
 
 // view is how a page is looked at, as asked for.
 func (f *viewFlags) view() (v job.View, err error) {
-	w, h, ok := strings.Cut(strings.ToLower(f.viewport), "x")
-	v.Width, err = strconv.ParseFloat(w, 64)
-	if err == nil {
-		v.Height, err = strconv.ParseFloat(h, 64)
+	window, err := workspace.ParseViewport(f.viewport)
+	if err != nil {
+		return v, hint.New("--viewport: "+err.Error(), "For example: --viewport 390x844")
 	}
-	if !ok || err != nil || v.Width < 1 || v.Height < 1 || v.Width > 20000 || v.Height > 20000 {
-		return v, hint.New(fmt.Sprintf("--viewport %s: a width and a height in px are wanted", f.viewport), "For example: --viewport 390x844")
-	}
+	v.Width, v.Height = window.Width, window.Height
 	switch f.scheme {
 	case "light":
 	case "dark":

@@ -39,10 +39,14 @@ func SiteOf(address, name string) workspace.Site {
 	return s
 }
 
-// ReadAddress reads a live page without a browser; nothing is saved.
+// ReadAddress reads a live page; nothing is saved.
 func ReadAddress(ctx context.Context, address string, v View, d workspace.Drawing, headers map[string]string) (*design.Document, error) {
+	d.Shown, d.Context = address, ctx
 	if v.Browser {
-		return seen(ctx, address, v, d, headers)
+		if len(headers) > 0 {
+			return nil, hint.New("headers are only sent without a browser, which would send them to every host", "Leave out --browser.")
+		}
+		return rendered(address, v, d)
 	}
 	client, err := site.New(address, site.Options{Headers: headers})
 	if err != nil {
@@ -55,41 +59,57 @@ func ReadAddress(ctx context.Context, address string, v View, d workspace.Drawin
 	if !strings.Contains(got.ContentType, "html") && !page.Is(got.Data) && !strings.Contains(got.ContentType, "svg") {
 		return nil, hint.New(address+" is no page but "+got.ContentType, "Pages are HTML.")
 	}
-	d.Shown, d.Context = address, ctx
-	d.View = reading.View{Medium: v.medium(), URL: got.URL, ContentType: got.ContentType, Fetch: func(address string) (page.Loaded, error) {
+	d.View = reading.View{Medium: v.medium(), URL: got.URL, ContentType: got.ContentType, Fetch: fetch(ctx, client)}
+	d.Load = nil
+	return workspace.ParseDrawing(got.Data, d)
+}
+
+// fetch loads what a page of a site links to.
+func fetch(ctx context.Context, client *site.Client) func(string) (page.Loaded, error) {
+	return func(address string) (page.Loaded, error) {
 		a, err := client.Get(ctx, address, nil)
 		if err != nil {
 			return page.Loaded{}, err
 		}
 		return page.Loaded{Data: a.Data, ContentType: a.ContentType, URL: a.URL}, nil
-	}}
-	d.Load = nil
-	return workspace.ParseDrawing(got.Data, d)
+	}
 }
 
 // FileView is how a page on disk is looked at: it may link to any file that the machine lets it read, as in a browser.
 func FileView(path string, v View) reading.View {
+	return reading.View{Medium: v.medium(), URL: fileAddress(path), Fetch: fetchFile}
+}
+
+func fileAddress(path string) string {
 	abs, err := filepath.Abs(path)
 	if err != nil {
 		abs = path
 	}
-	base := (&url.URL{Scheme: "file", Path: filepath.ToSlash(abs)}).String()
-	return reading.View{Medium: v.medium(), URL: base, Fetch: func(address string) (page.Loaded, error) {
-		u, err := url.Parse(address)
-		if err != nil || u.Scheme != "file" {
-			return page.Loaded{}, hint.New("it is not on this machine", "Give the page's address instead of the file.")
-		}
-		data, err := workspace.ReadFile(filepath.FromSlash(u.Path), u.Path)
-		return page.Loaded{Data: data}, err
-	}}
+	return (&url.URL{Scheme: "file", Path: filepath.ToSlash(abs)}).String()
 }
 
-// seen reads a page in a browser: the rendered page after its scripts, with boxes and its picture.
-func seen(ctx context.Context, address string, v View, d workspace.Drawing, headers map[string]string) (*design.Document, error) {
-	if len(headers) > 0 {
-		return nil, hint.New("headers are only sent without a browser, which would send them to every host", "Leave out --browser.")
+func fetchFile(address string) (page.Loaded, error) {
+	u, err := url.Parse(address)
+	if err != nil || u.Scheme != "file" {
+		return page.Loaded{}, hint.New("it is not on this machine", "Give the page's address instead of the file.")
 	}
-	b, err := browser.Open(ctx)
+	data, err := workspace.ReadFile(filepath.FromSlash(u.Path), u.Path)
+	return page.Loaded{Data: data}, err
+}
+
+// ReadSource reads a file; a page in a browser, where that is asked for.
+func ReadSource(ctx context.Context, path string, data []byte, v View, d workspace.Drawing) (*design.Document, error) {
+	if v.Browser && page.Is(data) {
+		d.Context = ctx
+		return rendered(fileAddress(path), v, d)
+	}
+	return workspace.ParseDrawing(data, d)
+}
+
+// rendered reads a page in a browser: as it is after its scripts, with boxes and its picture. Its style sheets are
+// fetched again, for where rules stand.
+func rendered(address string, v View, d workspace.Drawing) (*design.Document, error) {
+	b, err := browser.Open(d.Context)
 	if err != nil {
 		return nil, err
 	}
@@ -98,52 +118,15 @@ func seen(ctx context.Context, address string, v View, d workspace.Drawing, head
 	if err != nil {
 		return nil, err
 	}
-	d.Shown, d.Context = address, ctx
-	return Rendered(s, v, d)
-}
-
-// Rendered is the document of a snapshot. Style sheets are fetched again, for where rules stand.
-func Rendered(s *browser.Snapshot, v View, d workspace.Drawing) (*design.Document, error) {
-	view := reading.View{Medium: v.medium(), URL: s.URL, ContentType: "text/html; charset=utf-8", Shot: &page.Shot{Width: s.Width, Height: s.Height, Boxes: s.Boxes,
-		Picture: s.Picture, Cut: s.Cut}}
-	if strings.HasPrefix(s.URL, "file:") {
-		view.Fetch = FileView("", v).Fetch
-	} else {
+	d.View = reading.View{Medium: v.medium(), URL: s.URL, ContentType: "text/html; charset=utf-8", Fetch: fetchFile,
+		Shot: &page.Shot{Width: s.Width, Height: s.Height, Boxes: s.Boxes, Picture: s.Picture, Cut: s.Cut}}
+	if IsAddress(address) {
 		client, err := site.New(s.URL, site.Options{})
 		if err != nil {
 			return nil, err
 		}
-		view.Fetch = func(address string) (page.Loaded, error) {
-			a, err := client.Get(d.Context, address, nil)
-			if err != nil {
-				return page.Loaded{}, err
-			}
-			return page.Loaded{Data: a.Data, ContentType: a.ContentType, URL: a.URL}, nil
-		}
+		d.View.Fetch = fetch(d.Context, client)
 	}
-	d.View, d.Load = view, nil
+	d.Load = nil
 	return workspace.ParseDrawing([]byte(s.HTML), d)
-}
-
-// ReadSource reads a file; a page in a browser, where that is asked for.
-func ReadSource(ctx context.Context, path string, data []byte, v View, d workspace.Drawing) (*design.Document, error) {
-	if v.Browser && page.Is(data) {
-		return seenFile(ctx, path, v, d)
-	}
-	return workspace.ParseDrawing(data, d)
-}
-
-func seenFile(ctx context.Context, path string, v View, d workspace.Drawing) (*design.Document, error) {
-	shown := d.Shown
-	b, err := browser.Open(ctx)
-	if err != nil {
-		return nil, err
-	}
-	defer b.Close()
-	s, err := b.Snapshot(FileView(path, v).URL, browser.Visit{Width: int(v.Width), Height: int(v.Height), Dark: v.Dark, Picture: true})
-	if err != nil {
-		return nil, err
-	}
-	d.Shown, d.Context = shown, ctx
-	return Rendered(s, v, d)
 }

@@ -12,8 +12,6 @@ import (
 	"archetyp/core/markup"
 )
 
-func itoa(n int) string { return strconv.Itoa(n) }
-
 // DocumentOptions say how a document is made of a page.
 type DocumentOptions struct {
 	Marks []design.SelectedMarks
@@ -76,14 +74,7 @@ func (b *documenter) title(root *markup.Node, e *design.Element, name string) st
 	if m := design.ReadMarks(root, b.marks, b.match); m.Screen != "" {
 		return m.Screen
 	}
-	title := ""
-	root.Walk(func(n *markup.Node) bool {
-		if title == "" && n.HTML && n.Local == "title" {
-			title = strings.Join(strings.Fields(n.TextContent()), " ")
-		}
-		return title == ""
-	})
-	if title != "" {
+	if title := titleOf(root); title != "" {
 		return title
 	}
 	return strings.TrimSuffix(path.Base(name), path.Ext(name))
@@ -102,7 +93,7 @@ func (b *documenter) head(root *markup.Node, parent *design.Element) (out []*des
 		case n.Local == "meta" && strings.EqualFold(n.AttrOr("name", ""), "description"):
 			words = n.AttrOr("content", "")
 		}
-		if words = strings.Join(strings.Fields(words), " "); words != "" {
+		if words = oneLine(words); words != "" {
 			e := &design.Element{Kind: design.Text, Shape: n.Local, Node: n, Position: b.page.Markup.Position(n.Offset), Screen: b.screen, Parent: parent,
 				Matrix: geom.Identity, Paint: &design.PaintNode{Matrix: geom.Identity, Opacity: 1}, Styled: func() []design.FactLine { return nil }}
 			e.Name = map[string]string{"title": "page title", "meta": "page description"}[n.Local]
@@ -145,8 +136,9 @@ func (b *documenter) element(n *markup.Node, parent *design.Element, hidden bool
 			e.Name = words[0]
 		}
 	}
-	b.paint(e, n)
 	b.place(e, n)
+	text := b.isText(n)
+	b.paint(e, n, text)
 	switch {
 	case pictures[n.Local] || n.Local == "input" && strings.EqualFold(n.AttrOr("type", ""), "image"):
 		e.Kind, e.Native = design.Image, design.Embedded
@@ -154,16 +146,15 @@ func (b *documenter) element(n *markup.Node, parent *design.Element, hidden bool
 			e.Native = ""
 		}
 		e.Bitmap = design.State(design.Bitmap{Href: shortened(n.AttrOr("src", n.Local))}, "the file")
-	case b.isText(n):
+	case text:
 		e.Kind = design.Text
 		e.Words = b.words(n)
 	}
-	words := e.Kind == design.Text
-	e.Styled = func() []design.FactLine { return b.page.facts(n, words) }
+	inText := e.Kind == design.Text
+	e.Styled = func() []design.FactLine { return b.page.facts(n, inText) }
 	if e.Kind == design.Image {
 		return e
 	}
-	inText := e.Kind == design.Text
 	for _, c := range b.children(n) {
 		switch c.Kind {
 		case markup.Element:
@@ -208,7 +199,7 @@ func (b *documenter) stretch(n *markup.Node, parent *design.Element) *design.Ele
 	e := &design.Element{Kind: design.Text, Shape: "#text", Node: n, Position: b.page.Markup.Position(n.Offset), Screen: b.screen, Parent: parent,
 		Hidden: parent.Hidden, Matrix: geom.Identity, Paint: &design.PaintNode{Matrix: geom.Identity, Opacity: 1}, Styled: func() []design.FactLine { return nil }}
 	r := b.run(n.Parent)
-	r.Words = strings.Join(strings.Fields(n.Data), " ")
+	r.Words = oneLine(n.Data)
 	e.Words = b.textFacts(n.Parent, []design.Run{r})
 	b.around(e, parent)
 	e.Fills = []design.Fact[design.Paint]{design.Derive(r.Fill, "the element around it")}
@@ -376,10 +367,10 @@ func (b *documenter) textFacts(n *markup.Node, runs []design.Run) *design.TextFa
 	return w
 }
 
-// paint notes what an element is painted with: its ground, or the colour of its words.
-func (b *documenter) paint(e *design.Element, n *markup.Node) {
+// paint notes what an element is painted with: its background, or the colour of its words.
+func (b *documenter) paint(e *design.Element, n *markup.Node, text bool) {
 	s := b.page.styles[n]
-	if b.isText(n) {
+	if text {
 		e.Fills = []design.Fact[design.Paint]{design.State(design.Paint{Kind: design.Solid, Color: s.Color(), Opacity: 1}, "color")}
 		return
 	}

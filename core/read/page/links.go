@@ -80,9 +80,13 @@ func Title(data []byte, contentType string) (title string) {
 	if err != nil {
 		return ""
 	}
-	doc.Root.Walk(func(n *markup.Node) bool {
+	return titleOf(doc.Root)
+}
+
+func titleOf(root *markup.Node) (title string) {
+	root.Walk(func(n *markup.Node) bool {
 		if title == "" && n.HTML && n.Local == "title" {
-			title = strings.Join(strings.Fields(n.TextContent()), " ")
+			title = oneLine(n.TextContent())
 		}
 		return title == ""
 	})

@@ -4,6 +4,7 @@ import (
 	_ "embed"
 	"fmt"
 	"net/url"
+	"slices"
 	"strings"
 	"sync"
 
@@ -156,7 +157,7 @@ func (g *gatherer) add(n *markup.Node, text, base, name string, offset int, laye
 			named = len(im.Before)
 		}
 		at := g.resolve(base, im.URL)
-		if contains(within, at) || len(within) > maxImports {
+		if slices.Contains(within, at) || len(within) > maxImports {
 			g.warn(n, fmt.Sprintf("the style sheet %s imports itself", at))
 			continue
 		}
@@ -167,20 +168,7 @@ func (g *gatherer) add(n *markup.Node, text, base, name string, offset int, laye
 		g.load(n, at, in, append(within[:len(within):len(within)], at))
 	}
 	for _, u := range s.Unknown {
-		g.unknown(n, name, u)
+		g.warn(n, fmt.Sprintf("%s: %s depends on the layout and was skipped", name, u.Head))
 	}
 	g.sheets = append(g.sheets, s)
-}
-
-func (g *gatherer) unknown(n *markup.Node, name string, u css.Unknown) {
-	g.warn(n, fmt.Sprintf("%s: %s asks for the layout and counts as unmet", name, u.Head))
-}
-
-func contains(list []string, s string) bool {
-	for _, l := range list {
-		if l == s {
-			return true
-		}
-	}
-	return false
 }

@@ -5,6 +5,7 @@ import (
 	"path"
 	"path/filepath"
 	"slices"
+	"strconv"
 	"strings"
 
 	"archetyp/core/css"
@@ -199,7 +200,7 @@ func (p *Page) Declared(n *markup.Node) (out []design.Declaration) {
 	return out
 }
 
-// sections are the parts of the facts that properties belong to.
+// section is the part of the facts that a property belongs to.
 func section(prop string) string {
 	switch {
 	case prop == "color", strings.HasPrefix(prop, "font"), strings.HasPrefix(prop, "text"), strings.HasPrefix(prop, "letter"), strings.HasPrefix(prop, "word"),
@@ -298,7 +299,7 @@ func from(d design.StyleDeclaration) string {
 		where = where[i+1:]
 	}
 	if d.Place.Line > 0 {
-		where += ":" + itoa(d.Place.Line)
+		where += ":" + strconv.Itoa(d.Place.Line)
 	}
 	switch d.Kind {
 	case "rule":

@@ -12,21 +12,10 @@ import (
 	"archetyp/core/markup"
 )
 
-// presentation are the attributes that are CSS properties.
-// https://www.w3.org/TR/SVG2/styling.html#PresentationAttributes
-var presentation = func() map[string]bool {
-	m := map[string]bool{}
-	for _, p := range strings.Fields(`alignment-baseline baseline-shift clip-path clip-rule color color-interpolation
-		color-interpolation-filters cursor direction display dominant-baseline fill fill-opacity fill-rule filter
-		flood-color flood-opacity font-family font-size font-style font-variant font-weight font-stretch
-		image-rendering letter-spacing lighting-color marker-end marker-mid marker-start mask opacity overflow
-		paint-order pointer-events shape-rendering stop-color stop-opacity stroke stroke-dasharray stroke-dashoffset
-		stroke-linecap stroke-linejoin stroke-miterlimit stroke-opacity stroke-width text-anchor text-decoration
-		text-rendering unicode-bidi vector-effect visibility word-spacing writing-mode transform-origin mix-blend-mode`) {
-		m[p] = true
-	}
-	return m
-}()
+// presentation reports whether an attribute is a CSS property; mix-blend-mode is one that drawing programs write so.
+func presentation(name string) bool {
+	return css.IsPresentationAttribute(name) || name == "mix-blend-mode"
+}
 
 // geometryProps are attributes of some elements that CSS may set too.
 var geometryProps = map[string]string{"x": "svg image use rect foreignObject", "y": "svg image use rect foreignObject",
@@ -40,7 +29,7 @@ func (b *builder) hints(n *markup.Node) []css.Decl {
 		if a.Space != "" {
 			continue
 		}
-		if presentation[a.Local] && a.Value != "" {
+		if presentation(a.Local) && a.Value != "" {
 			v := a.Value
 			if strings.Contains(v, "!important") {
 				continue

@@ -3,6 +3,7 @@ package harvest
 import (
 	"slices"
 	"sort"
+	"strconv"
 	"strings"
 
 	"archetyp/core/css"
@@ -85,7 +86,7 @@ func (c *coder) sheet(s Sheet) {
 	line := func(offset int) int { return lines.Position(offset).Line + s.Line - 1 }
 	for _, e := range skipped {
 		if len(c.out.Skipped) < mostPlaces {
-			c.out.Skipped = append(c.out.Skipped, s.Name+":"+itoa(line(e.Offset))+": "+e.Msg)
+			c.out.Skipped = append(c.out.Skipped, s.Name+":"+strconv.Itoa(line(e.Offset))+": "+e.Msg)
 		}
 	}
 	seen := ""

@@ -2,6 +2,7 @@ package harvest
 
 import (
 	"os"
+	"strconv"
 	"strings"
 	"testing"
 )
@@ -35,7 +36,7 @@ func TestReadCode(t *testing.T) {
 	}
 	got = nil
 	for _, v := range c.Values {
-		got = append(got, v.Kind+" "+v.Text+" "+itoa(v.Uses)+" "+strings.Join(v.Is, ","))
+		got = append(got, v.Kind+" "+v.Text+" "+strconv.Itoa(v.Uses)+" "+strings.Join(v.Is, ","))
 	}
 	want = "color #0b6e8f 1 --sea|color rgb(0 0 0 / 0.2) 1 |size 14px 1 |family Go, serif 1 |weight 600 1 |line 1.5 1 |space 12px 2 |radius 6px 1 |shadow 0 1px 2px rgb(0 0 0 / .2) 1 |time .2s 1 |easing cubic-bezier(0,0,1,1) 1 |layer 3 1 |width 48rem 1 "
 	if s := strings.Join(got, "|"); s != want {

@@ -10,6 +10,7 @@ import (
 
 	"archetyp/core/color"
 	"archetyp/core/css"
+	"archetyp/core/token"
 )
 
 // CodeTokens are the custom properties of a page as files of tokens.
@@ -52,15 +53,14 @@ func (c *Code) Tokens(name string) *CodeTokens {
 			out.Tokens, out.Plain = tokens, plain
 			continue
 		}
-		condition, ok := conditionOf(context)
-		if !ok {
+		if css.CheckCondition(context) != nil {
 			continue
 		}
 		if i := slices.IndexFunc(groups, func(g *group) bool { return bytes.Equal(g.body, body) }); i >= 0 {
-			groups[i].conditions = append(groups[i].conditions, condition)
+			groups[i].conditions = append(groups[i].conditions, context)
 			continue
 		}
-		groups = append(groups, &group{conditions: []string{condition}, body: body})
+		groups = append(groups, &group{conditions: []string{context}, body: body})
 	}
 	if out.Files[name+".tokens.json"] == nil {
 		out.Files[name+".tokens.json"] = []byte("{}\n")
@@ -88,11 +88,6 @@ func (c *Code) Tokens(name string) *CodeTokens {
 	}
 	out.Files[out.Resolver] = []byte(text + ",\n  \"resolutionOrder\": [{\"$ref\": \"#/sets/base\"}" + order.String() + "]\n}\n")
 	return out
-}
-
-// conditionOf is a context as it is written in the configuration: an at-rule, or a selector.
-func conditionOf(context string) (string, bool) {
-	return context, css.CheckCondition(context) == nil
 }
 
 // nameOf names a modifier and its context by the conditions.
@@ -128,9 +123,9 @@ func (c *Code) tokenFile(context string, known map[string]bool) (body []byte, to
 			if typ, value, ok := tokenValue(p.Name, in.Value, known); ok && nameFits(p.Name) {
 				t := ""
 				if typ != "" {
-					t = "\"$type\": \"" + typ + "\", "
+					t = "\"$type\": \"" + string(typ) + "\", "
 				}
-				members = append(members, fmt.Sprintf("  %s: {%s\"$value\": %s}", key, t, value))
+				members = append(members, fmt.Sprintf("  %s: {%s\"$value\": %s}", key, t, value.JSON()))
 				tokens++
 				continue
 			}
@@ -165,61 +160,47 @@ func nameFits(name string) bool {
 	return name != "" && name[0] != '-'
 }
 
-// tokenValue is a value in the token format; ok is false for what no type holds.
-func tokenValue(name, text string, known map[string]bool) (typ, value string, ok bool) {
+// tokenValue is a value in the token format; typ is "" for an alias, ok false for what no type holds.
+func tokenValue(name, text string, known map[string]bool) (typ token.Type, v token.Value, ok bool) {
 	text = strings.TrimSpace(text)
 	if inner, is := strings.CutPrefix(text, "var("); is && strings.HasSuffix(inner, ")") {
 		ref := strings.TrimSpace(inner[:len(inner)-1])
-		if known[ref] {
-			return "", `"{` + strings.TrimPrefix(ref, "--") + `}"`, true
-		}
-		return "", "", false
+		return "", token.Value{Alias: strings.TrimPrefix(ref, "--")}, known[ref]
 	}
 	if c, err := color.Parse(text); err == nil && c.None == 0 {
-		return "color", colorJSON(c), true
+		return token.Color, token.Value{Color: &c}, true
 	}
 	if n := css.NumberPrefix(text); n > 0 {
-		v, err := strconv.ParseFloat(text[:n], 64)
+		x, err := strconv.ParseFloat(text[:n], 64)
 		if err != nil {
-			return "", "", false
+			return "", v, false
 		}
-		num := strconv.FormatFloat(v, 'f', -1, 64)
 		switch unit := text[n:]; unit {
 		case "px", "rem":
-			return "dimension", fmt.Sprintf(`{"value": %s, "unit": %q}`, num, unit), true
+			return token.Dimension, token.Value{Length: &token.Length{Value: x, Unit: unit}}, true
 		case "ms", "s":
-			return "duration", fmt.Sprintf(`{"value": %s, "unit": %q}`, num, unit), true
+			return token.Duration, token.Value{Length: &token.Length{Value: x, Unit: unit}}, true
 		case "":
-			if strings.Contains(name, "weight") && v >= 1 && v <= 1000 {
-				return "fontWeight", num, true
+			if strings.Contains(name, "weight") && x >= 1 && x <= 1000 {
+				return token.FontWeight, token.Value{Number: &x}, true
 			}
-			return "number", num, true
+			return token.Number, token.Value{Number: &x}, true
 		}
 	}
-	if list, ok := strings.CutPrefix(text, "cubic-bezier("); ok && strings.HasSuffix(list, ")") {
-		var p []string
-		for _, f := range strings.Split(list[:len(list)-1], ",") {
-			v, err := strconv.ParseFloat(strings.TrimSpace(f), 64)
+	if list, is := strings.CutPrefix(text, "cubic-bezier("); is && strings.HasSuffix(list, ")") {
+		points := strings.Split(list[:len(list)-1], ",")
+		if len(points) != 4 {
+			return "", v, false
+		}
+		var b [4]float64
+		for i, p := range points {
+			x, err := strconv.ParseFloat(strings.TrimSpace(p), 64)
 			if err != nil {
-				return "", "", false
+				return "", v, false
 			}
-			p = append(p, strconv.FormatFloat(v, 'f', -1, 64))
+			b[i] = x
 		}
-		if len(p) == 4 {
-			return "cubicBezier", "[" + strings.Join(p, ", ") + "]", true
-		}
+		return token.CubicBezier, token.Value{Bezier: &b}, true
 	}
-	return "", "", false
-}
-
-func colorJSON(c color.Color) string {
-	var p []string
-	for _, v := range c.C {
-		p = append(p, strconv.FormatFloat(v, 'f', -1, 64))
-	}
-	alpha := ""
-	if c.Alpha != 1 {
-		alpha = ", \"alpha\": " + strconv.FormatFloat(c.Alpha, 'f', -1, 64)
-	}
-	return fmt.Sprintf("{\"colorSpace\": %q, \"components\": [%s]%s}", c.Space, strings.Join(p, ", "), alpha)
+	return "", v, false
 }

@@ -10,8 +10,6 @@ import (
 	lexer "github.com/tdewolff/parse/v2/css"
 )
 
-func itoa(n int) string { return strconv.Itoa(n) }
-
 // valuesOf are the values that a declaration holds: kinds and texts by turns. What is put in by var() is left out.
 func valuesOf(prop, value string) (out []string) {
 	kind := kindOfProperty(prop)
@@ -157,27 +155,11 @@ func coloursIn(value string) (out []string) {
 		case lexer.FunctionToken:
 			switch strings.ToLower(strings.TrimSuffix(t.Data, "(")) {
 			case "rgb", "rgba", "hsl", "hsla", "hwb", "lab", "lch", "oklab", "oklch", "color":
-				depth, end := 1, i+1
-				for ; end < len(toks) && depth > 0; end++ {
-					switch toks[end].Type {
-					case lexer.FunctionToken, lexer.LeftParenthesisToken:
-						depth++
-					case lexer.RightParenthesisToken:
-						depth--
-					}
-				}
-				last := &toks[end-1]
-				text = value[t.Offset : last.Offset+len(last.Data)]
-				i = end - 1
+				end := closing(toks, i)
+				text = value[t.Offset : toks[end].Offset+len(toks[end].Data)]
+				i = end
 			case "url", "var":
-				for depth := 1; i+1 < len(toks) && depth > 0; i++ {
-					switch toks[i+1].Type {
-					case lexer.FunctionToken, lexer.LeftParenthesisToken:
-						depth++
-					case lexer.RightParenthesisToken:
-						depth--
-					}
-				}
+				i = closing(toks, i)
 			}
 		}
 		if text == "" || strings.Contains(text, "var(") {
@@ -188,4 +170,20 @@ func coloursIn(value string) (out []string) {
 		}
 	}
 	return out
+}
+
+// closing is the token that closes the function which begins at a place; the last one where none does.
+func closing(toks []css.Token, open int) int {
+	depth := 0
+	for i := open; i < len(toks); i++ {
+		switch toks[i].Type {
+		case lexer.FunctionToken, lexer.LeftParenthesisToken:
+			depth++
+		case lexer.RightParenthesisToken:
+			if depth--; depth == 0 {
+				return i
+			}
+		}
+	}
+	return len(toks) - 1
 }
