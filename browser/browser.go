@@ -65,6 +65,7 @@ const unhinted = `<?xml version="1.0"?>
 type Browser struct {
 	ctx  context.Context
 	stop []func()
+	sent string // the origin that gets headers; "" for none
 }
 
 // Open starts a browser without a window. It ends when the context does, or with Close.

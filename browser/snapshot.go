@@ -22,10 +22,18 @@ type Snapshot struct {
 	Width, Height float64     // of the whole page, in px
 	Boxes         [][]float64 // of each element: x, y, width, height; of turned ones also the matrix and its own width and height
 	Texts         [][]any     // of each stretch of words: its element's number, the words, the box of each line
-	Parts         [][]any     // pseudo-elements with content: the element's number, the name, the content
+	Parts         []Part      // pseudo-elements with content, those with a box
+	Names         []string    // of the elements, by number
 	Warnings      []string
 	Picture       []byte `json:"-"` // a PNG, where it was asked for
 	Cut           bool   `json:"-"` // the picture ends before the page does
+}
+
+// Part is a pseudo-element.
+type Part struct {
+	Of   int        `json:"of"`   // the number of its element
+	Name string     `json:"name"` // before or after
+	Box  [4]float64 `json:"box"`  // x, y, width, height
 }
 
 // Step is something done on a page before it is read.
@@ -40,7 +48,7 @@ type Visit struct {
 	Dark          bool
 	Steps         []Step
 	Picture       bool
-	Headers       map[string]string
+	Headers       map[string]string // for the page's own origin alone
 }
 
 // mostPicture is how high a picture of a page is at most, in px: beyond it browsers give none.
@@ -53,6 +61,11 @@ const settle = 5 * time.Second
 func (b *Browser) Snapshot(address string, v Visit) (*Snapshot, error) {
 	if err := b.Scheme(v.Dark); err != nil {
 		return nil, err
+	}
+	if len(v.Headers) > 0 {
+		if err := b.send(address, v.Headers); err != nil {
+			return nil, err
+		}
 	}
 	if err := b.Show(address, v.Width, v.Height, 1); err != nil {
 		return nil, fmt.Errorf("%s: %w", address, err)
@@ -142,6 +155,9 @@ func (b *Browser) read(v Visit) (*Snapshot, error) {
 	}
 	s := &Snapshot{}
 	if err := json.NewDecoder(strings.NewReader(text)).Decode(s); err != nil {
+		return nil, err
+	}
+	if s.Parts, err = b.parts(s); err != nil {
 		return nil, err
 	}
 	if !v.Picture {

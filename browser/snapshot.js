@@ -5,7 +5,7 @@
   const raws = new Set('script style xmp iframe noembed noframes plaintext'.split(' '));
   const esc = s => s.replace(/&/g, '&amp;').replace(/\u00a0/g, '&nbsp;').replace(/</g, '&lt;').replace(/>/g, '&gt;');
   const escA = s => s.replace(/&/g, '&amp;').replace(/\u00a0/g, '&nbsp;').replace(/"/g, '&quot;');
-  const boxes = [], texts = [], parts = [], warn = [];
+  const boxes = [], texts = [], names = [], warn = [];
   const round = v => Math.round(v * 10000) / 10000;
   const flat = r => [round(r.x + scrollX), round(r.y + scrollY), round(r.width), round(r.height)];
   const unit = [1, 0, 0, 1];
@@ -40,10 +40,7 @@
         boxes[n] = box.concat(m.map(v => Math.round(v * 1e8) / 1e8), round(w), round(h));
       }
     }
-    for (const p of ['::before', '::after']) {
-      const c = getComputedStyle(e, p).content;
-      if (c && c !== 'none' && c !== 'normal') parts.push([n, p.slice(2), c]);
-    }
+    names.push(name);
     html.push('<', name, ' archetyp-box="', n, '"');
     for (const a of e.attributes) html.push(' ', a.name, '="', escA(a.value), '"');
     if ((name === 'input' || name === 'textarea') && e.value && !e.hasAttribute('value') && name === 'input' && e.type !== 'file' && e.type !== 'password') html.push(' value="', escA(e.value), '"');
@@ -81,5 +78,5 @@
   if (document.doctype) html.push('<!DOCTYPE ', document.doctype.name, document.doctype.publicId ? ' PUBLIC "' + document.doctype.publicId + '" "' + document.doctype.systemId + '"' : '', '>');
   element(document.documentElement, unit, html);
   const d = document.documentElement;
-  return JSON.stringify({HTML: html.join(''), URL: document.URL, Width: Math.max(d.scrollWidth, innerWidth), Height: Math.max(d.scrollHeight, innerHeight), Boxes: boxes, Texts: texts, Parts: parts, Warnings: warn});
+  return JSON.stringify({HTML: html.join(''), URL: document.URL, Width: Math.max(d.scrollWidth, innerWidth), Height: Math.max(d.scrollHeight, innerHeight), Boxes: boxes, Texts: texts, Names: names, Warnings: warn});
 })()

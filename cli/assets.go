@@ -52,7 +52,7 @@ func (a *app) assetsIn(doc *design.Document, ws *workspace.Workspace) ([]job.Ass
 }
 
 func (a *app) assetsListCmd() *cobra.Command {
-	return &cobra.Command{
+	c := &cobra.Command{
 		Use:   "list [SOURCE]",
 		Short: "List the elements marked as assets, and the state of their files",
 		Long: long(`List the elements marked as assets: name, size in px, the formats of each set, the state of
@@ -87,6 +87,8 @@ site: the pictures, icons and fonts it uses, with their real size and density.`)
 			return a.printAssets(list)
 		},
 	}
+	a.view.add(c)
+	return c
 }
 
 func (a *app) printAssets(list []job.AssetState) error {

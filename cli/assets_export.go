@@ -31,10 +31,13 @@ func (a *app) assetsExportCmd() *cobra.Command {
 		Short: "Export marked or chosen elements in every format and density",
 		Long: long(`Export the elements marked as assets, in the sets of the configuration; files that would not
 change are not touched, and those of assets that are gone are removed, unless somebody edited them. With a
-SOURCE, the elements of a SELECTOR (or those marked in it) are exported once, to -o.`),
+SOURCE, the elements of a SELECTOR (or those marked in it) are exported once, to -o. Of a page or a site: the
+pictures, icons and fonts it uses, each as it came, inline drawings as files of their own; --at and --format
+draw what is a drawing, and a bitmap stays as it is.`),
 		Example: example("archetyp assets export",
 			"archetyp assets export components '#tern' -o images/tern.webp --at 1,2 --pad 8",
-			"archetyp assets export booking '#from, #to' --join -o route.png --background white"),
+			"archetyp assets export booking '#from, #to' --join -o route.png --background white",
+			"archetyp assets export site/index.html svg -o ferry/ --at 1,2 --format webp"),
 		RunE: func(_ *cobra.Command, args []string) error {
 			if len(args) == 0 && f.set == "" && f.out == "" {
 				if f.join || f.strip || f.at != "" || f.format != "" || f.trim || f.square || f.pad != 0 || f.background != "" ||
@@ -47,6 +50,7 @@ SOURCE, the elements of a SELECTOR (or those marked in it) are exported once, to
 			return a.exportOnce(f, args)
 		},
 	}
+	a.view.add(c)
 	fl := c.Flags()
 	fl.StringVarP(&f.out, "output", "o", "",
 		"the `PLACE` to write to: a folder, or a file, whose name says the format too")
@@ -116,7 +120,7 @@ func (a *app) exportOnce(f *exportFlags, args []string) error {
 	if err != nil {
 		return err
 	}
-	cuts, ws, err := a.cuts(args, f)
+	cuts, pictures, ws, err := a.cuts(args, f)
 	if err != nil {
 		return err
 	}
@@ -125,7 +129,7 @@ func (a *app) exportOnce(f *exportFlags, args []string) error {
 		return err
 	}
 	form := f.form()
-	form.Elements = len(cuts)
+	form.Elements = max(len(cuts), len(pictures))
 	set, folder, err := form.Target(sets)
 	if err != nil {
 		return err
@@ -141,7 +145,13 @@ func (a *app) exportOnce(f *exportFlags, args []string) error {
 	if len(cuts) < fewJobs { // a bar would say nothing
 		over = a.busy("painting " + plural(len(cuts), "picture", "pictures"))
 	}
-	list, notes, err := x.Files(cuts)
+	var list []job.Exported
+	var notes []string
+	if pictures != nil {
+		list, notes, err = x.PageFiles(pictures, f.at != "" || f.format != "" || f.set != "")
+	} else {
+		list, notes, err = x.Files(cuts)
+	}
 	over()
 	if err != nil {
 		return err
@@ -227,45 +237,56 @@ func (f *exportFlags) look() (asset.Look, error) {
 	return l, nil
 }
 
-// cuts finds what is to be exported.
-func (a *app) cuts(args []string, f *exportFlags) ([]job.Cut, *workspace.Workspace, error) {
+// cuts finds what is to be exported: elements, or pictures that a page uses.
+func (a *app) cuts(args []string, f *exportFlags) ([]job.Cut, []design.PagePicture, *workspace.Workspace, error) {
 	if len(args) == 0 {
 		r, ws, err := a.reading(nil)
 		if err != nil {
-			return nil, nil, err
+			return nil, nil, nil, err
 		}
 		docs, err := r.Docs()
 		if err != nil {
-			return nil, nil, err
+			return nil, nil, nil, err
 		}
 		cuts, err := markedCuts(docs, ws)
-		return cuts, ws, err
+		return cuts, nil, ws, err
 	}
 	doc, ws, err := a.source(args[0])
 	if err != nil {
-		return nil, nil, err
+		return nil, nil, nil, err
+	}
+	if len(args) == 1 && doc.Styles != nil {
+		return nil, full(job.PagePictures(doc, nil)), ws, nil
 	}
 	if len(args) == 1 {
 		cuts, err := markedCuts(one(doc), ws)
 		if err == nil && len(cuts) == 0 {
 			err = hint.New(args[0]+": no element is marked as an asset", "Name a SELECTOR, such as :root for the whole drawing.")
 		}
-		return cuts, ws, err
+		return cuts, nil, ws, err
 	}
 	var found []*design.Element
 	for _, s := range args[1:] {
 		list, err := a.chosen(doc, s)
 		if err != nil {
-			return nil, nil, err
+			return nil, nil, nil, err
 		}
 		found = append(found, list...)
 	}
+	if doc.Styles != nil && !f.join {
+		if pictures := job.PagePictures(doc, found); len(pictures) > 0 {
+			return nil, pictures, ws, nil
+		}
+		if err := needsBoxes(doc); err != nil {
+			return nil, nil, nil, err
+		}
+	}
 	if f.join {
 		cuts, err := job.JoinedCut(found, base(args[0]))
-		return cuts, ws, err
+		return cuts, nil, ws, err
 	}
 	cuts, err := job.CutsOf(doc, found, base(args[0]))
-	return cuts, ws, err
+	return cuts, nil, ws, err
 }
 
 // chosen are the elements of a selector, or the whole screens it means.

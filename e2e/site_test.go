@@ -1,8 +1,11 @@
 package e2e
 
 import (
+	"bytes"
 	"context"
 	"fmt"
+	"image"
+	"image/png"
 	"io/fs"
 	"math"
 	"net/http"
@@ -10,7 +13,9 @@ import (
 	"os"
 	"os/exec"
 	"path/filepath"
+	"slices"
 	"strings"
+	"sync"
 	"sync/atomic"
 	"testing"
 	"time"
@@ -382,4 +387,125 @@ func evaluate[T any](t testing.TB, ctx context.Context, expression string) T {
 		t.Fatal(err)
 	}
 	return v
+}
+
+// TestPicturesOfPages exports what a page shows: originals as they came, drawings at densities, bitmaps never larger.
+func TestPicturesOfPages(t *testing.T) {
+	dir := demo(t)
+	write(t, dir, "site/quay.html", `<!doctype html><title>Quay</title><style>.icon { color: #0b4f6c; width: 24px }</style>
+		<svg hidden><symbol id="icon-bell" viewBox="0 0 8 8"><path fill="currentColor" d="M0 0h8v8H0z"/></symbol></svg>
+		<svg class="icon" viewBox="0 0 24 24"><use href="#icon-bell"/></svg> <img src="quay.png" width="2" alt="Quay"> <img src="gone.png" alt="">`)
+	write(t, dir, "site/quay.png", string(pngBytes(t, 4, 2)))
+	var out struct {
+		Files []struct {
+			File          string
+			Width, Height int
+		}
+		Notes []string
+	}
+	mustJSON(t, dir, &out, "assets", "export", "site/quay.html", "-o", "quay/", "--at", "1,2", "--format", "png")
+	sizes := map[string]string{}
+	for _, f := range out.Files {
+		sizes[f.File] = fmt.Sprint(f.Width, "x", f.Height)
+	}
+	for file, want := range map[string]string{"quay/quay.png": "4x2", "quay/icon-bell.png": "24x24", "quay/icon-bell@2x.png": "48x48"} {
+		if sizes[file] != want {
+			t.Errorf("%s is %q, not %s: %v", file, sizes[file], want, sizes)
+		}
+	}
+	if notes := strings.Join(out.Notes, "\n"); !strings.Contains(notes, "quay stays as it is: it has 4 × 2 px, which is 2x") || !strings.Contains(notes, "gone is missing") {
+		t.Error(notes)
+	}
+	if read(t, dir, "quay/quay.png") != read(t, dir, "site/quay.png") {
+		t.Error("the bitmap is another")
+	}
+	must(t, dir, "assets", "export", "site/quay.html", ".icon", "-o", "one/")
+	if svg := read(t, dir, "one/icon-bell.svg"); !strings.Contains(svg, `color="#0b4f6c"`) || !strings.Contains(svg, `width="24"`) || !strings.Contains(svg, "<symbol") {
+		t.Error(svg)
+	}
+	if r := run(t, dir, "assets", "export", "site/quay.html", "body > svg:first-child", "-o", "two/", "--dry-run"); r.status != 0 || !strings.Contains(r.out, "nothing was written") {
+		t.Errorf("%d %s%s", r.status, r.out, r.err)
+	}
+	if r := run(t, dir, "assets", "export", "site/index.html", "h1", "-o", "three/"); r.status != 2 || !strings.Contains(r.err, "--browser") {
+		t.Errorf("%d %s", r.status, r.err)
+	}
+}
+
+// pngBytes is a bitmap of one colour.
+func pngBytes(t testing.TB, w, h int) []byte {
+	t.Helper()
+	var b bytes.Buffer
+	if err := png.Encode(&b, image.NewGray(image.Rect(0, 0, w, h))); err != nil {
+		t.Fatal(err)
+	}
+	return b.Bytes()
+}
+
+// TestPartsOfElements asks for pseudo-elements as for any element; a browser knows their boxes.
+func TestPartsOfElements(t *testing.T) {
+	dir := demo(t)
+	write(t, dir, "parts.html", `<!doctype html><title>Parts</title><style>body { margin: 0 } .clear::after { content: ""; display: table }
+		.badge::before { content: ""; display: inline-block; width: 8px; height: 8px; margin-right: 4px; background: #2f9e64 }
+		.more::after { content: " \2192"; color: #0c6f91 } .need::after { content: " (required)" } *::before { box-sizing: border-box }
+		.rows::before { content: attr(data-n) } p:nth-child(2) b { color: red }</style>
+		<p class="badge clear">On time</p><p><b class=more>All sailings</b></p><label class=need>Name</label><div class=rows data-n=7>rows</div>
+		<my-pier><template shadowrootmode=open><style>i::before { content: "Pier" }</style><i>East</i></template></my-pier>`)
+	says(t, dir, "outline parts.html", "p:nth-child(1)::before", "“→”", "“(required)”", "“7”", "“Pier”")
+	if out := must(t, dir, "outline", "parts.html").out; strings.Contains(out, "::after  at") || strings.Count(out, "::") != 2*5 {
+		t.Error(out)
+	}
+	says(t, dir, "spec parts.html .badge::before", "rule .badge::before, parts.html:2", "8px")
+	says(t, dir, "spec parts.html .more::after --why color", "wins color: #0c6f91", ".more::after")
+	says(t, dir, "spec parts.html .more::after --computed --only color,content", "rgb(12, 111, 145)")
+	says(t, dir, "code parts.html .badge", ".badge.clear::before {", "background: #2f9e64;")
+	says(t, dir, "text collect parts.html", "“(required)”", "marked as not to be translated")
+	need(t, "chromium", "chromium-browser", "google-chrome")
+	says(t, dir, "measure parts.html .badge::before .badge --browser", "left to left", "0 px", "8 × 8 px")
+	if out := must(t, dir, "outline", "parts.html", "--browser").out; strings.Contains(out, "clear::after") || strings.Count(out, "::") != 5 {
+		t.Error(out)
+	}
+}
+
+// TestHeadersInABrowser has a browser send headers to the site alone.
+func TestHeadersInABrowser(t *testing.T) {
+	need(t, "chromium", "chromium-browser", "google-chrome")
+	var mu sync.Mutex
+	got := map[string][]string{}
+	note := func(name string) http.Handler {
+		return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+			mu.Lock()
+			got[name+r.URL.Path] = append(got[name+r.URL.Path], r.Header.Get("X-Preview"))
+			mu.Unlock()
+			switch r.URL.Path {
+			case "/":
+				fmt.Fprintf(w, `<!doctype html><title>Quay</title><link rel=stylesheet href=a.css><img src="%s/pier.png"><p>Quay</p><script>fetch("/data")</script>`, r.URL.Query().Get("other"))
+			case "/a.css":
+				w.Header().Set("Content-Type", "text/css")
+				fmt.Fprint(w, "p { color: red }")
+			}
+		})
+	}
+	other := httptest.NewServer(note("other"))
+	own := httptest.NewServer(note("own"))
+	t.Cleanup(other.Close)
+	t.Cleanup(own.Close)
+	dir := t.TempDir()
+	write(t, dir, "archetyp.yaml", "name: W\nsites: [{name: quay, url: \""+own.URL+"/?other="+other.URL+"\", browser: true, viewports: [390x844], headers: {X-Preview: \"env:FERRY_PREVIEW\"}}]\n")
+	t.Setenv("FERRY_PREVIEW", "tide")
+	must(t, dir, "capture", "quay")
+	mu.Lock()
+	defer mu.Unlock()
+	for _, path := range []string{"/", "/a.css", "/data"} {
+		if list := got["own"+path]; len(list) == 0 || slices.Contains(list, "") {
+			t.Errorf("%s had the headers %q", path, list)
+		}
+	}
+	for path, list := range got {
+		if strings.HasPrefix(path, "other") && strings.Join(list, "") != "" {
+			t.Errorf("%s had the headers %q", path, list)
+		}
+	}
+	if len(got["other/pier.png"]) == 0 {
+		t.Error("the other host was not asked")
+	}
 }

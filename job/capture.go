@@ -262,9 +262,6 @@ func (c *capturing) needs(ctx context.Context) error {
 
 // look visits every page in a browser, at every viewport and scheme.
 func (c *capturing) look(ctx context.Context, headers map[string]string) error {
-	if len(headers) > 0 {
-		return hint.New("headers are only sent without a browser, which would send them to every host", "Leave out browser: true and --browser.")
-	}
 	b, err := browser.Open(ctx)
 	if err != nil {
 		return err
@@ -291,7 +288,7 @@ func (c *capturing) look(ctx context.Context, headers map[string]string) error {
 				if ctx.Err() != nil {
 					return ctx.Err()
 				}
-				if err := c.views(tab, p, func(shot *browser.Snapshot, v capture.View) error {
+				if err := c.views(tab, p, headers, func(shot *browser.Snapshot, v capture.View) error {
 					mu.Lock()
 					defer mu.Unlock()
 					c.o.Progress("views", c.seen, all)
@@ -311,11 +308,11 @@ func (c *capturing) look(ctx context.Context, headers map[string]string) error {
 const mostTabs = 4
 
 // views visits a page at every viewport and scheme.
-func (c *capturing) views(tab *browser.Browser, p *capture.Page, take func(*browser.Snapshot, capture.View) error) error {
+func (c *capturing) views(tab *browser.Browser, p *capture.Page, headers map[string]string, take func(*browser.Snapshot, capture.View) error) error {
 	look := func(v browser.Visit) (*browser.Snapshot, error) { return tab.Snapshot(p.Address, v) }
 	for _, w := range c.site.Windows() {
 		for _, dark := range c.site.Dark() {
-			v := browser.Visit{Width: int(w.Width), Height: int(w.Height), Dark: dark, Picture: true}
+			v := browser.Visit{Width: int(w.Width), Height: int(w.Height), Dark: dark, Picture: true, Headers: headers}
 			for _, s := range c.site.Steps {
 				v.Steps = append(v.Steps, browser.Step{Click: s.Click, Wait: s.Wait})
 			}
@@ -339,7 +336,11 @@ func (c *capturing) view(p *capture.Page, v capture.View, shot *browser.Snapshot
 		base += ".dark"
 	}
 	v.File, v.Boxes, v.Picture = base+".html", base+".json", base+".png"
-	data, err := json.Marshal(capture.Boxes{Width: shot.Width, Height: shot.Height, Boxes: shot.Boxes, Cut: shot.Cut})
+	boxes := capture.Boxes{Width: shot.Width, Height: shot.Height, Boxes: shot.Boxes, Cut: shot.Cut}
+	for _, p := range shot.Parts {
+		boxes.Parts = append(boxes.Parts, capture.Part(p))
+	}
+	data, err := json.Marshal(boxes)
 	if err != nil {
 		return err
 	}

@@ -9,6 +9,7 @@ import (
 	"archetyp/browser"
 	"archetyp/core/css"
 	"archetyp/core/design"
+	"archetyp/core/geom"
 	"archetyp/core/hint"
 	reading "archetyp/core/read"
 	"archetyp/core/read/page"
@@ -43,10 +44,7 @@ func SiteOf(address, name string) workspace.Site {
 func ReadAddress(ctx context.Context, address string, v View, d workspace.Drawing, headers map[string]string) (*design.Document, error) {
 	d.Shown, d.Context = address, ctx
 	if v.Browser {
-		if len(headers) > 0 {
-			return nil, hint.New("headers are only sent without a browser, which would send them to every host", "Leave out --browser.")
-		}
-		return rendered(address, v, d)
+		return rendered(address, v, d, headers)
 	}
 	client, err := site.New(address, site.Options{Headers: headers})
 	if err != nil {
@@ -101,27 +99,30 @@ func fetchFile(address string) (page.Loaded, error) {
 func ReadSource(ctx context.Context, path string, data []byte, v View, d workspace.Drawing) (*design.Document, error) {
 	if v.Browser && page.Is(data) {
 		d.Context = ctx
-		return rendered(fileAddress(path), v, d)
+		return rendered(fileAddress(path), v, d, nil)
 	}
 	return workspace.ParseDrawing(data, d)
 }
 
 // rendered reads a page in a browser: as it is after its scripts, with boxes and its picture. Its style sheets are
 // fetched again, for where rules stand.
-func rendered(address string, v View, d workspace.Drawing) (*design.Document, error) {
+func rendered(address string, v View, d workspace.Drawing, headers map[string]string) (*design.Document, error) {
 	b, err := browser.Open(d.Context)
 	if err != nil {
 		return nil, err
 	}
 	defer b.Close()
-	s, err := b.Snapshot(address, browser.Visit{Width: int(v.Width), Height: int(v.Height), Dark: v.Dark, Picture: true})
+	s, err := b.Snapshot(address, browser.Visit{Width: int(v.Width), Height: int(v.Height), Dark: v.Dark, Picture: true, Headers: headers})
 	if err != nil {
 		return nil, err
 	}
 	d.View = reading.View{Medium: v.medium(), URL: s.URL, ContentType: "text/html; charset=utf-8", Fetch: fetchFile,
-		Shot: &page.Shot{Width: s.Width, Height: s.Height, Boxes: s.Boxes, Picture: s.Picture, Cut: s.Cut}}
+		Shot: &page.Shot{Width: s.Width, Height: s.Height, Boxes: s.Boxes, Parts: map[page.Part]geom.Rect{}, Picture: s.Picture, Cut: s.Cut}}
+	for _, p := range s.Parts {
+		d.View.Shot.Parts[page.Part{Of: p.Of, Name: p.Name}] = geom.Rect{X: p.Box[0], Y: p.Box[1], W: p.Box[2], H: p.Box[3]}
+	}
 	if IsAddress(address) {
-		client, err := site.New(s.URL, site.Options{})
+		client, err := site.New(s.URL, site.Options{Headers: headers})
 		if err != nil {
 			return nil, err
 		}

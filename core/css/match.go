@@ -47,6 +47,16 @@ func (m *Matcher) Matches(s *Selector, n *markup.Node) bool {
 	return r.selector(s, n)
 }
 
+// MatchesPart reports whether a selector means a pseudo-element ("before") of an element.
+func (m *Matcher) MatchesPart(s *Selector, n *markup.Node, part string) bool {
+	for i := range s.Complex {
+		if _, ok := m.matches(&s.Complex[i], n, part, nil); ok {
+			return true
+		}
+	}
+	return false
+}
+
 // matches is Matches for one selector of a list, of an element or one of its pseudo-elements.
 func (m *Matcher) matches(c *Complex, n *markup.Node, part string, in *scope) (distance int, ok bool) {
 	if m.over.Load() {

@@ -322,17 +322,20 @@ type Styles interface {
 
 // PagePicture is a picture, icon or font that a page uses.
 type PagePicture struct {
-	Kind    string     `json:"kind"`              // image, inline, icon, background, mask, font …
-	Address string     `json:"address,omitempty"` // none for an inline one
-	By      string     `json:"by"`                // the element, rule or font family
-	Place   StylePlace `json:"place"`
-	Asks    string     `json:"asks,omitempty"`   // what markup says of it: 2x, 640w, 32x32
-	Format  string     `json:"format,omitempty"` // svg, png, jpeg, gif, webp; none where it could not be read
-	Width   float64    `json:"width,omitempty"`  // its own size, in px of its own
-	Height  float64    `json:"height,omitempty"`
-	Shown   float64    `json:"shown,omitempty"`   // the width at which markup shows it, in CSS px
-	Density float64    `json:"density,omitempty"` // px of its own in one CSS px, of a bitmap
-	Missing string     `json:"missing,omitempty"` // why it could not be loaded
+	Kind    string       `json:"kind"`              // image, inline, icon, background, mask, font …
+	Name    string       `json:"name"`              // what its file is called, without an extension
+	Address string       `json:"address,omitempty"` // none for an inline one
+	By      string       `json:"by"`                // the element, rule or font family
+	Place   StylePlace   `json:"place"`
+	Asks    string       `json:"asks,omitempty"`   // what markup says of it: 2x, 640w, 32x32
+	Format  string       `json:"format,omitempty"` // svg, png, jpeg, gif, webp; none where it could not be read
+	Width   float64      `json:"width,omitempty"`  // its own size, in px of its own
+	Height  float64      `json:"height,omitempty"`
+	Shown   float64      `json:"shown,omitempty"`   // the width at which markup shows it, in CSS px
+	Density float64      `json:"density,omitempty"` // px of its own in one CSS px, of a bitmap
+	Missing string       `json:"missing,omitempty"` // why it could not be loaded
+	Node    *markup.Node `json:"-"`                 // the element that shows it; nil for a rule
+	Data    []byte       `json:"-"`                 // the file as it came; of an inline one an SVG file that looks the same
 }
 
 // StyleSheet is a style sheet of a page as it came.

@@ -25,6 +25,12 @@ func (d *Document) Query(sel *css.Selector) []*Element {
 	var out []*Element
 	match := css.NewMatcher(nil, nil)
 	for _, e := range d.All() {
+		if part, ok := strings.CutPrefix(e.Shape, "::"); ok {
+			if match.MatchesPart(sel, e.Node.Parent, part) {
+				out = append(out, e)
+			}
+			continue
+		}
 		if match.Matches(sel, e.Node) || e.Words != nil && matchesInside(match, sel, e.Node) {
 			out = append(out, e)
 		}
@@ -63,8 +69,13 @@ func matchesInside(match *css.Matcher, sel *css.Selector, n *markup.Node) bool {
 // An id that stands twice in the file does not count.
 func (e *Element) Selector() string {
 	var parts []string
+	end := ""
 	for n := e.Node; n != nil; n = n.Parent {
 		if n.Kind != markup.Element { // a stretch of text, or a shadow root
+			continue
+		}
+		if strings.HasPrefix(n.Local, "::") {
+			end = n.Local
 			continue
 		}
 		if id := n.ID(); id != "" && !e.ambiguous(id) {
@@ -77,7 +88,7 @@ func (e *Element) Selector() string {
 		}
 		parts = append([]string{part}, parts...)
 	}
-	return strings.Join(parts, " > ")
+	return strings.Join(parts, " > ") + end
 }
 
 // ambiguous reports whether an id stands more than once in the element's file.

@@ -236,6 +236,18 @@ const (
 // Style is the computed style of an element below a parent's; nil for the root.
 func (p *Page) Style(n *markup.Node, parent *Style) *Style { return p.style(n, parent, "") }
 
+// HasPart reports whether a rule gives a pseudo-element ("before") of an element content.
+func (p *Page) HasPart(n *markup.Node, part string) bool {
+	for _, m := range p.cascade.Matched(n, part) {
+		for i := range m.Rule.Decls {
+			if m.Rule.Decls[i].Prop == "content" {
+				return true
+			}
+		}
+	}
+	return false
+}
+
 // Part is the computed style of a pseudo-element ("before") of an element.
 func (p *Page) Part(n *markup.Node, own *Style, part string) *Style { return p.style(n, own, part) }
 

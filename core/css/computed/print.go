@@ -326,6 +326,12 @@ func (s *Style) Differs(name string) bool {
 	return s.text(i) != s.page.plainText(i)
 }
 
+// Initial reports whether the value of a property is the initial one, inherited or not.
+func (s *Style) Initial(name string) bool {
+	i, ok := table().byName[name]
+	return ok && (s.value(i) == start(i) || s.text(i) == s.page.plainText(i))
+}
+
 // plainText is the value of a property that nothing is declared for, of an element with nothing around it.
 func (p *Page) plainText(i ID) string {
 	if p.plain == nil {

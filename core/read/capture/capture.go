@@ -11,6 +11,7 @@ import (
 
 	"archetyp/core/css"
 	"archetyp/core/design"
+	"archetyp/core/geom"
 	"archetyp/core/limit"
 	"archetyp/core/markup"
 	"archetyp/core/read/page"
@@ -56,7 +57,15 @@ type Boxes struct {
 	Width  float64     `json:"width"`
 	Height float64     `json:"height"`
 	Boxes  [][]float64 `json:"boxes"` // by number of the element: x, y, width, height, and of turned ones more; null for none
+	Parts  []Part      `json:"parts,omitempty"`
 	Cut    bool        `json:"cut,omitempty"`
+}
+
+// Part is a pseudo-element with a box.
+type Part struct {
+	Of   int        `json:"of"`   // the number of its element
+	Name string     `json:"name"` // before or after
+	Box  [4]float64 `json:"box"`  // x, y, width, height
 }
 
 // File is what an address gave.
@@ -194,7 +203,10 @@ func (v *View) shot(load func(string) ([]byte, error)) (*page.Shot, error) {
 	if err != nil {
 		return nil, &markup.Error{Position: markup.Position{Line: 1, Column: 1}, Msg: v.Boxes + ": " + err.Error(), Hint: "archetyp capture writes it anew."}
 	}
-	shot := &page.Shot{Width: b.Width, Height: b.Height, Boxes: b.Boxes, Cut: b.Cut}
+	shot := &page.Shot{Width: b.Width, Height: b.Height, Boxes: b.Boxes, Cut: b.Cut, Parts: map[page.Part]geom.Rect{}}
+	for _, p := range b.Parts {
+		shot.Parts[page.Part{Of: p.Of, Name: p.Name}] = geom.Rect{X: p.Box[0], Y: p.Box[1], W: p.Box[2], H: p.Box[3]}
+	}
 	if v.Picture != "" {
 		shot.Picture, _ = load(v.Picture) // without it there are boxes still
 	}

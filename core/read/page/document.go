@@ -171,6 +171,7 @@ func (b *documenter) element(n *markup.Node, parent *design.Element, hidden bool
 			}
 		}
 	}
+	b.withParts(e, n)
 	if len(e.Children) == 0 && e.Kind == design.Group {
 		e.Kind = design.Box
 	}

@@ -74,6 +74,8 @@ type Page struct {
 	styles  map[*markup.Node]*computed.Style
 	main    *computed.Page
 	trees   map[*markup.Node]*computed.Page // by shadow root
+	parts   []*markup.Node                  // pseudo-elements that show something
+	ids     map[string]*markup.Node         // the first element of each id; nil before it is asked for
 }
 
 // Warning is something to know about a page that did not stop the reading.
@@ -117,6 +119,20 @@ func (p *Page) base(address string) string {
 		return !found
 	})
 	return base
+}
+
+// byID is the first element of an id; nil for none.
+func (p *Page) byID(id string) *markup.Node {
+	if p.ids == nil {
+		p.ids = map[string]*markup.Node{}
+		p.Markup.Root.Walk(func(n *markup.Node) bool {
+			if own := n.ID(); n.Kind == markup.Element && own != "" && p.ids[own] == nil {
+				p.ids[own] = n
+			}
+			return true
+		})
+	}
+	return p.ids[id]
 }
 
 // schemes are the colour schemes that the page says it has.
@@ -190,11 +206,15 @@ func (p *Page) Part(n *markup.Node, part string) *computed.Style {
 	if s == nil {
 		return nil
 	}
-	c := p.main
+	return p.treeOf(n).Part(n, s, part)
+}
+
+// treeOf is the tree that an element stands in: the page, or a shadow root.
+func (p *Page) treeOf(n *markup.Node) *computed.Page {
 	for r := n; r != nil; r = r.Parent {
-		if t := p.trees[r]; t != nil && r.Kind == markup.Fragment {
-			c = t
+		if t := p.trees[r]; t != nil {
+			return t
 		}
 	}
-	return c.Part(n, s, part)
+	return p.main
 }

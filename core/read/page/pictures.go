@@ -2,10 +2,12 @@ package page
 
 import (
 	"bytes"
+	"cmp"
 	"encoding/base64"
 	"image"
 	"math"
 	"net/url"
+	"path"
 	"strconv"
 	"strings"
 
@@ -14,30 +16,81 @@ import (
 	"archetyp/core/markup"
 )
 
-// Pictures are the pictures, icons and fonts that the page and its sheets use, in order, one for each address and kind.
-// Their real sizes are known where what they refer to can be loaded.
+// Pictures are the pictures, icons and fonts that the page and its sheets use, in order, one for each address and kind,
+// with their bytes where they can be loaded.
 func (p *Page) Pictures() []design.PagePicture {
 	out := p.uses()
+	loaded := map[string]Loaded{}
 	for i := range out {
 		u := &out[i]
-		if u.Kind == "font" || u.Address == "" || p.load == nil {
-			continue
+		if u.Address != "" {
+			u.Data = dataOf(u.Address)
 		}
-		data := dataOf(u.Address)
-		if data == nil {
-			got, err := p.load(u.Address)
-			if err != nil {
-				u.Missing = err.Error()
-				continue
+		if u.Address != "" && u.Data == nil && p.load != nil {
+			got, seen := loaded[u.Address]
+			if !seen {
+				var err error
+				if got, err = p.load(u.Address); err != nil {
+					u.Missing = err.Error()
+					continue
+				}
+				loaded[u.Address] = got
 			}
-			data = got.Data
+			u.Data = got.Data
 		}
-		u.Format, u.Width, u.Height = sizeOf(data)
-		if u.Format != "svg" && u.Width > 0 && u.Shown > 0 {
-			u.Density = math.Round(u.Width/u.Shown*100) / 100
+		switch {
+		case u.Kind == "font":
+			u.Format = fontFormat(u.Data)
+		case u.Kind != "inline" && u.Data != nil:
+			u.Format, u.Width, u.Height = sizeOf(u.Data)
+			if u.Format != "svg" && u.Width > 0 && u.Shown > 0 {
+				u.Density = math.Round(u.Width/u.Shown*100) / 100
+			}
 		}
 	}
 	return out
+}
+
+// fontFormat is the format of a font file, by what it begins with; "" for none that is known.
+func fontFormat(data []byte) string {
+	for _, f := range []struct{ magic, name string }{{"wOF2", "woff2"}, {"wOFF", "woff"}, {"OTTO", "otf"}, {"\x00\x01\x00\x00", "ttf"}, {"true", "ttf"}, {"ttcf", "ttc"}} {
+		if bytes.HasPrefix(data, []byte(f.magic)) {
+			return f.name
+		}
+	}
+	return ""
+}
+
+// inlineName is what an inline drawing is called: its own name, that of what it uses, or that of what it stands in.
+func inlineName(n *markup.Node) string {
+	if name := design.ElementName(n, ""); name != "" {
+		return name
+	}
+	for _, c := range n.Elements() {
+		if c.Local == "use" && strings.Contains(c.Href(), "#") {
+			_, id, _ := strings.Cut(c.Href(), "#")
+			return id
+		}
+	}
+	for a := n.Parent; a != nil && a.Local != "body"; a = a.Parent {
+		if name := design.ElementName(a, ""); name != "" {
+			return name
+		}
+		if words := strings.Join(strings.Fields(a.TextContent()), " "); words != "" {
+			return words
+		}
+	}
+	return ""
+}
+
+// addressName is the name of the file that an address leads to, without its extension.
+func addressName(address string) string {
+	u, err := url.Parse(address)
+	if err != nil || u.Scheme == "data" {
+		return ""
+	}
+	name := path.Base(u.Path)
+	return strings.TrimSuffix(name, path.Ext(name))
 }
 
 // dataOf is what a data: address holds, for the forms in which pictures are written; nil for another.
@@ -111,6 +164,7 @@ func (p *Page) uses() (out []design.PagePicture) {
 		}
 		to.Fragment, to.RawFragment = "", ""
 		u.Address = to.String()
+		u.Name = design.Slug(cmp.Or(addressName(u.Address), u.By, u.Kind))
 		if key := [2]string{u.Kind, u.Address}; !seen[key] {
 			seen[key] = true
 			out = append(out, u)
@@ -120,7 +174,7 @@ func (p *Page) uses() (out []design.PagePicture) {
 		if n.Kind != markup.Element {
 			return true
 		}
-		at := design.PagePicture{Kind: "image", Place: p.at(n.Offset), By: p.selector(n)}
+		at := design.PagePicture{Kind: "image", Node: n, Place: p.at(n.Offset), By: p.selector(n)}
 		if w, err := strconv.ParseFloat(n.AttrOr("width", ""), 64); err == nil && w > 0 {
 			at.Shown = w
 		}
@@ -128,7 +182,9 @@ func (p *Page) uses() (out []design.PagePicture) {
 		case n.Space == markup.SVG && n.Local == "svg":
 			at.Kind, at.Format = "inline", "svg"
 			at.Width, at.Height = svgSize(n)
+			at.Name, at.Data = design.Slug(cmp.Or(inlineName(n), at.Kind)), p.standalone(n)
 			out = append(out, at)
+			return false
 		case n.Local == "img" || n.Local == "source" || n.Local == "video" || n.Local == "input" || n.Local == "embed" || n.Local == "image" || n.Local == "use":
 			add(p.Base, n.AttrOr("src", ""), at)
 			add(p.Base, n.AttrOr("poster", ""), at)
@@ -150,7 +206,7 @@ func (p *Page) uses() (out []design.PagePicture) {
 		}
 		for _, d := range css.ParseDecls(n.AttrOr("style", "")) {
 			for _, u := range css.URLs(d.Value) {
-				add(p.Base, u, design.PagePicture{Kind: kindOf(d.Prop), Place: at.Place, By: at.By})
+				add(p.Base, u, design.PagePicture{Kind: kindOf(d.Prop), Node: n, Place: at.Place, By: at.By})
 			}
 		}
 		return true

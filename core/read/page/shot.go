@@ -15,9 +15,16 @@ import (
 // text that the browser gave, in which each element has its number.
 type Shot struct {
 	Width, Height float64
-	Boxes         [][]float64 // by number: x, y, width, height; of turned elements also the matrix a b c d, and their own width and height
-	Picture       []byte      // a PNG; nil for none
-	Cut           bool        // the picture ends before the page does
+	Parts         map[Part]geom.Rect // of pseudo-elements
+	Boxes         [][]float64        // by number: x, y, width, height; of turned elements also the matrix a b c d, and their own width and height
+	Picture       []byte             // a PNG; nil for none
+	Cut           bool               // the picture ends before the page does
+}
+
+// Part is a pseudo-element: the number of its element, and its name ("before").
+type Part struct {
+	Of   int
+	Name string
 }
 
 // mostPixels is how large a picture may be.
@@ -81,8 +88,7 @@ func (b *documenter) place(e *design.Element, n *markup.Node) {
 		}
 	}
 	box := geom.Rect{X: v[0], Y: v[1], W: v[2], H: v[3]}
-	e.Geometry = design.Derive(box, "the browser")
-	e.Painted, e.Layout = e.Geometry, e.Geometry
+	b.at(e, box)
 	if len(v) == 10 { // turned: its own box lies around the same middle
 		mid := geom.Point{X: box.X + box.W/2, Y: box.Y + box.H/2}
 		own := geom.Rect{X: mid.X - v[8]/2, Y: mid.Y - v[9]/2, W: v[8], H: v[9]}
@@ -91,6 +97,12 @@ func (b *documenter) place(e *design.Element, n *markup.Node) {
 		m.E, m.F = mid.X-(m.A*mid.X+m.C*mid.Y), mid.Y-(m.B*mid.X+m.D*mid.Y)
 		e.Matrix = m
 	}
+}
+
+// at gives an element the box that a browser saw, and what the picture shows there.
+func (b *documenter) at(e *design.Element, box geom.Rect) {
+	e.Geometry = design.Derive(box, "the browser")
+	e.Painted, e.Layout = e.Geometry, e.Geometry
 	e.Paint = &design.PaintNode{Matrix: geom.Identity, Opacity: 1, Element: e}
 	if b.picture != nil {
 		e.Paint.Children = []*design.PaintNode{b.picture}

@@ -16,7 +16,7 @@ import (
 
 // The page answers for its styles: design.Styles.
 
-// Nodes are the elements of the page that a selector means.
+// Nodes are the elements of the page that a selector means, and the pseudo-elements that show something.
 func (p *Page) Nodes(sel *css.Selector) (out []*markup.Node) {
 	m := css.NewMatcher(nil, nil)
 	p.Markup.Root.Walk(func(n *markup.Node) bool {
@@ -25,6 +25,11 @@ func (p *Page) Nodes(sel *css.Selector) (out []*markup.Node) {
 		}
 		return true
 	})
+	for _, n := range p.parts {
+		if m.MatchesPart(sel, n.Parent, partOf(n)) {
+			out = append(out, n)
+		}
+	}
 	return out
 }
 
@@ -337,6 +342,9 @@ var stateNames = []string{"hover", "focus", "focus-within", "focus-visible", "ac
 
 // States are the rules of the page that mean an element only in a state.
 func (p *Page) States(n *markup.Node) (out []design.StyleRule) {
+	if partOf(n) != "" {
+		return nil
+	}
 	plain := css.NewMatcher(nil, nil)
 	for _, state := range stateNames {
 		forced := css.NewMatcher(map[string]bool{state: true}, nil)
