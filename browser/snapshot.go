@@ -15,25 +15,39 @@ import (
 //go:embed snapshot.js
 var snapshotJS string
 
-// Snapshot is a page as a browser shows it, after its scripts.
+// Snapshot is a page as a browser shows it, after its scripts. Boxes are in px of the page.
 type Snapshot struct {
 	HTML          string      // with a number on every element, by which boxes are found
 	URL           string      // after redirects
 	Width, Height float64     // of the whole page, in px
+	Window        [2]float64  // width and height of what is seen of it
 	Boxes         [][]float64 // of each element: x, y, width, height; of turned ones also the matrix and its own width and height
-	Texts         [][]any     // of each stretch of words: its element's number, the words, the box of each line
-	Parts         []Part      // pseudo-elements with content, those with a box
+	Texts         []Text      // runs of words between elements
+	Parts         []Part      // pseudo-elements with a box
 	Names         []string    // of the elements, by number
-	Warnings      []string
+	Frames        []Frame
 	Picture       []byte `json:"-"` // a PNG, where it was asked for
 	Cut           bool   `json:"-"` // the picture ends before the page does
 }
 
+// Text is a run of words between elements.
+type Text struct {
+	Of    int          // the number of the element around it
+	Run   int          // which of the runs of that element that are more than white space
+	Lines [][4]float64 // x, y, width, height of each line
+}
+
 // Part is a pseudo-element.
 type Part struct {
-	Of   int        `json:"of"`   // the number of its element
-	Name string     `json:"name"` // before or after
-	Box  [4]float64 `json:"box"`  // x, y, width, height
+	Of   int        // the number of its element
+	Name string     // before or after
+	Box  [4]float64 // x, y, width, height
+}
+
+// Frame is a frame of the page's own origin, and what it shows.
+type Frame struct {
+	Of   int // the number of the frame
+	Page Snapshot
 }
 
 // Step is something done on a page before it is read.

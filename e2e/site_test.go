@@ -466,6 +466,31 @@ func TestPartsOfElements(t *testing.T) {
 	}
 }
 
+// TestFrames reads what stands in a frame of the same origin, and gives runs of words boxes of their own.
+func TestFrames(t *testing.T) {
+	need(t, "chromium", "chromium-browser", "google-chrome")
+	dir := demo(t)
+	write(t, dir, "frame.html", `<!doctype html><title>Frames</title><style>body { margin: 0 } iframe { border: 3px solid; padding: 5px; margin: 20px; display: block }
+		p { color: red; margin: 0 }</style><div style="font: 20px/24px monospace">Pier <b style="display: block">East</b> and quay</div>
+		<iframe id=tides srcdoc="<!doctype html><style>body { margin: 4px } p { color: rgb(11, 79, 108); width: 50vw }</style><p id=low>Low tide</p>" width=200 height=80></iframe>`)
+	var spec struct {
+		Elements []struct {
+			Boxes struct {
+				Geometry struct{ X, Y, Width, Height float64 }
+			}
+		}
+	}
+	mustJSON(t, dir, &spec, "spec", "frame.html", "#low", "--browser")
+	if b := spec.Elements[0].Boxes.Geometry; b.X != 20+3+5+4 || b.Y != 72+20+3+5+16 || b.Width != 100 {
+		t.Errorf("%+v", b)
+	}
+	says(t, dir, "spec frame.html #low --browser --why color", "color: rgb(11, 79, 108)", "frame.html in #tides:1")
+	says(t, dir, "outline frame.html --browser", "“Pier”", "48 × 27", "“and quay”", "tides group", "“Low tide”")
+	if out := must(t, dir, "text", "collect", "frame.html").out; strings.Contains(out, "Low tide") {
+		t.Error(out)
+	}
+}
+
 // TestHeadersInABrowser has a browser send headers to the site alone.
 func TestHeadersInABrowser(t *testing.T) {
 	need(t, "chromium", "chromium-browser", "google-chrome")

@@ -336,11 +336,7 @@ func (c *capturing) view(p *capture.Page, v capture.View, shot *browser.Snapshot
 		base += ".dark"
 	}
 	v.File, v.Boxes, v.Picture = base+".html", base+".json", base+".png"
-	boxes := capture.Boxes{Width: shot.Width, Height: shot.Height, Boxes: shot.Boxes, Cut: shot.Cut}
-	for _, p := range shot.Parts {
-		boxes.Parts = append(boxes.Parts, capture.Part(p))
-	}
-	data, err := json.Marshal(boxes)
+	data, err := json.Marshal(boxesOf(shot))
 	if err != nil {
 		return err
 	}

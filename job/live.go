@@ -9,7 +9,6 @@ import (
 	"archetyp/browser"
 	"archetyp/core/css"
 	"archetyp/core/design"
-	"archetyp/core/geom"
 	"archetyp/core/hint"
 	reading "archetyp/core/read"
 	"archetyp/core/read/page"
@@ -117,10 +116,7 @@ func rendered(address string, v View, d workspace.Drawing, headers map[string]st
 		return nil, err
 	}
 	d.View = reading.View{Medium: v.medium(), URL: s.URL, ContentType: "text/html; charset=utf-8", Fetch: fetchFile,
-		Shot: &page.Shot{Width: s.Width, Height: s.Height, Boxes: s.Boxes, Parts: map[page.Part]geom.Rect{}, Picture: s.Picture, Cut: s.Cut}}
-	for _, p := range s.Parts {
-		d.View.Shot.Parts[page.Part{Of: p.Of, Name: p.Name}] = geom.Rect{X: p.Box[0], Y: p.Box[1], W: p.Box[2], H: p.Box[3]}
-	}
+		Shot: &page.Shot{Boxes: boxesOf(s), Picture: s.Picture}}
 	if IsAddress(address) {
 		client, err := site.New(s.URL, site.Options{Headers: headers})
 		if err != nil {
@@ -130,4 +126,19 @@ func rendered(address string, v View, d workspace.Drawing, headers map[string]st
 	}
 	d.Load = nil
 	return workspace.ParseDrawing([]byte(s.HTML), d)
+}
+
+// boxesOf are the boxes that a browser saw, as pages are read with them.
+func boxesOf(s *browser.Snapshot) page.Boxes {
+	out := page.Boxes{Width: s.Width, Height: s.Height, Elements: s.Boxes, Cut: s.Cut}
+	for _, t := range s.Texts {
+		out.Texts = append(out.Texts, page.TextBoxes(t))
+	}
+	for _, p := range s.Parts {
+		out.Parts = append(out.Parts, page.PartBox(p))
+	}
+	for _, f := range s.Frames {
+		out.Frames = append(out.Frames, page.Frame{Of: f.Of, HTML: f.Page.HTML, URL: f.Page.URL, Window: f.Page.Window, Boxes: boxesOf(&f.Page)})
+	}
+	return out
 }

@@ -11,7 +11,6 @@ import (
 
 	"archetyp/core/css"
 	"archetyp/core/design"
-	"archetyp/core/geom"
 	"archetyp/core/limit"
 	"archetyp/core/markup"
 	"archetyp/core/read/page"
@@ -48,24 +47,8 @@ type View struct {
 	Height  float64 `json:"height"`
 	Dark    bool    `json:"dark,omitempty"`
 	File    string  `json:"file"`              // the page after its scripts, its elements numbered
-	Boxes   string  `json:"boxes"`             // Boxes as JSON
+	Boxes   string  `json:"boxes"`             // page.Boxes as JSON
 	Picture string  `json:"picture,omitempty"` // PNG
-}
-
-// Boxes are the boxes of a view.
-type Boxes struct {
-	Width  float64     `json:"width"`
-	Height float64     `json:"height"`
-	Boxes  [][]float64 `json:"boxes"` // by number of the element: x, y, width, height, and of turned ones more; null for none
-	Parts  []Part      `json:"parts,omitempty"`
-	Cut    bool        `json:"cut,omitempty"`
-}
-
-// Part is a pseudo-element with a box.
-type Part struct {
-	Of   int        `json:"of"`   // the number of its element
-	Name string     `json:"name"` // before or after
-	Box  [4]float64 `json:"box"`  // x, y, width, height
 }
 
 // File is what an address gave.
@@ -196,16 +179,12 @@ func (p *Page) view(m css.Medium) *View {
 
 func (v *View) shot(load func(string) ([]byte, error)) (*page.Shot, error) {
 	data, err := load(v.Boxes)
-	var b Boxes
+	shot := &page.Shot{}
 	if err == nil {
-		err = json.Unmarshal(data, &b)
+		err = json.Unmarshal(data, &shot.Boxes)
 	}
 	if err != nil {
 		return nil, &markup.Error{Position: markup.Position{Line: 1, Column: 1}, Msg: v.Boxes + ": " + err.Error(), Hint: "archetyp capture writes it anew."}
-	}
-	shot := &page.Shot{Width: b.Width, Height: b.Height, Boxes: b.Boxes, Cut: b.Cut, Parts: map[page.Part]geom.Rect{}}
-	for _, p := range b.Parts {
-		shot.Parts[page.Part{Of: p.Of, Name: p.Name}] = geom.Rect{X: p.Box[0], Y: p.Box[1], W: p.Box[2], H: p.Box[3]}
 	}
 	if v.Picture != "" {
 		shot.Picture, _ = load(v.Picture) // without it there are boxes still
@@ -253,16 +232,9 @@ func (c *Capture) Paths() (out []string) {
 type styles struct{ pages []*page.Page }
 
 func (s *styles) of(n *markup.Node) *page.Page {
-	for n.Parent != nil || n.Host != nil {
-		if n.Parent == nil {
-			n = n.Host
-		} else {
-			n = n.Parent
-		}
-	}
 	for _, p := range s.pages {
-		if p.Markup.Root == n {
-			return p
+		if found := p.Of(n); found != nil {
+			return found
 		}
 	}
 	return s.pages[0]

@@ -40,13 +40,7 @@ func (p *Page) Document(name string, o DocumentOptions) *design.Document {
 				Msg: "the page is " + strconv.Itoa(int(p.shot.Height)) + " px high; its picture ends after " + strconv.Itoa(int(b.picture.BitmapBox.H))})
 		}
 	}
-	body := root
-	for _, c := range root.Children {
-		if c.Kind == markup.Element && c.HTML && (c.Local == "body" || c.Local == "frameset") {
-			body = c
-		}
-	}
-	screen.Root = b.element(body, nil, false)
+	screen.Root = b.element(bodyIn(root), nil, false)
 	screen.Name = b.title(root, screen.Root, name)
 	screen.Root.Children = append(b.head(root, screen.Root), screen.Root.Children...)
 	for _, c := range screen.Root.Children {
@@ -152,9 +146,14 @@ func (b *documenter) element(n *markup.Node, parent *design.Element, hidden bool
 	}
 	inText := e.Kind == design.Text
 	e.Styled = func() []design.FactLine { return b.page.facts(n, inText) }
+	if f := b.page.frames[n]; f != nil {
+		b.frame(e, f)
+		return e
+	}
 	if e.Kind == design.Image {
 		return e
 	}
+	runs := 0
 	for _, c := range b.children(n) {
 		switch c.Kind {
 		case markup.Element:
@@ -166,9 +165,13 @@ func (b *documenter) element(n *markup.Node, parent *design.Element, hidden bool
 				e.Children = append(e.Children, k)
 			}
 		case markup.Text:
-			if !inText && strings.TrimSpace(c.Data) != "" {
-				e.Children = append(e.Children, b.stretch(c, e))
+			if strings.TrimSpace(c.Data) == "" {
+				continue
 			}
+			if !inText {
+				e.Children = append(e.Children, b.stretch(c, e, runs))
+			}
+			runs++
 		}
 	}
 	b.withParts(e, n)
@@ -176,6 +179,23 @@ func (b *documenter) element(n *markup.Node, parent *design.Element, hidden bool
 		e.Kind = design.Box
 	}
 	return e
+}
+
+// frame gives a frame the elements of the page in it.
+func (b *documenter) frame(e *design.Element, f *Page) {
+	e.Kind, e.Native, e.Bitmap = design.Group, "", design.Fact[design.Bitmap]{}
+	inner := &documenter{page: f, doc: b.doc, screen: b.screen, marks: b.marks, match: b.match, picture: b.picture}
+	e.Children = []*design.Element{inner.element(bodyIn(f.Markup.Root), e, e.Hidden)}
+}
+
+// bodyIn is the body of a page, or its root where it has none.
+func bodyIn(root *markup.Node) *markup.Node {
+	for _, c := range root.Children {
+		if c.Kind == markup.Element && c.HTML && (c.Local == "body" || c.Local == "frameset") {
+			return c
+		}
+	}
+	return root
 }
 
 // children are those of the shadow root where there is one, with what is slotted at its end.
@@ -196,13 +216,13 @@ func skipped(n *markup.Node) bool {
 }
 
 // stretch is a text that stands between blocks, as an element of its own.
-func (b *documenter) stretch(n *markup.Node, parent *design.Element) *design.Element {
+func (b *documenter) stretch(n *markup.Node, parent *design.Element, run int) *design.Element {
 	e := &design.Element{Kind: design.Text, Shape: "#text", Node: n, Position: b.page.Markup.Position(n.Offset), Screen: b.screen, Parent: parent,
 		Hidden: parent.Hidden, Matrix: geom.Identity, Paint: &design.PaintNode{Matrix: geom.Identity, Opacity: 1}, Styled: func() []design.FactLine { return nil }}
 	r := b.run(n.Parent)
 	r.Words = oneLine(n.Data)
 	e.Words = b.textFacts(n.Parent, []design.Run{r})
-	b.around(e, parent)
+	b.around(e, parent, run)
 	e.Fills = []design.Fact[design.Paint]{design.Derive(r.Fill, "the element around it")}
 	return e
 }

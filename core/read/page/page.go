@@ -65,17 +65,19 @@ type Page struct {
 
 	Medium css.Medium
 
-	shot    *Shot
-	numbers map[*markup.Node]int // of elements, for their boxes
-	name    string               // as it is shown
-	address string
-	load    func(string) (Loaded, error)
-	lines   map[*css.Sheet]*markup.LineIndex
-	styles  map[*markup.Node]*computed.Style
-	main    *computed.Page
-	trees   map[*markup.Node]*computed.Page // by shadow root
-	parts   []*markup.Node                  // pseudo-elements that show something
-	ids     map[string]*markup.Node         // the first element of each id; nil before it is asked for
+	shot                 *Shot
+	numbers              map[*markup.Node]int // of elements, for their boxes
+	partBoxes, textBoxes map[placed]int       // among those of the shot
+	name                 string               // as it is shown
+	address              string
+	load                 func(string) (Loaded, error)
+	lines                map[*css.Sheet]*markup.LineIndex
+	styles               map[*markup.Node]*computed.Style
+	main                 *computed.Page
+	trees                map[*markup.Node]*computed.Page // by shadow root
+	frames               map[*markup.Node]*Page          // pages in frames, as a browser saw them
+	parts                []*markup.Node                  // pseudo-elements that show something
+	ids                  map[string]*markup.Node         // the first element of each id; nil before it is asked for
 }
 
 // Warning is something to know about a page that did not stop the reading.
@@ -92,10 +94,10 @@ func Read(data []byte, o Options) (*Page, error) {
 	}
 	o.Medium.Page, o.Medium.Supports = true, computed.Supports
 	p := &Page{Markup: doc, Medium: o.Medium, name: o.Name, address: o.URL, load: o.Load, lines: map[*css.Sheet]*markup.LineIndex{}, styles: map[*markup.Node]*computed.Style{}, trees: map[*markup.Node]*computed.Page{}}
-	if o.Shot != nil {
-		p.shot, p.numbers = o.Shot, takeMarks(doc.Root)
-	}
 	p.Base = p.base(o.URL)
+	if o.Shot != nil {
+		p.takeShot(&o)
+	}
 	p.main, p.sheets = p.cascade(doc.Root, &o)
 	p.style(doc.Root, nil, p.main, &o)
 	if err := p.main.Err(); err != nil {

@@ -54,7 +54,7 @@ func (b *documenter) part(name string, n *markup.Node, parent *design.Element) *
 	e := &design.Element{Kind: design.Box, Shape: node.Local, Node: node, Position: p.Markup.Position(n.Offset), Screen: b.screen, Parent: parent,
 		Hidden: parent.Hidden, Matrix: geom.Identity, Paint: &design.PaintNode{Matrix: geom.Identity, Opacity: 1}}
 	if p.shot != nil {
-		box, ok := p.shot.Parts[Part{p.numbers[n], name}]
+		box, ok := p.partBox(n, name)
 		visible = visible && ok && box.W > 0 && box.H > 0
 		b.at(e, box)
 	}

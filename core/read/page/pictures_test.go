@@ -60,7 +60,8 @@ func TestPictures(t *testing.T) {
 		{`<link rel="shortcut icon" href=ship.svg><link rel=stylesheet href=none.css>`, "icon dir/ship.svg svg 64×40"},
 		{`<svg width=20 height=10><path d="M0 0h1v1z"/></svg>`, "inline  svg 20×10"},
 		{`<style>.a { background: url(ship.svg), url(gone.png) } .b { mask-image: url(ship.svg) }</style>`, "background dir/ship.svg svg 64×40|background dir/gone.png missing|mask dir/ship.svg svg 64×40"},
-		{`<style>@font-face { font-family: Hull; src: url(hull.woff2); font-weight: 600 }</style>`, "font dir/hull.woff2 600"},
+		{`<style>@font-face { font-family: Hull; src: url(hull.woff2); font-weight: 600 }</style>`, "font dir/hull.woff2 600 missing"},
+		{`<style>@font-face { font-family: Hull; src: url(tide.woff2); font-weight: 600 }</style>`, "font dir/tide.woff2 600"},
 		{`<p style="list-style: url('ship.svg')">`, "list-style dir/ship.svg svg 64×40"},
 		{`<video poster=ship.svg></video>`, "image dir/ship.svg svg 64×40"},
 		{`<base href=/other/><img src=ship.svg>`, "image other/ship.svg missing"},
@@ -68,7 +69,7 @@ func TestPictures(t *testing.T) {
 		{`<img src="http://[bad">`, ""},
 		{`<img src="data:image/png;base64,%%%">`, "image data: missing"},
 	} {
-		if got := strings.Join(pictures(t, "<!doctype html>"+c.html, map[string]string{"dir/ship.svg": ship, "ship.svg": ship}), "|"); got != c.want {
+		if got := strings.Join(pictures(t, "<!doctype html>"+c.html, map[string]string{"dir/ship.svg": ship, "ship.svg": ship, "dir/tide.woff2": "wOF2…"}), "|"); got != c.want {
 			t.Errorf("%s\n got %s\nwant %s", c.html, got, c.want)
 		}
 	}

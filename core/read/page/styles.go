@@ -1,6 +1,7 @@
 package page
 
 import (
+	"cmp"
 	"net/url"
 	"path"
 	"path/filepath"
@@ -16,7 +17,8 @@ import (
 
 // The page answers for its styles: design.Styles.
 
-// Nodes are the elements of the page that a selector means, and the pseudo-elements that show something.
+// Nodes are the elements of the page that a selector means, and the pseudo-elements that show something, those in frames
+// last.
 func (p *Page) Nodes(sel *css.Selector) (out []*markup.Node) {
 	m := css.NewMatcher(nil, nil)
 	p.Markup.Root.Walk(func(n *markup.Node) bool {
@@ -30,11 +32,17 @@ func (p *Page) Nodes(sel *css.Selector) (out []*markup.Node) {
 			out = append(out, n)
 		}
 	}
+	for _, n := range p.framesInOrder() {
+		out = append(out, p.frames[n].Nodes(sel)...)
+	}
 	return out
 }
 
 // Computed is the computed value of a property of an element.
 func (p *Page) Computed(n *markup.Node, property string) (string, bool) {
+	if p = p.Of(n); p == nil {
+		return "", false
+	}
 	s := p.styles[n]
 	if s == nil {
 		return "", false
@@ -44,12 +52,18 @@ func (p *Page) Computed(n *markup.Node, property string) (string, bool) {
 
 // Differs reports whether a value is neither initial nor as in the element around it.
 func (p *Page) Differs(n *markup.Node, property string) bool {
+	if p = p.Of(n); p == nil {
+		return false
+	}
 	s := p.styles[n]
 	return s != nil && (s.Differs(property) || strings.HasPrefix(property, "--") && slices.Contains(s.Customs(), property))
 }
 
 // Properties are all longhands, and the custom properties in force for an element.
 func (p *Page) Properties(n *markup.Node) []string {
+	if p = p.Of(n); p == nil {
+		return nil
+	}
 	out := computed.Properties()
 	seen := map[string]bool{}
 	var custom []string
@@ -69,6 +83,9 @@ func (p *Page) Properties(n *markup.Node) []string {
 
 // Rules are the rules that mean an element, the one that wins first; those of the browser come last.
 func (p *Page) Rules(n *markup.Node) (out []design.StyleRule) {
+	if p = p.Of(n); p == nil {
+		return nil
+	}
 	s := p.styles[n]
 	if s == nil {
 		return nil
@@ -156,6 +173,9 @@ func (p *Page) shown(name string) string {
 
 // Why are the declarations of a property, the one that wins first.
 func (p *Page) Why(n *markup.Node, property string) []design.StyleDeclaration {
+	if p = p.Of(n); p == nil {
+		return nil
+	}
 	s := p.styles[n]
 	if s == nil {
 		return nil
@@ -186,6 +206,9 @@ func (p *Page) declarations(n *markup.Node, list []computed.Declared) (out []des
 // Declared are the declarations that win for an element itself, as they are written: shorthands whole where nothing
 // overrides them in part.
 func (p *Page) Declared(n *markup.Node) (out []design.Declaration) {
+	if p = p.Of(n); p == nil {
+		return nil
+	}
 	s := p.styles[n]
 	if s == nil {
 		return nil
@@ -342,6 +365,9 @@ var stateNames = []string{"hover", "focus", "focus-within", "focus-visible", "ac
 
 // States are the rules of the page that mean an element only in a state.
 func (p *Page) States(n *markup.Node) (out []design.StyleRule) {
+	if p = p.Of(n); p == nil {
+		return nil
+	}
 	if partOf(n) != "" {
 		return nil
 	}
@@ -362,5 +388,14 @@ func (p *Page) States(n *markup.Node) (out []design.StyleRule) {
 			}
 		}
 	}
+	return out
+}
+
+// framesInOrder are the frames of the page that can be looked into, as they stand in it.
+func (p *Page) framesInOrder() (out []*markup.Node) {
+	for n := range p.frames {
+		out = append(out, n)
+	}
+	slices.SortFunc(out, func(a, b *markup.Node) int { return cmp.Compare(p.numbers[a], p.numbers[b]) })
 	return out
 }
