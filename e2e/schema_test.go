@@ -38,7 +38,7 @@ func TestJSONFollowsItsSchema(t *testing.T) {
 		t.Fatal(err)
 	}
 	// these are for files, or want a browser, and are held against those elsewhere
-	used := map[string]bool{"common": true, "texts": true, "assets-manifest": true, "code-verify": true, "capture": true, "capture-file": true}
+	used := map[string]bool{"common": true, "texts": true, "assets-manifest": true, "code-verify": true, "capture": true, "capture-file": true, "audit-baseline": true}
 	for _, l := range []struct{ schema, dir, command string }{
 		{"outline", w, "outline booking"}, {"outline", w, "outline poster"}, {"outline", w,
 			"outline booking --find trip"}, {"outline", w, "outline booking --unnamed"},
@@ -47,6 +47,7 @@ func TestJSONFollowsItsSchema(t *testing.T) {
 			"spec components"}, {"spec", w, "spec poster"},
 		{"spec-computed", w, "spec site/index.html h1 --computed"}, {"spec-rules", w, "spec site/booking.html * --rules"}, {"spec-why", w, "spec site/booking.html * --why color"},
 		{"tokens-harvest-code", w, "tokens harvest site/index.html"}, {"tokens-harvest-code", w, "tokens harvest site/css/site.css"}, {"assets-page", w, "assets list site/index.html"},
+		{"audit", w, "audit --fail-on never --level note"}, {"audit", w, "audit site/index.html --level note"}, {"audit-rules", w, "audit --rules"},
 		{"outline", w, "outline site/index.html"}, {"spec", w, "spec site/index.html .sailing"}, {"text-collect", w, "text collect site/booking.html"}, {"code", w, "code site/booking.html .button"},
 		{"measure", w, "measure booking #adults"}, {"measure", w, "measure booking #adults #children"}, {"measure", w,
 			"measure components [data-component=button]"},

@@ -35,6 +35,8 @@ type Config struct {
 	// Components are those the team has in code, by name.
 	Components map[string]ComponentConfig `yaml:"components"`
 	Marks      []MarkConfig               `yaml:"marks"`
+	// Audit sets the rules of the audit, by name.
+	Audit AuditConfig `yaml:"audit"`
 	// DrawingsBehind says what sync --check makes of drawings that show another value than their token: report or error.
 	DrawingsBehind string `yaml:"drawings-behind"`
 	// Limits are what one reading may cost, by kind; docs/limits.md.

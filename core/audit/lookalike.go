@@ -1,0 +1,103 @@
+package audit
+
+import (
+	"slices"
+	"strings"
+
+	"archetyp/core/design"
+	"archetyp/core/infer/alike"
+)
+
+var lookAlike = Rule{Name: "look-alike", Group: "components", Level: Warning,
+	What:  "things that are drawn alike several times and are no component",
+	Why:   "each is built and changed by itself",
+	check: checkLookAlike,
+}
+
+func checkLookAlike(c *checker) {
+	for i, sets := range c.alike() {
+		if c.Docs[i].Styles != nil {
+			continue
+		}
+		for _, s := range sets {
+			if s.Inside != "" || !c.worthOne(s) {
+				continue
+			}
+			var found []*design.Element
+			marked, names := "", map[string]bool{}
+			for _, x := range s.Instances {
+				found = append(found, x.Element)
+				if m := x.Element.Marks.Component; m != "" {
+					marked, names[m] = m, true
+				}
+			}
+			unmarked := 0
+			for _, e := range found {
+				if e.Marks.Component == "" {
+					unmarked++
+				}
+			}
+			switch {
+			case unmarked == 0:
+			case marked != "" && len(names) == 1:
+				c.find(unmarkedOf(found), "Mark it: data-component=\""+marked+"\".", "%s drawn like the component %s and not marked as one", isAre(unmarked), marked)
+			case marked == "" && (len(found) >= 3 || parts(found[0]) >= 4):
+				name := design.Slug(s.Name)
+				if name == "" {
+					name = "…"
+				}
+				c.find(found, "Make it a component: data-component=\""+name+"\" on each.", "%s are drawn alike and are no component", titles(found))
+			}
+		}
+	}
+}
+
+// titles names several things: by their names where they have some, else by their first words.
+func titles(elements []*design.Element) string {
+	var out []string
+	for _, e := range elements {
+		title := e.Title()
+		if e.Name == "" {
+			e.Walk(func(x *design.Element) {
+				if x.Words != nil && !x.Hidden && strings.HasPrefix(title, "unnamed") {
+					title = "the one with " + clip(x.Title())
+				}
+			})
+		}
+		out = append(out, title)
+	}
+	if len(slices.Compact(slices.Sorted(slices.Values(out)))) == 1 && len(out) > 1 {
+		return count(len(out), "thing") + " called " + out[0]
+	}
+	return list(out)
+}
+
+func isAre(n int) string {
+	if n == 1 {
+		return "1 group is"
+	}
+	return count(n, "group") + " are"
+}
+
+// worthOne reports whether what is alike is a thing people speak of: it holds words, stands on a screen of an
+// interface, and is no part of a picture.
+func (c *checker) worthOne(s alike.Set) bool {
+	e := s.Instances[0].Element
+	return c.isInterface(e.Screen) && !inPicture(e) && e.Marks.Asset == "" && e.Informs() && e != e.Screen.Root && e.Component() == "" ||
+		e.Marks.Component != ""
+}
+
+func unmarkedOf(list []*design.Element) (out []*design.Element) {
+	for _, e := range list {
+		if e.Marks.Component == "" {
+			out = append(out, e)
+		}
+	}
+	return out
+}
+
+// parts is how many elements are in one.
+func parts(e *design.Element) (n int) {
+	e.Walk(func(*design.Element) { n++ })
+	return n - 1
+}
