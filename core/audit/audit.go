@@ -274,7 +274,7 @@ type shared struct {
 	in    *In
 	all   map[string][]*design.Element // of each document, by name
 	roles map[*design.Screen]*role.Screen
-	alike func() [][]alike.Set // of each document
+	alike func() []alike.Set // in all drawings
 
 	advice func() []asset.Advice // on the pictures of all drawings
 
@@ -290,12 +290,14 @@ func newShared(in *In) *shared {
 			s.roles[sc] = role.On(sc)
 		}
 	}
-	s.alike = sync.OnceValue(func() [][]alike.Set {
-		out := make([][]alike.Set, len(in.Docs))
-		for i, d := range in.Docs {
-			out[i] = alike.Find(d.All())
+	s.alike = sync.OnceValue(func() []alike.Set {
+		var all []*design.Element
+		for _, d := range in.Docs {
+			if d.Styles == nil {
+				all = append(all, s.all[d.Name]...)
+			}
 		}
-		return out
+		return alike.Find(all)
 	})
 	s.advice = sync.OnceValue(func() []asset.Advice {
 		var drawings []*design.Document

@@ -18,23 +18,18 @@ var colourOnly = Rule{Name: "colour-only", Group: "access", Level: Note,
 var saying = []string{"invalid", "selected", "checked"}
 
 func checkColourOnly(c *checker) {
-	for i, sets := range c.alike() {
-		if c.Docs[i].Styles != nil {
+	for _, s := range c.alike() {
+		plain := plainOf(s)
+		if plain == nil {
 			continue
 		}
-		for _, s := range sets {
-			plain := plainOf(s)
-			if plain == nil {
+		for _, x := range s.Instances {
+			state := stateOf(x.Element.Marks.State)
+			if !slices.Contains(saying, state) || x.Element.Marks.Variant != plain.Element.Marks.Variant {
 				continue
 			}
-			for _, x := range s.Instances {
-				state := stateOf(x.Element.Marks.State)
-				if !slices.Contains(saying, state) || x.Element.Marks.Variant != plain.Element.Marks.Variant {
-					continue
-				}
-				if onlyColours(plain, &x) {
-					c.find([]*design.Element{x.Element}, "Add a sign or words, or make a line thicker.", "the state %s differs from the default by its colour alone", state)
-				}
+			if onlyColours(plain, &x) {
+				c.find([]*design.Element{x.Element}, "Add a sign or words, or make a line thicker.", "the state %s differs from the default by its colour alone", state)
 			}
 		}
 	}

@@ -22,27 +22,22 @@ var endSigns = Rule{Name: "end-signs", Group: "words", Level: Note,
 }
 
 func checkEndSigns(c *checker) {
-	for i, sets := range c.alike() {
-		if c.Docs[i].Styles != nil {
+	for _, s := range c.alike() {
+		if len(s.Instances) < 3 || !c.worthOne(s) {
 			continue
 		}
-		for _, s := range sets {
-			if len(s.Instances) < 3 || !c.worthOne(s) {
-				continue
-			}
-			columns := map[int][]*design.Element{}
-			for _, x := range s.Instances {
-				n := 0
-				x.Element.Walk(func(e *design.Element) {
-					if e.Words != nil && !e.Hidden {
-						columns[n] = append(columns[n], e)
-						n++
-					}
-				})
-			}
-			for n := 0; len(columns[n]) == len(s.Instances); n++ {
-				c.endsOf(columns[n])
-			}
+		columns := map[int][]*design.Element{}
+		for _, x := range s.Instances {
+			n := 0
+			x.Element.Walk(func(e *design.Element) {
+				if e.Words != nil && !e.Hidden {
+					columns[n] = append(columns[n], e)
+					n++
+				}
+			})
+		}
+		for n := 0; len(columns[n]) == len(s.Instances); n++ {
+			c.endsOf(columns[n])
 		}
 	}
 }

@@ -15,39 +15,38 @@ var lookAlike = Rule{Name: "look-alike", Group: "components", Level: Warning,
 }
 
 func checkLookAlike(c *checker) {
-	for i, sets := range c.alike() {
-		if c.Docs[i].Styles != nil {
+	for _, s := range c.alike() {
+		if s.Inside != "" || !c.worthOne(s) {
 			continue
 		}
-		for _, s := range sets {
-			if s.Inside != "" || !c.worthOne(s) {
+		var found []*design.Element
+		marked, names := "", map[string]bool{}
+		for _, x := range s.Instances {
+			if x.Element.Marks.Component == "" && c.isPartner(x.Element.Screen) {
 				continue
 			}
-			var found []*design.Element
-			marked, names := "", map[string]bool{}
-			for _, x := range s.Instances {
-				found = append(found, x.Element)
-				if m := x.Element.Marks.Component; m != "" {
-					marked, names[m] = m, true
-				}
+			found = append(found, x.Element)
+			if m := x.Element.Marks.Component; m != "" {
+				marked, names[m] = m, true
 			}
-			unmarked := 0
-			for _, e := range found {
-				if e.Marks.Component == "" {
-					unmarked++
-				}
+		}
+		unmarked := 0
+		for _, e := range found {
+			if e.Marks.Component == "" {
+				unmarked++
 			}
-			switch {
-			case unmarked == 0:
-			case marked != "" && len(names) == 1:
-				c.find(unmarkedOf(found), "Mark it: data-component=\""+marked+"\".", "%s drawn like the component %s and not marked as one", isAre(unmarked), marked)
-			case marked == "" && (len(found) >= 3 || parts(found[0]) >= 4):
-				name := design.Slug(s.Name)
-				if name == "" {
-					name = "…"
-				}
-				c.find(found, "Make it a component: data-component=\""+name+"\" on each.", "%s are drawn alike and are no component", titles(found))
+		}
+		switch {
+		case unmarked == 0:
+		case marked != "" && len(names) == 1:
+			c.find(unmarkedOf(found), "Mark it: data-component=\""+marked+"\".", "%s drawn like the component %s and not marked as one", isAre(unmarked), marked)
+		case marked == "" && len(found) < 2: // in another width it is the same part
+		case marked == "" && (len(found) >= 3 || parts(found[0]) >= 4):
+			name := design.Slug(s.Name)
+			if name == "" {
+				name = "…"
 			}
+			c.find(found, "Make it a component: data-component=\""+name+"\" on each.", "%s are drawn alike and are no component", titles(found))
 		}
 	}
 }

@@ -17,17 +17,12 @@ var unlikeInstance = Rule{Name: "unlike-instance", Group: "components", Level: W
 }
 
 func checkUnlikeInstance(c *checker) {
-	for i, sets := range c.alike() {
-		if c.Docs[i].Styles != nil {
+	for _, s := range c.alike() {
+		if len(s.Instances) < 3 {
 			continue
 		}
-		for _, s := range sets {
-			if len(s.Instances) < 3 {
-				continue
-			}
-			for _, x := range s.Instances {
-				c.unlike(s, x)
-			}
+		for _, x := range s.Instances {
+			c.unlike(s, x)
 		}
 	}
 }
