@@ -15,12 +15,13 @@ import (
 func (a *app) textSetCmd() *cobra.Command {
 	var locale, state, note, meaning string
 	var tags, untags []string
+	var apply bool
 	c := &cobra.Command{
 		Use:   "set KEY [WORDS]",
 		Short: "Give a key words in a locale, a state, a note for translators or tags",
 		Long: long(`Give a key words in a locale, say how far they are, leave a note for translators, or tag it. In
 the source language, WORDS may turn what the design says into a message with arguments: "3 of 12" is a sample
-of "{taken} of {all}".`),
+of "{taken} of {all}". With --apply, WORDS of the source language go into every drawing that shows the key.`),
 		Example: example(`archetyp text set booking.on-board "An Bord" --locale de`,
 			`archetyp text set booking.on-board --locale de --state reviewed`,
 			`archetyp text set timetable.day-picker.sat-14-june "{weekday}, {day} June"`, `archetyp text set booking.bicycle --note "A bicycle taken on board" --tag extras`),
@@ -36,6 +37,12 @@ of "{taken} of {all}".`),
 			}
 			if err := a.locale(c, locale, true); err != nil {
 				return err
+			}
+			if apply {
+				if locale != c.Locale || len(args) < 2 || state+note+meaning != "" || len(tags)+len(untags) > 0 {
+					return hint.New("--apply writes WORDS of the source language into the drawings, and nothing else", "For example: archetyp text set booking.bicycle Bike --apply")
+				}
+				return a.applyWord(ws, e.Key, args[1])
 			}
 			was, wasState := c.Of(e, locale)
 			if err := a.setText(c, e, args, locale, state); err != nil {
@@ -62,6 +69,7 @@ of "{taken} of {all}".`),
 	}
 	c.Flags().StringVar(&locale, "locale", "", "the `LOCALE` of the words (default: the source language)")
 	c.Flags().StringVar(&state, "state", "", "how far they are: initial, translated, reviewed or final")
+	c.Flags().BoolVar(&apply, "apply", false, "write the words into the drawings")
 	c.Flags().StringVar(&note, "note", "", "a `NOTE` for translators")
 	c.Flags().StringVar(&meaning, "meaning", "", "what is meant, where the words alone do not say")
 	c.Flags().StringSliceVar(&tags, "tag", nil, "`TAGS` to give")

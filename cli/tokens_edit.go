@@ -15,6 +15,7 @@ import (
 
 func (a *app) tokensSetCmd() *cobra.Command {
 	context, typ, about := "", "", ""
+	apply := false
 	c := &cobra.Command{
 		Use:   "set TOKEN VALUE",
 		Short: "Give a token a value, or make one",
@@ -39,13 +40,19 @@ stays.`),
 			if err != nil {
 				return err
 			}
-			if a.json {
+			switch {
+			case a.json && !apply:
 				return a.printJSON(r)
+			case apply && context != "":
+				return hint.New("the token is set; drawings show what holds where no context is chosen", "")
+			case apply:
+				return a.applyTokens(ws)
 			}
 			a.printSetToken(ws, r)
 			return nil
 		},
 	}
+	c.Flags().BoolVar(&apply, "apply", false, "write the value into the drawings that show the one before")
 	c.Flags().StringVar(&context, "context", "", "set it in this `CONTEXT` only, such as scheme.dark")
 	c.Flags().StringVar(&typ, "type", "", "the `TYPE` of a new token, where the value leaves it open")
 	c.Flags().StringVar(&about, "describe", "", "the token's description, in `WORDS`")

@@ -43,7 +43,7 @@ func inkOf(e *design.Element) (c color.Color, ok bool) {
 	}
 	for a := e; a != nil; a = a.Parent {
 		if a.Opacity.Set {
-			c = c.WithAlpha(c.Alpha * a.Opacity.Value)
+			c = c.WithAlpha(a.Opacity.Value)
 		}
 	}
 	return c, c.Alpha > 0

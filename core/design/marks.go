@@ -61,6 +61,21 @@ func (m Marks) Texts() (out []string) {
 	return out
 }
 
+// Attributes are the marks that are given as attributes of a drawing, name and value, in the order of Marks.
+func (m Marks) Attributes() (out [][2]string) {
+	v := reflect.ValueOf(m)
+	for _, k := range marks {
+		switch f := v.Field(k.index); {
+		case f.Len() == 0:
+		case k.list:
+			out = append(out, [2]string{k.attribute, strings.Join(f.Interface().([]string), " ")})
+		default:
+			out = append(out, [2]string{k.attribute, f.String()})
+		}
+	}
+	return out
+}
+
 // SelectedMarks are marks given to all elements of a selector.
 type SelectedMarks struct {
 	Select *css.Selector

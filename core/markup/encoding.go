@@ -71,3 +71,13 @@ func declaredEncoding(src []byte) string {
 	name, _, _ := strings.Cut(rest[1:], rest[:1])
 	return name
 }
+
+// Recoded reports whether the bytes of a file are not the UTF-8 text that is parsed, so that places in the one are not
+// places in the other.
+func Recoded(src []byte) bool {
+	if bytes.HasPrefix(src, []byte("\xff\xfe")) || bytes.HasPrefix(src, []byte("\xfe\xff")) {
+		return true
+	}
+	name := declaredEncoding(src)
+	return name != "" && !strings.EqualFold(name, "utf-8") && !strings.EqualFold(name, "us-ascii")
+}

@@ -19,8 +19,9 @@ import (
 // Placed is a drawing with other words.
 type Placed struct {
 	SVG     []byte
-	Count   int      // places with other words
-	Skipped []string // those that could not be, and why
+	Edits   []markup.Edit // that made it
+	Count   int           // places with other words
+	Skipped []string      // those that could not be, and why
 }
 
 // Place puts the words of a locale into a drawing: texts stay texts, with the anchor and the look they have. A text of
@@ -28,6 +29,11 @@ type Placed struct {
 // begin at the left begin at the right of their room. All else stays byte for byte. src is the drawing doc was read
 // from.
 func Place(src []byte, doc *design.Document, c *text.Catalogue, locale string, m *Measurer) (*Placed, error) {
+	return PlaceKeys(src, doc, c, locale, m, nil)
+}
+
+// PlaceKeys is Place for the texts of some keys; nil for all. The key of a text that was folded with others counts.
+func PlaceKeys(src []byte, doc *design.Document, c *text.Catalogue, locale string, m *Measurer, keys map[string]bool) (*Placed, error) {
 	p := &placer{src: src, c: c, locale: locale, m: m, sh: font.NewShaper(m.Fonts), out: &Placed{},
 		done: map[*markup.Node]bool{}}
 	type at struct{ screen, path string }
@@ -39,7 +45,7 @@ func Place(src []byte, doc *design.Document, c *text.Catalogue, locale string, m
 	}
 	for _, e := range c.Used() {
 		words, _ := c.Of(e, locale)
-		if words == "" {
+		if words == "" || keys != nil && !keys[e.Key] {
 			continue
 		}
 		msg, err := message.Parse(words)
@@ -60,11 +66,11 @@ func Place(src []byte, doc *design.Document, c *text.Catalogue, locale string, m
 			p.place(e, place, el, msg.Format(locale, e.Values(c.Locale, &place)))
 		}
 	}
-	out, err := apply(src, p.edits)
+	out, err := markup.Rewrite(src, p.edits)
 	if err != nil {
 		return nil, err
 	}
-	p.out.SVG = out
+	p.out.SVG, p.out.Edits = out, p.edits
 	return p.out, nil
 }
 
@@ -74,16 +80,10 @@ type placer struct {
 	locale string
 	m      *Measurer
 	sh     *font.Shaper
-	edits  []edit
+	edits  []markup.Edit
 	done   map[*markup.Node]bool
 	find   func(path string) *design.Element // on the screen in hand
 	out    *Placed
-}
-
-// edit puts other bytes into a stretch of the source.
-type edit struct {
-	from, to int
-	with     string
 }
 
 func (p *placer) skip(key, why string) { p.out.Skipped = append(p.out.Skipped, key+": "+why) }
@@ -118,13 +118,53 @@ func (p *placer) place(e *text.Entry, place text.Place, el *design.Element, span
 		width = place.Room.Width
 	}
 	lines := Wrap(p.sh, runs, width)
-	p.edits = append(p.edits, edit{n.Offset, n.End, p.text(el, drawn, place, lines)})
+	if at, raw, ok := p.plain(el, drawn, place, lines); ok { // only the letters change
+		if words := lines[0].Runs[0].Words; words != drawn.Words {
+			lead := len(raw) - len(strings.TrimLeft(raw, " \t\r\n"))
+			end := len(strings.TrimRight(raw, " \t\r\n"))
+			p.edits = append(p.edits, markup.Edit{From: at + lead, To: at + end, With: markup.EscapeText(words)})
+		}
+		return
+	}
+	p.edits = append(p.edits, markup.Edit{From: n.Offset, To: n.End, With: p.text(el, drawn, place, lines)})
 	for _, path := range place.More { // their words stand in the first now
 		if l := p.find(path).Node; !p.done[l] {
 			p.done[l] = true
-			p.edits = append(p.edits, edit{l.Offset, l.End, ""})
+			p.edits = append(p.edits, markup.Edit{From: l.Offset, To: l.End})
 		}
 	}
+}
+
+// plain is where the letters of a text stand that is one line of one run, begins where it began and needs no other
+// font; ok is false for any other.
+func (p *placer) plain(el *design.Element, drawn *design.TextFacts, place text.Place, lines []Line) (at int, raw string, ok bool) {
+	_, flip := p.anchor(el, place)
+	if len(drawn.Lines) != 1 || len(lines) != 1 || len(lines[0].Runs) != 1 || len(place.More) > 0 || p.direction() != "" || flip != "" ||
+		p.families(el.Node, place) != "" || drawn.Align.Origin == design.Derived && place.Room.Align != "left" {
+		return 0, "", false
+	}
+	var only *markup.Node
+	several := false
+	el.Node.Walk(func(n *markup.Node) bool {
+		if n.Kind == markup.Text && strings.TrimSpace(n.Data) != "" {
+			several = several || only != nil
+			only = n
+		}
+		for _, name := range []string{"dx", "dy", "rotate", "textLength"} { // a place for each letter
+			if _, has := n.Attr(name); has {
+				several = true
+			}
+		}
+		if x, _ := n.Attr("x"); len(strings.Fields(strings.ReplaceAll(x, ",", " "))) > 1 {
+			several = true
+		}
+		return true
+	})
+	if only == nil || several || strings.TrimSpace(only.Data) != strings.TrimSpace(drawn.Words) || only.End > len(p.src) {
+		return 0, "", false
+	}
+	raw = string(p.src[only.Offset:only.End])
+	return only.Offset, raw, !strings.ContainsAny(raw, "<>")
 }
 
 func child(n *markup.Node, name string) *markup.Node {
@@ -340,7 +380,7 @@ func (p *placer) attribute(e *text.Entry, place text.Place, el *design.Element, 
 		}
 		if place.Attribute == "title" && n.Is("title") && n.Parent == el.Node {
 			from, to := inside(p.src, n)
-			p.edits = append(p.edits, edit{from, to, markup.EscapeText(words)})
+			p.edits = append(p.edits, markup.Edit{From: from, To: to, With: markup.EscapeText(words)})
 			done = true
 			return false
 		}
@@ -349,7 +389,7 @@ func (p *placer) attribute(e *text.Entry, place text.Place, el *design.Element, 
 			at := regexp.MustCompile(`\s` + regexp.QuoteMeta(place.Attribute) +
 				`\s*=\s*("[^"]*"|'[^']*')`).FindSubmatchIndex(tag)
 			if at != nil {
-				p.edits = append(p.edits, edit{n.Offset + at[2], n.Offset + at[3], `"` + markup.EscapeAttr(words) + `"`})
+				p.edits = append(p.edits, markup.Edit{From: n.Offset + at[2], To: n.Offset + at[3], With: `"` + markup.EscapeAttr(words) + `"`})
 				done = true
 			}
 		}
@@ -388,21 +428,4 @@ func inside(src []byte, n *markup.Node) (from, to int) {
 		to--
 	}
 	return from, max(from, to-1)
-}
-
-// apply makes the edits, none of which may lie in another.
-func apply(src []byte, edits []edit) ([]byte, error) {
-	sort.SliceStable(edits, func(i, j int) bool { return edits[i].from < edits[j].from })
-	var b strings.Builder
-	at := 0
-	for _, e := range edits {
-		if e.from < at || e.to > len(src) || e.to < e.from {
-			return nil, fmt.Errorf("two texts of the drawing stand in one another")
-		}
-		b.Write(src[at:e.from])
-		b.WriteString(e.with)
-		at = e.to
-	}
-	b.Write(src[at:])
-	return []byte(b.String()), nil
 }

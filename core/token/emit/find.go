@@ -145,22 +145,31 @@ func Drawn(s *token.Set, t *token.Token) string {
 	p := &cssWriter{set: s, unit: "px", root: s.RootPx(), full: true}
 	switch t.Type {
 	case token.Typography:
-		face := end.Value.Parts
-		family, size, weight, spacing := s.ResolvePart(face["fontFamily"]), s.ResolvePart(face["fontSize"]), s.ResolvePart(face["fontWeight"]), s.ResolvePart(face["letterSpacing"])
-		if size.Length == nil || weight.Number == nil || spacing.Length == nil {
+		family, size, weight, spacing, ok := Face(s, t)
+		if !ok {
 			return ""
 		}
-		first := ""
-		if len(family.Words) > 0 {
-			first = family.Words[0]
-		}
-		return TypeKey(first, size.Length.Px(p.root), int(*weight.Number), spacing.Length.Px(p.root))
+		return TypeKey(family, size, weight, spacing)
 	case token.Gradient:
 		text, _ := p.token(end)
 		return rounded(text)
 	}
 	text, _ := p.token(end)
 	return text
+}
+
+// Face is what a type token sets words in: its first family, the size and the letter spacing in px; ok is false where it
+// lacks one of them.
+func Face(s *token.Set, t *token.Token) (family string, size float64, weight int, spacing float64, ok bool) {
+	face := s.Resolve(t).Value.Parts
+	families, em, heavy, apart := s.ResolvePart(face["fontFamily"]), s.ResolvePart(face["fontSize"]), s.ResolvePart(face["fontWeight"]), s.ResolvePart(face["letterSpacing"])
+	if em.Length == nil || heavy.Number == nil || apart.Length == nil {
+		return "", 0, 0, 0, false
+	}
+	if len(families.Words) > 0 {
+		family = families.Words[0]
+	}
+	return family, em.Length.Px(s.RootPx()), int(*heavy.Number), apart.Length.Px(s.RootPx()), true
 }
 
 // LineHeight is the line height of a type token where an element stands, in px; 0 for none.
