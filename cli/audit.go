@@ -9,6 +9,7 @@ import (
 	"archetyp/core/audit"
 	"archetyp/core/hint"
 	"archetyp/job"
+	"archetyp/workspace"
 
 	"github.com/spf13/cobra"
 )
@@ -19,6 +20,8 @@ type auditFlags struct {
 	level, failOn, as            string
 	baseline, reason, out        string
 	accept, questions, listRules bool
+	fix, accepted                string
+	drawing, dry                 bool
 }
 
 func (a *app) auditCmd() *cobra.Command {
@@ -34,8 +37,11 @@ their usual levels, are listed by --rules; audit: in the configuration sets them
 			"archetyp audit -o audit/"),
 		Args: between(0, 1, "a SOURCE at most"),
 		RunE: func(_ *cobra.Command, args []string) error {
-			if f.listRules {
+			switch {
+			case f.listRules:
 				return a.printAuditRules()
+			case f.fix != "":
+				return a.fixNames(f, args)
 			}
 			return a.audit(f, args)
 		},
@@ -51,8 +57,37 @@ their usual levels, are listed by --rules; audit: in the configuration sets them
 	fl.StringVar(&f.reason, "reason", "", "why they are accepted, as `TEXT` in the baseline")
 	fl.StringVarP(&f.out, "output", "o", "", "write a picture of each screen with its findings into this `DIR`")
 	fl.BoolVar(&f.listRules, "rules", false, "list the rules")
+	fl.StringVar(&f.fix, "fix", "", "propose `WHAT` is missing in a SOURCE: names")
+	fl.StringVar(&f.accepted, "write", "", "write the proposals that match this `PATTERN`, such as '*'")
+	fl.BoolVar(&f.drawing, "drawing", false, "write them into the drawing, not into the configuration")
 	a.view.add(c)
 	return c
+}
+
+// fixNames proposes names for the elements of a drawing that have none, and writes those that are accepted.
+func (a *app) fixNames(f *auditFlags, args []string) error {
+	if f.fix != "names" {
+		return hint.New("--fix "+f.fix+" is not known", "names is.")
+	}
+	if len(args) == 0 {
+		return hint.New("--fix names needs a SOURCE", "For example: archetyp audit booking --fix names")
+	}
+	a.writes(f.accepted != "")
+	doc, ws, err := a.source(args[0])
+	if err != nil {
+		return err
+	}
+	list, err := job.ProposedNames(doc, f.accepted)
+	if err != nil {
+		return err
+	}
+	if f.accepted == "" {
+		return a.printMarked(&job.Marked{Source: doc.Name, File: workspace.ConfigName, Written: job.Written(list), Also: []string{}}, list, true)
+	}
+	if ws == nil {
+		return hint.New("names are written into a workspace", "\"archetyp init\" begins one.")
+	}
+	return a.mark(ws, doc, list, markHow{drawing: f.drawing})
 }
 
 func (a *app) audit(f *auditFlags, args []string) error {

@@ -214,7 +214,7 @@ func TestForeignDrawingsAreRevised(t *testing.T) {
 				if err != nil {
 					t.Fatal(err)
 				}
-				strange := false // words in a face that the browser has and we do not reach elsewhere
+				strange := false              // words in a face that the browser has and we do not reach elsewhere
 				for i, e := range doc.All() { // gradients and shadows follow
 					strange = strange || v.Elements[i] && e.Words != nil
 					v.Elements[i] = v.Elements[i] || fmt.Sprint(e.Facts()) != fmt.Sprint(after.All()[i].Facts())
@@ -329,5 +329,52 @@ func onlyThere(t *testing.T, ctx context.Context, dir, file string, doc *design.
 	}
 	if outside > 0 {
 		t.Errorf("%s: %d pixels changed outside of what was to change", file, outside)
+	}
+}
+
+// TestMark states marks in the configuration and in drawings, and takes them away.
+func TestMark(t *testing.T) {
+	dir := demo(t)
+	config, was := read(t, dir, "archetyp.yaml"), drawingsOf(t, dir)
+	says(t, dir, "mark booking #check asset=icons/{name} label=Check", "#check", "asset icons/{name}, label Check", "1 element")
+	if got := read(t, dir, "archetyp.yaml"); got != config+"  - {select: \"#check\", asset: \"icons/{name}\", label: \"Check\"}\n" {
+		t.Error(got)
+	}
+	says(t, dir, "assets list booking", "icons/check")
+	must(t, dir, "mark", "booking", "#check", "label", "--remove")
+	must(t, dir, "mark", "booking", "#check", "--remove")
+	if read(t, dir, "archetyp.yaml") != config {
+		t.Error("the configuration is another")
+	}
+	must(t, dir, "mark", "booking", "#bike", "#breakfast", "component=extra", "role=checkbox", "--drawing")
+	now := drawingsOf(t, dir)
+	if s := now["booking.svg"]; strings.Count(s, ` data-component="extra" data-role="checkbox"`) != 2 || strings.ReplaceAll(s, ` data-component="extra" data-role="checkbox"`, "") != was["booking.svg"] {
+		t.Error(s)
+	}
+	must(t, dir, "mark", "booking", "#bike", "#breakfast", "component", "role", "--remove", "--drawing")
+	same(t, was, drawingsOf(t, dir))
+	must(t, dir, "apply", "--undo")
+	must(t, dir, "apply", "--undo")
+	same(t, was, drawingsOf(t, dir))
+	says(t, dir, "mark booking --advised --dry-run", "asset pictures/route", "asset icons/check")
+	must(t, dir, "mark", "booking", "--advised")
+	if out := must(t, dir, "audit", "booking", "--only", "asset-unmarked", "--level", "note").out; !strings.Contains(out, "nothing found") {
+		t.Error(out)
+	}
+	says(t, dir, "audit timetable --fix names", "#sailing-1 > g:nth-child(6)", "label on time badge", "the component badge")
+	must(t, dir, "audit", "timetable", "--fix", "names", "--write", "on time*", "--drawing")
+	if s := drawingsOf(t, dir)["timetable.svg"]; strings.Count(s, `data-label="on time badge"`) != 1 || strings.Contains(s, `"delayed badge"`) {
+		t.Error("one of the proposals")
+	}
+	must(t, dir, "audit", "timetable", "--fix", "names", "--write", "*")
+	if got := read(t, dir, "archetyp.yaml"); !strings.Contains(got, `label: "cancelled badge"`) {
+		t.Error(got)
+	}
+	for args, want := range map[string]string{"mark": "needs a SOURCE", "mark booking": "needs selectors", "mark booking #check aset=a": "Did you mean asset?", "mark booking #check asset=": "says nothing",
+		"mark booking #nothing-here asset=a": "nothing matches", "mark booking #title asset --remove": "no such marks", "mark poster layer asset=a --drawing": "pixels",
+		"audit --fix names": "needs a SOURCE", "audit booking --fix all": "not known"} {
+		if r := run(t, dir, strings.Fields(args)...); r.status != 2 || !strings.Contains(r.err, want) {
+			t.Errorf("%s: %d %s", args, r.status, r.err)
+		}
 	}
 }

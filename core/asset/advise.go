@@ -33,6 +33,7 @@ type Advice struct {
 	Why     string
 	CSS     string   // the declarations that draw it
 	Act     string   // what should be done; "" where all is well
+	Mark    string   // the name that the element may be marked with; "" where it needs none
 	Others  []string // names of the assets it is about too
 }
 
@@ -51,6 +52,7 @@ func Advise(docs []*design.Document, sets []Set, density float64) []Advice {
 		if ref := drawingOf(as.Element); ref != nil {
 			a.drawings[ref] = as.Name
 		}
+		a.seen[hashOf(svg.Write(design.Alone(as.Element), as.Element.Painted.Value, svg.Options{Rough: true}))] = as.Name
 	}
 	for _, d := range docs {
 		a.source = d.Name
@@ -201,8 +203,8 @@ func (a *adviser) icon(e *design.Element) {
 // unmarked asks for a mark, once for each drawing.
 func (a *adviser) unmarked(e *design.Element, what string) {
 	if !a.known(e, design.Alone(e), e.Painted.Value) {
-		a.say(e, Advice{Verdict: AsPicture, Act: fmt.Sprintf("mark it: data-asset=%q", a.suggestion(e))},
-			"%s, and nobody marked it", what)
+		name := a.suggestion(e)
+		a.say(e, Advice{Verdict: AsPicture, Act: fmt.Sprintf("mark it: data-asset=%q", name), Mark: name}, "%s, and nobody marked it", what)
 	}
 }
 

@@ -61,6 +61,14 @@ func (m Marks) Texts() (out []string) {
 	return out
 }
 
+// MarkKeys are the keys of marks in the configuration, in the order of Marks.
+func MarkKeys() (out []string) {
+	for _, k := range marks {
+		out = append(out, strings.TrimPrefix(k.attribute, "data-"))
+	}
+	return out
+}
+
 // Attributes are the marks that are given as attributes of a drawing, name and value, in the order of Marks.
 func (m Marks) Attributes() (out [][2]string) {
 	v := reflect.ValueOf(m)
