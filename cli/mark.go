@@ -105,7 +105,7 @@ func (a *app) mark(ws *workspace.Workspace, doc *design.Document, list []job.Mar
 	source := a.inWorkspace(ws, doc)
 	switch {
 	case how.dry:
-		return a.printMarked(&job.Marked{Source: source, File: workspace.ConfigName, Written: job.Written(list)}, list, true)
+		return a.printMarked(&job.Marked{Source: source, File: workspace.ConfigName, Written: job.Written(list), Also: []string{}}, list, true)
 	case how.drawing:
 		x, err := job.BeginApplying(ws)
 		if err != nil {

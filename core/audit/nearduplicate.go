@@ -4,6 +4,7 @@ import (
 	"math"
 	"slices"
 
+	"archetyp/core/color"
 	"archetyp/core/css"
 	"archetyp/core/token/harvest"
 )
@@ -15,7 +16,7 @@ var nearDuplicate = Rule{Name: "near-duplicate", Group: "values", Level: Warning
 }
 
 // manyColours in all are those of a picture, which shades; an interface has fewer.
-const manyColours = 48
+const manyColours = 32
 
 func checkNearDuplicate(c *checker) {
 	if c.Harvest == nil {
@@ -27,20 +28,62 @@ func checkNearDuplicate(c *checker) {
 			colours++
 		}
 	}
+	type pair struct {
+		found  *harvest.Found
+		places []Place
+	}
+	byKind := map[string][]pair{}
+	var order []string
 	for _, f := range c.Harvest.Found {
 		switch {
 		case f.Near == "" || f.Token != "" || f.Kind == "space" || f.Kind == "type":
 			continue
-		case f.Kind == "color" && colours > manyColours:
+		case f.Kind == "color" && (colours > manyColours || rounded(f)):
 			continue
 		case f.Kind == "radius" && !plainRadii(f):
 			continue
 		}
-		places := slices.DeleteFunc(c.sites(f), func(p Place) bool { return !isWorded(p.At.Screen) })
-		if x := c.at(places, "Use "+f.Near+".", "%s is almost %s", f.Text, f.Near); x.Rule != "" {
-			x.about = f.Kind
+		places := slices.DeleteFunc(c.sites(f), func(p Place) bool {
+			return !isWorded(p.At.Screen) || f.Kind == "radius" && !c.isInterface(p.At.Screen)
+		})
+		if len(places) == 0 {
+			continue
+		}
+		if byKind[f.Kind] == nil {
+			order = append(order, f.Kind)
+		}
+		byKind[f.Kind] = append(byKind[f.Kind], pair{f, places})
+	}
+	for _, kind := range order {
+		pairs := byKind[kind]
+		if len(pairs) > fewPairs {
+			var all []Place
+			var said []string
+			for _, p := range pairs {
+				all, said = append(all, p.places...), append(said, p.found.Text+" ("+p.found.Near+")")
+			}
+			c.at(all, "Use the ones in brackets, which stand more often.", "%d values are almost others: %s", len(pairs), list(said)).about = kind
+			continue
+		}
+		for _, p := range pairs {
+			c.at(p.places, "Use "+p.found.Near+".", "%s is almost %s", p.found.Text, p.found.Near).about = kind
 		}
 	}
+}
+
+// fewPairs of values that are almost the same are a finding each; more come from shading by hand.
+const fewPairs = 4
+
+// rounded reports whether a colour differs from the one it is almost by less than a pixel can show.
+func rounded(f *harvest.Found) bool {
+	a, err := color.Parse(f.Text)
+	b, other := color.Parse(f.Near)
+	if err != nil || other != nil {
+		return false
+	}
+	alpha := a.Alpha - b.Alpha
+	b.Alpha = a.Alpha
+	return a.Same(b) && math.Abs(alpha) < 0.01
 }
 
 // plainRadii reports whether a radius and the one it is almost are such as people set: one on half pixels, the other
@@ -51,5 +94,5 @@ func plainRadii(f *harvest.Found) bool {
 	if err != nil || other != nil {
 		return err != nil && other != nil // several corners each
 	}
-	return math.Abs(2*usual.Value-math.Round(2*usual.Value)) < 0.02 && math.Abs(own.Value-usual.Value) > 0.1
+	return math.Abs(2*usual.Value-math.Round(2*usual.Value)) < 0.005 && math.Abs(own.Value-usual.Value) > 0.1
 }

@@ -27,6 +27,9 @@ func checkUnnamed(c *checker) {
 				found = append(found, e)
 			}
 		}
+		if !c.isInterface(s) && 2*len(found) > all { // a picture or a diagram whose parts nobody names
+			return
+		}
 		if len(found) > fewUnnamed {
 			c.find(found, "Name them in the drawing, or let \"archetyp audit --fix names\" propose names.",
 				"%d of %d groups have no name", len(found), all)
