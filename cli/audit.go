@@ -21,7 +21,7 @@ type auditFlags struct {
 	baseline, reason, out        string
 	accept, questions, listRules bool
 	fix, accepted                string
-	drawing, dry                 bool
+	drawing                      bool
 }
 
 func (a *app) auditCmd() *cobra.Command {

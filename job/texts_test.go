@@ -209,7 +209,7 @@ func TestPlaceAndPages(t *testing.T) {
 	if string(placed[0].SVG) != sailing {
 		t.Error("in the source language the drawing is not what it was")
 	}
-	for _, want := range []string{"Jetzt sofort lossegeln, bitte</tspan>", "3 von 12 Plätzen</tspan>",
+	for _, want := range []string{"Jetzt sofort lossegeln, bitte</text>", "3 von 12 Plätzen</text>",
 		`aria-label="Eine Fähre"`} {
 		if !strings.Contains(string(placed[1].SVG), want) {
 			t.Errorf("%s is not in %s", want, placed[1].SVG)
