@@ -16,16 +16,16 @@ import (
 // applyFlags say what is written into drawings.
 type applyFlags struct {
 	tokens, marks, dry, undo bool
-	words                    string
+	words, assets            string
 }
 
 func (a *app) applyCmd() *cobra.Command {
 	f := &applyFlags{}
 	c := &cobra.Command{
 		Use:   "apply [SOURCE]",
-		Short: "Write changed tokens, words and marks back into the drawings",
-		Long: long(`Write values of tokens, the words of a locale or marks of the configuration into the drawings, and change no
-other byte. Each change is tried on a copy and read back: where anything else would change, it is not made, and
+		Short: "Write changed tokens, words, marks and pictures back into the drawings",
+		Long: long(`Write values of tokens, the words of a locale, marks of the configuration or new drawings of assets into the
+drawings, and change no other byte. Each change is tried on a copy and read back: where anything else would change, it is not made, and
 the reason is printed. Without a flag, tokens are written: a drawing that shows what a token was before gets what it is
 now, in the notation that stands there. --undo takes the last write back.`),
 		Example: example("archetyp apply --dry-run", "archetyp apply booking --tokens", "archetyp apply --words fi", "archetyp apply --undo"),
@@ -37,7 +37,7 @@ now, in the notation that stands there. --undo takes the last write back.`),
 				return err
 			}
 			if f.undo {
-				if len(args) > 0 || f.tokens || f.marks || f.words != "" || f.dry {
+				if len(args) > 0 || f.tokens || f.marks || f.words+f.assets != "" || f.dry {
 					return hint.New("--undo stands alone", "It takes back all that the last apply wrote.")
 				}
 				names, err := job.UndoApplied(ws)
@@ -60,7 +60,7 @@ now, in the notation that stands there. --undo takes the last write back.`),
 			if err != nil {
 				return err
 			}
-			if f.tokens || !f.marks && f.words == "" {
+			if f.tokens || !f.marks && f.words+f.assets == "" {
 				if err := x.Tokens(a.ctx, source); err != nil {
 					return err
 				}
@@ -72,6 +72,11 @@ now, in the notation that stands there. --undo takes the last write back.`),
 			}
 			if f.marks {
 				if err := x.Marks(a.ctx, source); err != nil {
+					return err
+				}
+			}
+			if f.assets != "" {
+				if err := x.Assets(a.ctx, source, a.path(f.assets), f.assets); err != nil {
 					return err
 				}
 			}
@@ -88,6 +93,7 @@ now, in the notation that stands there. --undo takes the last write back.`),
 	fl.BoolVar(&f.tokens, "tokens", false, "write the values of tokens")
 	fl.StringVar(&f.words, "words", "", "write the words of a `LOCALE`")
 	fl.BoolVar(&f.marks, "marks", false, "write the marks that the configuration gives by selector")
+	fl.StringVar(&f.assets, "assets", "", "put the drawings of this `DIR` in the place of the assets of their names")
 	fl.BoolVar(&f.dry, "dry-run", false, "write nothing; print the lines that would change")
 	fl.BoolVar(&f.undo, "undo", false, "take the last write back")
 	return c

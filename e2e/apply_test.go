@@ -125,6 +125,46 @@ func TestApply(t *testing.T) {
 	}
 }
 
+// TestApplyAssets exports pictures, draws them otherwise, and puts them back: what was not drawn otherwise looks the same.
+func TestApplyAssets(t *testing.T) {
+	dir := demo(t)
+	was := drawingsOf(t, dir)
+	must(t, dir, "render", "timetable", "-o", "before.png")
+	must(t, dir, "assets", "export", "timetable", "-o", "new/", "--format", "svg")
+	if r := must(t, dir, "apply", "timetable", "--assets", "new"); strings.Contains(r.err, "stays") {
+		t.Error(r.err)
+	}
+	must(t, dir, "render", "timetable", "-o", "after.png")
+	a, b := onWhite(decode(t, []byte(read(t, dir, "before.png")))), onWhite(decode(t, []byte(read(t, dir, "after.png"))))
+	far := 0
+	for i := range a.Pix {
+		if d := int(a.Pix[i]) - int(b.Pix[i]); d > 40 || d < -40 {
+			far++
+		}
+	}
+	if far > 40 {
+		t.Errorf("%d bytes of pixels are far from what they were", far)
+	}
+	now := drawingsOf(t, dir)
+	if strings.Count(now["timetable.svg"], "<svg x=") != 4 || now["booking.svg"] != was["booking.svg"] {
+		t.Error(now["timetable.svg"])
+	}
+	if r := must(t, dir, "apply", "timetable", "--assets", "new"); !strings.Contains(r.out+r.err, "nothing was written") {
+		t.Error(r.out, r.err)
+	}
+	must(t, dir, "apply", "--undo")
+	same(t, was, drawingsOf(t, dir))
+	write(t, dir, "new/icons/times.svg", `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 1 1"><style>a{b:c}</style></svg>`)
+	if r := must(t, dir, "apply", "--assets", "new", "--dry-run"); !strings.Contains(r.err, "style sheet") {
+		t.Error(r.err)
+	}
+	for args, want := range map[string]string{"apply --assets none": "no such folder", "apply --assets design/../tokens": "no SVG file"} {
+		if r := run(t, dir, strings.Fields(args)...); r.status != 2 || !strings.Contains(r.err, want) {
+			t.Errorf("%s: %d %s", args, r.status, r.err)
+		}
+	}
+}
+
 // strangers are drawings that nobody here drew, so many by a fixed seed.
 func strangers(t *testing.T, n int) (out []string) {
 	t.Helper()

@@ -3,6 +3,8 @@ package job
 import (
 	"fmt"
 	"math/rand"
+	"os"
+	"strconv"
 	"strings"
 	"testing"
 
@@ -100,7 +102,9 @@ func TestADrawingThatChangesIsLeftAlone(t *testing.T) {
 func TestSequencesOfChanges(t *testing.T) {
 	t.Parallel()
 	rounds := 60
-	if testing.Short() {
+	if n, err := strconv.Atoi(os.Getenv("ARCHETYP_SEQUENCES")); err == nil {
+		rounds = n
+	} else if testing.Short() {
 		rounds = 6
 	}
 	for seed := range rounds {

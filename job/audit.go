@@ -20,12 +20,40 @@ func Audit(s *Snapshot, ws *workspace.Workspace, together bool) (*audit.Report, 
 		return nil, err
 	}
 	in := audit.In{Docs: docs, Harvest: s.Harvest, Together: together, Sets: asset.BuiltIn()}
+	if in.Raw, err = rawValues(ws, docs); err != nil {
+		return nil, err
+	}
 	if ws != nil {
 		in.Settings = ws.Config.AuditSettings()
 		in.Smallest, in.Target = ws.Config.AuditLengths()
 		in.Linked = sortedKeys(ws.Config.Components)
 	}
 	return audit.Run(in), nil
+}
+
+// rawValues are the values in style sheets of pages that tokens have.
+func rawValues(ws *workspace.Workspace, docs []*design.Document) (out []audit.Raw, err error) {
+	for _, d := range docs {
+		if d.Styles == nil || ws == nil || len(d.Screens) == 0 {
+			continue
+		}
+		h, err := HarvestSheets(ws, d)
+		if err != nil {
+			return nil, err
+		}
+		for _, v := range h.Values {
+			token := h.Tokens[v]
+			if token == "" {
+				continue
+			}
+			r := audit.Raw{Value: v.Text, Token: token, Use: "var(" + ws.Config.Property(token) + ")"}
+			for _, p := range v.Places {
+				r.Places = append(r.Places, audit.Place{Source: p.File, Screen: d.Screens[0].Name, Element: p.Property, Selector: p.Selector, Path: p.Selector + " " + p.Property, Line: p.Line, Column: 1})
+			}
+			out = append(out, r)
+		}
+	}
+	return out, nil
 }
 
 // AuditPictures are pictures of the screens of a report with their findings framed, numbered and listed, as PNG by name.

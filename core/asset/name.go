@@ -2,6 +2,7 @@ package asset
 
 import (
 	"fmt"
+	"maps"
 	"path"
 	"slices"
 	"strconv"
@@ -19,31 +20,45 @@ type Names map[string]string
 // Fit makes names fit for a set, each different from all others whatever their case; changed tells what was changed
 // beyond the form that the target asks of every name. The same names always give the same result.
 func (s *Set) Fit(names []string) (fitted Names, changed []string) {
-	fitted = Names{}
+	fitted, why := s.FitEach(names)
+	for _, n := range slices.Sorted(maps.Keys(fitted)) {
+		if why[n] != "" {
+			changed = append(changed, why[n])
+		}
+	}
+	return fitted, changed
+}
+
+// FitEach is Fit with the reason for each name that is changed.
+func (s *Set) FitEach(names []string) (fitted Names, changed map[string]string) {
+	fitted, changed = Names{}, map[string]string{}
 	taken := map[string]string{}
 	sorted := slices.Clone(names)
 	slices.Sort(sorted)
 	for _, n := range slices.Compact(sorted) {
 		named := s.fitName(n)
 		fit := escape.FilePath(named)
+		say := func(format string, args ...any) {
+			if changed[n] != "" {
+				changed[n] += "; "
+			}
+			changed[n] += fmt.Sprintf(format, args...)
+		}
 		if fit != named {
-			changed = append(changed, fmt.Sprintf("%s is called %s in the set %s: some systems can give no file that name",
-				markup.Clip(n), markup.Clip(fit), s.Name))
+			say("%s is called %s in the set %s: some systems can give no file that name", markup.Clip(n), markup.Clip(fit), s.Name)
 		}
 		if s.Kind == "android" && javaWords[fit] {
 			fit += "_"
-			changed = append(changed,
-				fmt.Sprintf("%s is called %s in the set %s: the word alone is none that can name a resource", n, fit, s.Name))
+			say("%s is called %s in the set %s: the word alone is none that can name a resource", n, fit, s.Name)
 		}
 		one := fit
 		for i := 2; taken[strings.ToLower(one)] != ""; i++ {
 			one = fit + s.joint() + strconv.Itoa(i)
 		}
 		if one != fit {
-			changed = append(changed, fmt.Sprintf("%s is called %s in the set %s: %s has that name", n, one, s.Name,
-				taken[strings.ToLower(fit)]))
+			say("%s is called %s in the set %s: %s has that name", n, one, s.Name, taken[strings.ToLower(fit)])
 		} else if fit == named && !strings.EqualFold(joints.Replace(fit), joints.Replace(n)) {
-			changed = append(changed, fmt.Sprintf("%s is called %s in the set %s", n, fit, s.Name))
+			say("%s is called %s in the set %s", n, fit, s.Name)
 		}
 		taken[strings.ToLower(one)] = n
 		fitted[n] = one

@@ -94,6 +94,7 @@ type In struct {
 	Docs     []*design.Document
 	Harvest  *harvest.Harvest
 	Settings map[string]Setting // by rule
+	Raw      []Raw              // what is known of style sheets of pages
 	Sets     []asset.Set        // of assets
 	Linked   []string           // components that the team has in code
 	Together bool               // the documents are all there is, so that what none of them has is missing

@@ -19,22 +19,7 @@ func checkNeverUsed(c *checker) {
 	}
 	sheet := map[*design.Screen]bool{}
 	c.screens(func(s *design.Screen) {
-		states := map[string]map[string]bool{}
-		for _, e := range s.Elements {
-			if k := e.Marks.Component; k != "" && e.Marks.State != "" {
-				if states[k] == nil {
-					states[k] = map[string]bool{}
-				}
-				states[k][e.Marks.State] = true
-			}
-		}
-		several := 0
-		for _, set := range states {
-			if len(set) > 1 {
-				several++
-			}
-		}
-		sheet[s] = several >= fewOnSheet
+		sheet[s] = c.showsStates(s)
 	})
 	used, first := map[string]bool{}, map[string]*design.Element{}
 	var order []string

@@ -3,12 +3,12 @@ package audit
 // Rules are all rules, in the order in which findings of one level are listed. Each is in a file of its own.
 var Rules = []Rule{
 	unnamed, unnamedScreen, sameName, componentName,
-	offScale, nearDuplicate, usedOnce, halfPixel, fontMissing,
+	offScale, nearDuplicate, rawValue, usedOnce, halfPixel, fontMissing,
 	missingState, lookAlike, unlikeInstance, neverUsed,
-	outsideScreen, hiddenLeftover, deadEnd, unreached,
+	outsideScreen, hiddenLeftover, deadEnd, unreached, noPartner, overPicture,
 	filler, twoSpellings, endSigns, sampleWords, outlinedWords,
 	contrast, targetSize, smallText, colourOnly, headingOrder, unlabelled,
-	assetUnmarked, assetNeedless, bitmapSmall,
+	assetUnmarked, assetNeedless, assetName, bitmapSmall,
 	nearlyAligned, nearlyEven,
 }
 

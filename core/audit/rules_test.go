@@ -26,12 +26,13 @@ type example struct {
 	says   string // a part of the message
 	linked []string
 	scale  []float64
+	raw    [][2]string // values of style sheets, and the tokens they are
 	docs   []string
 }
 
 // examples reads testdata/RULE.txt. A line that begins with + or - begins a case in which something is found or
-// nothing; "=> words" behind its name are a part of the message. Lines with @ set linked components and the scale of
-// type, --- stands between drawings. What is no whole drawing is laid on a screen with words and a box.
+// nothing; "=> words" behind its name are a part of the message. Lines with @ set linked components, the scale of
+// type and values of style sheets; --- stands between drawings. What is no whole drawing is laid on a screen with words and a box.
 func examples(t *testing.T, rule string) (out []example) {
 	t.Helper()
 	data, err := os.ReadFile(filepath.Join("testdata", rule+".txt"))
@@ -62,6 +63,9 @@ func examples(t *testing.T, rule string) (out []example) {
 				}
 				out[len(out)-1].scale = append(out[len(out)-1].scale, px)
 			}
+		case strings.HasPrefix(line, "@raw "):
+			f := strings.Fields(line)
+			out[len(out)-1].raw = append(out[len(out)-1].raw, [2]string{f[1], f[2]})
 		case line == "---":
 			end()
 		case strings.TrimSpace(line) != "":
@@ -98,6 +102,9 @@ func readExample(t *testing.T, x *example) In {
 			t.Fatalf("%s: %v", x.name, err)
 		}
 		in.Docs = append(in.Docs, doc)
+	}
+	for _, r := range x.raw {
+		in.Raw = append(in.Raw, Raw{Value: r[0], Token: r[1], Use: "var(--" + r[1] + ")", Places: []Place{{Source: "site.css", Line: 3}}})
 	}
 	in.Harvest = harvest.Collect(in.Docs, nil, token.Scales{Space: 4, Type: x.scale}, nil)
 	return in

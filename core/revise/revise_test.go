@@ -119,6 +119,56 @@ func TestMissingMarks(t *testing.T) {
 	}
 }
 
+// TestReplace puts other drawings in the place of elements, in their boxes.
+func TestReplace(t *testing.T) {
+	for _, c := range []struct{ name, in, fresh, out, why string }{
+		{"a path", `<path id="a" data-asset="icons/a" d="M10 20h20v10z" fill="red" class="x"/><rect x="50" width="9" height="9"/>`, `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 16 16"><path d="M0 0h16v16z"/></svg>`,
+			`<g id="a" data-asset="icons/a"><svg x="10" y="20" width="20" height="10" viewBox="0 0 16 16"><path d="M0 0h16v16z"/></svg></g><rect x="50" width="9" height="9"/>`, ""},
+		{"with ids of its own", `<g id="a"><rect width="20" height="10" fill="red"/></g>`, `<svg xmlns="http://www.w3.org/2000/svg" width="8" height="4" fill="none"><linearGradient id="g"/><path id="p" d="M0 0h8v4z" fill="url(#g)" style="stroke:url('#g')"/><use href="#p"/><a href="#other"/></svg>`,
+			`viewBox="0 0 8 4" fill="none"><linearGradient id="icons-a-g"/><path id="icons-a-p" d="M0 0h8v4z" fill="url(#icons-a-g)" style="stroke:url('#icons-a-g')"/><use href="#icons-a-p"/><a href="#other"/></svg></g>`, ""},
+		{"in a moved and scaled group", `<g transform="translate(10 20) scale(2)"><path id="a" transform="translate(1 1)" d="M0 0h8v4z" fill="red"/></g>`, `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 8 4"><path d="M0 0h8v4z"/></svg>`, `<g id="a"><svg x="1" y="1" width="8" height="4"`, ""},
+		{"a turned one", `<path id="a" transform="rotate(30)" d="M20 20h8v4z" fill="red"/>`, `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 8 4"><path d="M0 0h8v4z"/></svg>`, `<g id="a"><svg `, ""},
+		{"in a turned group", `<g transform="rotate(30)"><path id="a" d="M20 20h8v4z" fill="red"/></g>`, `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 8 4"><path d="M0 0h8v4z"/></svg>`, "", "is turned"},
+		{"a style sheet", `<path id="a" d="M0 0h8v4z"/>`, `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 8 4"><style>path{fill:red}</style><path d="M0 0h8v4z"/></svg>`, "", "style sheet"},
+		{"no size", `<path id="a" d="M0 0h8v4z"/>`, `<svg xmlns="http://www.w3.org/2000/svg"><path d="M0 0h8v4z"/></svg>`, "", "viewBox"},
+		{"no drawing", `<path id="a" d="M0 0h8v4z"/>`, `{"svg": 1}`, "", "no SVG"},
+		{"a page", `<path id="a" d="M0 0h8v4z"/>`, `<html/>`, "", "no SVG"},
+		{"nothing", `<path id="a" d="M0 0h8v4z"/>`, `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 8 4"/>`, "", "empty"},
+	} {
+		d := drawing(t, c.in)
+		var e *design.Element
+		for _, x := range d.Doc.All() {
+			if x.ID == "a" {
+				e = x
+			}
+		}
+		done, err := d.Replace(e, []byte(c.fresh), "icons/a")
+		if c.why != "" {
+			if err == nil || !strings.Contains(err.Error(), c.why) {
+				t.Errorf("%s: %v, not %q", c.name, err, c.why)
+			}
+			continue
+		}
+		if err != nil {
+			t.Errorf("%s: %v", c.name, err)
+			continue
+		}
+		out, err := markup.Rewrite(d.Data, done.Edits)
+		if err != nil || !strings.Contains(string(out), c.out) {
+			t.Errorf("%s: %s %v\nwant %s", c.name, out, err, c.out)
+		}
+		again := drawing(t, string(out))
+		for _, x := range again.Doc.All() {
+			if x.ID == "a" {
+				e = x
+			}
+		}
+		if done, err := again.Replace(e, []byte(c.fresh), "icons/a"); err != nil || len(done.Edits) > 0 && c.name != "a turned one" {
+			t.Errorf("%s: once more it changes again: %v %v", c.name, done, err)
+		}
+	}
+}
+
 // FuzzSites finds the values of any file without leaving it.
 func FuzzSites(f *testing.F) {
 	f.Add([]byte(`<svg xmlns="http://www.w3.org/2000/svg"><style>a{b:c;d:rgb(1,2,3)}</style><rect fill='#fff' style="a:b;;c"/></svg>`))
