@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"archetyp/core/audit"
+	"archetyp/core/design"
 	"archetyp/core/hint"
 	"archetyp/job"
 	"archetyp/workspace"
@@ -41,7 +42,7 @@ their usual levels, are listed by --rules; audit: in the configuration sets them
 			case f.listRules:
 				return a.printAuditRules()
 			case f.fix != "":
-				return a.fixNames(f, args)
+				return a.fix(f, args)
 			}
 			return a.audit(f, args)
 		},
@@ -57,27 +58,28 @@ their usual levels, are listed by --rules; audit: in the configuration sets them
 	fl.StringVar(&f.reason, "reason", "", "why they are accepted, as `TEXT` in the baseline")
 	fl.StringVarP(&f.out, "output", "o", "", "write a picture of each screen with its findings into this `DIR`")
 	fl.BoolVar(&f.listRules, "rules", false, "list the rules")
-	fl.StringVar(&f.fix, "fix", "", "propose `WHAT` is missing in a SOURCE: names")
+	fl.StringVar(&f.fix, "fix", "", "propose `WHAT` a SOURCE lacks: names or components")
 	fl.StringVar(&f.accepted, "write", "", "write the proposals that match this `PATTERN`, such as '*'")
 	fl.BoolVar(&f.drawing, "drawing", false, "write them into the drawing, not into the configuration")
 	a.view.add(c)
 	return c
 }
 
-// fixNames proposes names for the elements of a drawing that have none, and writes those that are accepted.
-func (a *app) fixNames(f *auditFlags, args []string) error {
-	if f.fix != "names" {
-		return hint.New("--fix "+f.fix+" is not known", "names is.")
+// fix proposes marks for a drawing, and writes those that are accepted.
+func (a *app) fix(f *auditFlags, args []string) error {
+	propose := map[string]func(*design.Document, string) ([]job.Marking, error){"names": job.ProposedNames, "components": job.ProposedComponents}[f.fix]
+	if propose == nil {
+		return hint.New("--fix "+f.fix+" is not known", "names and components are.")
 	}
 	if len(args) == 0 {
-		return hint.New("--fix names needs a SOURCE", "For example: archetyp audit booking --fix names")
+		return hint.New("--fix "+f.fix+" needs a SOURCE", "For example: archetyp audit booking --fix "+f.fix)
 	}
 	a.writes(f.accepted != "")
 	doc, ws, err := a.source(args[0])
 	if err != nil {
 		return err
 	}
-	list, err := job.ProposedNames(doc, f.accepted)
+	list, err := propose(doc, f.accepted)
 	if err != nil {
 		return err
 	}
@@ -85,7 +87,7 @@ func (a *app) fixNames(f *auditFlags, args []string) error {
 		return a.printMarked(&job.Marked{Source: doc.Name, File: workspace.ConfigName, Written: job.Written(list), Also: []string{}}, list, true)
 	}
 	if ws == nil {
-		return hint.New("names are written into a workspace", "\"archetyp init\" begins one.")
+		return hint.New("marks are written into a workspace", "\"archetyp init\" begins one.")
 	}
 	return a.mark(ws, doc, list, markHow{drawing: f.drawing})
 }

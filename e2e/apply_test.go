@@ -410,6 +410,12 @@ func TestMark(t *testing.T) {
 	if got := read(t, dir, "archetyp.yaml"); !strings.Contains(got, `label: "cancelled badge"`) {
 		t.Error(got)
 	}
+	write(t, dir, "design/days.svg", `<svg xmlns="http://www.w3.org/2000/svg" width="390" height="300"><rect width="390" height="300" fill="#fff"/><g id="days"><g><rect x="10" y="10" width="300" height="40" fill="#eee"/><text x="20" y="35" font-size="14">Monday</text><text x="120" y="35" font-size="14">Pier</text></g><g><rect x="10" y="60" width="300" height="40" fill="#e01b24"/><text x="20" y="85" font-size="14">Friday</text><text x="120" y="85" font-size="14">Quay</text></g><g><rect x="10" y="110" width="300" height="40" fill="#eee"/><text x="20" y="135" font-size="14">Sunday</text><text x="120" y="135" font-size="14">Tide</text></g></g></svg>`)
+	says(t, dir, "audit days --fix components", "component days-row", "variant tone=red", "component days-row")
+	must(t, dir, "audit", "days", "--fix", "components", "--write", "*", "--drawing")
+	if out := must(t, dir, "audit", "days", "--only", "look-alike").out; !strings.Contains(out, "nothing found") {
+		t.Error(out)
+	}
 	for args, want := range map[string]string{"mark": "needs a SOURCE", "mark booking": "needs selectors", "mark booking #check aset=a": "Did you mean asset?", "mark booking #check asset=": "says nothing",
 		"mark booking #nothing-here asset=a": "nothing matches", "mark booking #title asset --remove": "no such marks", "mark poster layer asset=a --drawing": "pixels",
 		"audit --fix names": "needs a SOURCE", "audit booking --fix all": "not known"} {

@@ -140,6 +140,8 @@ var writings = []writing{
 	{"text import", []string{"text", "import", "back.de.xlf", "--over"}},
 	{"text collect", []string{"text", "collect", "--tag", "seen"}},
 	{"sync", []string{"sync"}},
+	{"mark", []string{"mark", "map", "#go", "role=button", "--drawing"}},
+	{"text set --apply", []string{"text", "set", "map.card.sail-now", "Leave now", "--apply"}},
 	{"guide build", []string{"guide", "build"}},
 	{"assets export", []string{"assets", "export"}},
 	{"render", []string{"render", "map", "-o", "out/map.png"}},

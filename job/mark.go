@@ -7,6 +7,7 @@ import (
 	"slices"
 
 	"archetyp/core/asset"
+	"archetyp/core/audit"
 	"archetyp/core/css"
 	"archetyp/core/design"
 	"archetyp/core/hint"
@@ -197,6 +198,36 @@ func AdvisedMarks(doc *design.Document, ws *workspace.Workspace) []Marking {
 		}
 	}
 	return out
+}
+
+// ProposedComponents are marks that make one component of alike things in a drawing, with variants named after what
+// differs; accept is a pattern that the names of components must match, "" for all.
+func ProposedComponents(doc *design.Document, accept string) (out []Marking, err error) {
+	taken := map[string]bool{}
+	for _, e := range doc.All() {
+		taken[e.Marks.Component] = true
+	}
+	for _, s := range audit.LookAlikes(doc) {
+		c := naming.ComponentOf(s, taken)
+		taken[c.Name] = true
+		if accept != "" {
+			ok, err := path.Match(accept, c.Name)
+			if err != nil {
+				return nil, hint.New(fmt.Sprintf("%q is no pattern", accept), "For example: '*-row'")
+			}
+			if !ok {
+				continue
+			}
+		}
+		for i, e := range c.Elements {
+			m := Marking{Select: e.Selector(), Elements: []*design.Element{e}, Marks: [][2]string{{"component", c.Name}}, Why: c.Why}
+			if v := c.Variants[i]; v != "" {
+				m.Marks = append(m.Marks, [2]string{"variant", v})
+			}
+			out = append(out, m)
+		}
+	}
+	return out, nil
 }
 
 // ProposedNames are names for the elements of a drawing that have none; accept is a pattern that names must match, "" for

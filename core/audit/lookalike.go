@@ -15,6 +15,39 @@ var lookAlike = Rule{Name: "look-alike", Group: "components", Level: Warning,
 }
 
 func checkLookAlike(c *checker) {
+	for _, x := range c.lookAlikes() {
+		if x.component != "" {
+			c.find(x.elements, "Mark it: data-component=\""+x.component+"\".", "%s drawn like the component %s and not marked as one", isAre(len(x.elements)), x.component)
+			continue
+		}
+		name := design.Slug(x.set.Name)
+		if name == "" {
+			name = "…"
+		}
+		c.find(x.elements, "Make it a component: data-component=\""+name+"\" on each; \"archetyp audit --fix components\" proposes names.", "%s are drawn alike and are no component", titles(x.elements))
+	}
+}
+
+// likeness is a set of alike things that are no component, or not all of it.
+type likeness struct {
+	set       alike.Set
+	elements  []*design.Element // those that are not marked
+	component string            // of the others; "" where none is marked
+}
+
+// LookAlikes are the sets of alike things in a document that are no component.
+func LookAlikes(d *design.Document) (out []alike.Set) {
+	in := &In{Docs: []*design.Document{d}}
+	c := &checker{In: in, shared: newShared(in)}
+	for _, x := range c.lookAlikes() {
+		if x.component == "" {
+			out = append(out, x.set)
+		}
+	}
+	return out
+}
+
+func (c *checker) lookAlikes() (out []likeness) {
 	for _, s := range c.alike() {
 		if s.Inside != "" || !c.worthOne(s) {
 			continue
@@ -22,7 +55,7 @@ func checkLookAlike(c *checker) {
 		var found []*design.Element
 		marked, names := "", map[string]bool{}
 		for _, x := range s.Instances {
-			if x.Element.Marks.Component == "" && c.isPartner(x.Element.Screen) {
+			if x.Element.Marks.Component == "" && c.isPartner(x.Element.Screen) { // the same part in another width
 				continue
 			}
 			found = append(found, x.Element)
@@ -30,25 +63,15 @@ func checkLookAlike(c *checker) {
 				marked, names[m] = m, true
 			}
 		}
-		unmarked := 0
-		for _, e := range found {
-			if e.Marks.Component == "" {
-				unmarked++
-			}
-		}
-		switch {
-		case unmarked == 0:
-		case marked != "" && len(names) == 1:
-			c.find(unmarkedOf(found), "Mark it: data-component=\""+marked+"\".", "%s drawn like the component %s and not marked as one", isAre(unmarked), marked)
-		case marked == "" && len(found) < 2: // in another width it is the same part
-		case marked == "" && (len(found) >= 3 || parts(found[0]) >= 4):
-			name := design.Slug(s.Name)
-			if name == "" {
-				name = "…"
-			}
-			c.find(found, "Make it a component: data-component=\""+name+"\" on each.", "%s are drawn alike and are no component", titles(found))
+		switch rest := unmarkedOf(found); {
+		case len(rest) == 0:
+		case len(names) == 1:
+			out = append(out, likeness{s, rest, marked})
+		case marked == "" && len(found) > 1 && (len(found) >= 3 || parts(found[0]) >= 4):
+			out = append(out, likeness{s, found, ""})
 		}
 	}
+	return out
 }
 
 // titles names several things: by their names where they have some, else by their first words.

@@ -9,6 +9,7 @@ import (
 
 	"archetyp/core/design"
 	"archetyp/core/font"
+	"archetyp/core/infer/alike"
 	"archetyp/core/read/svg"
 )
 
@@ -47,6 +48,36 @@ func TestPropose(t *testing.T) {
 	} {
 		if got := names(propose(t, `<svg xmlns="http://www.w3.org/2000/svg" width="400" height="300">`+c.in+`</svg>`)); got != c.want {
 			t.Errorf("%s: %q, not %q", c.name, got, c.want)
+		}
+	}
+}
+
+// TestComponentOf names sets of alike things, and what differs in them.
+func TestComponentOf(t *testing.T) {
+	for _, c := range []struct{ name, in, want string }{
+		{"by their own name", `<g id="l"><g data-label="Day 1"><rect x="10" y="10" width="300" height="40" fill="#eee"/><text x="20" y="35" font-size="14">Pier</text></g><g data-label="Day 2"><rect x="10" y="60" width="300" height="40" fill="#eee"/><text x="20" y="85" font-size="14">Quay</text></g></g>`, "day"},
+		{"by where they stand", `<g id="sailings"><g><rect x="10" y="10" width="300" height="40" fill="#eee"/><text x="20" y="35" font-size="14">Pier</text><text x="90" y="35" font-size="14">Quay</text></g><g><rect x="10" y="60" width="300" height="40" fill="#eee"/><text x="20" y="85" font-size="14">Tide</text><text x="90" y="85" font-size="14">Tern</text></g></g>`, "sailings-row"},
+		{"with a tone", `<g id="states"><g><rect x="10" y="10" width="90" height="24" rx="12" fill="#dff2e6"/><text x="20" y="27" font-size="14">On time</text></g><g><rect x="110" y="10" width="90" height="24" rx="12" fill="#dff2e6"/><text x="120" y="27" font-size="14">Sailing</text></g><g><rect x="210" y="10" width="90" height="24" rx="12" fill="#e01b24"/><text x="220" y="27" font-size="14">Late</text></g></g>`, "states-label , , tone=red"},
+	} {
+		doc, err := svg.Read("a.svg", []byte(`<svg xmlns="http://www.w3.org/2000/svg" width="400" height="300">`+c.in+`</svg>`), svg.Options{Fonts: &font.Set{}, Root: 16})
+		if err != nil {
+			t.Fatal(err)
+		}
+		sets := alike.Find(doc.All())
+		if len(sets) != 1 {
+			t.Errorf("%s: %d sets", c.name, len(sets))
+			continue
+		}
+		x := ComponentOf(sets[0], map[string]bool{})
+		got := x.Name
+		if v := strings.Join(x.Variants, ", "); strings.Trim(v, ", ") != "" {
+			got += " " + v
+		}
+		if got != c.want {
+			t.Errorf("%s: %q, not %q", c.name, got, c.want)
+		}
+		if again := ComponentOf(sets[0], map[string]bool{x.Name: true}); again.Name != x.Name+"-second" {
+			t.Errorf("%s: %s beside %s", c.name, again.Name, x.Name)
 		}
 	}
 }
