@@ -24,10 +24,10 @@ func (a *app) applyCmd() *cobra.Command {
 	c := &cobra.Command{
 		Use:   "apply [SOURCE]",
 		Short: "Write changed tokens, words, marks and pictures back into the drawings",
-		Long: long(`Write values of tokens, the words of a locale, marks of the configuration or new drawings of assets into the
-drawings, and change no other byte. Each change is tried on a copy and read back: where anything else would change, it is not made, and
-the reason is printed. Without a flag, tokens are written: a drawing that shows what a token was before gets what it is
-now, in the notation that stands there. --undo takes the last write back.`),
+		Long: long(`Write values of tokens, the words of a locale, marks of the configuration or new drawings of assets
+into the drawings, and change no other byte. Each change is tried on a copy and read back: where anything else
+would change, it is not made, and the reason is printed. Without a flag, tokens are written: a drawing that shows
+what a token was before gets what it is now, in the notation that stands there. --undo takes the last write back.`),
 		Example: example("archetyp apply --dry-run", "archetyp apply booking --tokens", "archetyp apply --words fi", "archetyp apply --undo"),
 		Args:    between(0, 1, "a SOURCE at most"),
 		RunE: func(_ *cobra.Command, args []string) error {
@@ -37,56 +37,9 @@ now, in the notation that stands there. --undo takes the last write back.`),
 				return err
 			}
 			if f.undo {
-				if len(args) > 0 || f.tokens || f.marks || f.words+f.assets != "" || f.dry {
-					return hint.New("--undo stands alone", "It takes back all that the last apply wrote.")
-				}
-				names, err := job.UndoApplied(ws)
-				if err != nil {
-					return err
-				}
-				if a.json {
-					return a.printJSON(map[string]any{"undone": names})
-				}
-				a.say("%s as before\n", strings.Join(names, ", "))
-				return nil
+				return a.undoApplied(ws, f, args)
 			}
-			source := ""
-			if len(args) > 0 {
-				if source, err = a.sourceName(ws, args[0]); err != nil {
-					return err
-				}
-			}
-			x, err := job.BeginApplying(ws)
-			if err != nil {
-				return err
-			}
-			if f.tokens || !f.marks && f.words+f.assets == "" {
-				if err := x.Tokens(a.ctx, source); err != nil {
-					return err
-				}
-			}
-			if f.words != "" {
-				if err := x.Words(a.ctx, source, f.words); err != nil {
-					return err
-				}
-			}
-			if f.marks {
-				if err := x.Marks(a.ctx, source); err != nil {
-					return err
-				}
-			}
-			if f.assets != "" {
-				if err := x.Assets(a.ctx, source, a.path(f.assets), f.assets); err != nil {
-					return err
-				}
-			}
-			x.Finish()
-			if !f.dry {
-				if err := x.Write(); err != nil {
-					return err
-				}
-			}
-			return a.printApplied(x, f.dry)
+			return a.apply(ws, f, args)
 		},
 	}
 	fl := c.Flags()
@@ -99,36 +52,79 @@ now, in the notation that stands there. --undo takes the last write back.`),
 	return c
 }
 
-// applyWord writes words of the source language into every drawing that shows a key.
-func (a *app) applyWord(ws *workspace.Workspace, key, words string) error {
+// undoApplied takes the last write into drawings back.
+func (a *app) undoApplied(ws *workspace.Workspace, f *applyFlags, args []string) error {
+	if len(args) > 0 || f.tokens || f.marks || f.words+f.assets != "" || f.dry {
+		return hint.New("--undo stands alone", "It takes back all that the last apply wrote.")
+	}
+	names, err := job.UndoApplied(ws)
+	if err != nil {
+		return err
+	}
+	if a.json {
+		return a.printJSON(map[string]any{"undone": names})
+	}
+	a.say("%s as before\n", strings.Join(names, ", "))
+	return nil
+}
+
+// apply writes what is asked for into the drawings.
+func (a *app) apply(ws *workspace.Workspace, f *applyFlags, args []string) (err error) {
+	source := ""
+	if len(args) > 0 {
+		if source, err = a.sourceName(ws, args[0]); err != nil {
+			return err
+		}
+	}
+	return a.applying(ws, f.dry, func(x *job.Applying) error {
+		if f.tokens || !f.marks && f.words+f.assets == "" {
+			if err := x.Tokens(a.ctx, source); err != nil {
+				return err
+			}
+		}
+		if f.words != "" {
+			if err := x.Words(a.ctx, source, f.words); err != nil {
+				return err
+			}
+		}
+		if f.marks {
+			if err := x.Marks(a.ctx, source); err != nil {
+				return err
+			}
+		}
+		if f.assets != "" {
+			return x.Assets(a.ctx, source, a.path(f.assets), f.assets)
+		}
+		return nil
+	})
+}
+
+// applying makes changes of drawings, writes them and reports them.
+func (a *app) applying(ws *workspace.Workspace, dry bool, make func(*job.Applying) error) error {
 	x, err := job.BeginApplying(ws)
 	if err != nil {
 		return err
 	}
-	if err := x.Word(a.ctx, key, words); err != nil {
+	if err := make(x); err != nil {
 		return err
 	}
 	x.Finish()
-	if err := x.Write(); err != nil {
-		return err
+	if !dry {
+		if err := x.Write(); err != nil {
+			return err
+		}
 	}
-	return a.printApplied(x, false)
+	return a.printApplied(x, dry)
+}
+
+// applyWord writes words of the source language into every drawing that shows a key.
+func (a *app) applyWord(ws *workspace.Workspace, key, words string) error {
+	return a.applying(ws, false, func(x *job.Applying) error { return x.Word(a.ctx, key, words) })
 }
 
 // applyTokens writes the values of tokens into the drawings that show what they were.
 func (a *app) applyTokens(ws *workspace.Workspace) error {
-	x, err := job.BeginApplying(ws)
-	if err != nil {
-		return err
-	}
-	if err := x.Tokens(a.ctx, ""); err != nil {
-		return err
-	}
-	x.Finish()
-	if err := x.Write(); err != nil {
-		return err
-	}
-	return a.printApplied(x, false)
+	return a.applying(ws, false, func(x *job.Applying) error { return x.Tokens(a.ctx, "") })
 }
 
 // printApplied prints what was written, and what could not be.

@@ -107,18 +107,7 @@ func (a *app) mark(ws *workspace.Workspace, doc *design.Document, list []job.Mar
 	case how.dry:
 		return a.printMarked(&job.Marked{Source: source, File: workspace.ConfigName, Written: job.Written(list), Also: []string{}}, list, true)
 	case how.drawing:
-		x, err := job.BeginApplying(ws)
-		if err != nil {
-			return err
-		}
-		if err := x.MarkDrawing(source, list, how.remove); err != nil {
-			return err
-		}
-		x.Finish()
-		if err := x.Write(); err != nil {
-			return err
-		}
-		return a.printApplied(x, false)
+		return a.applying(ws, false, func(x *job.Applying) error { return x.MarkDrawing(source, list, how.remove) })
 	case how.remove:
 		n, err := job.UnmarkInConfig(ws, list)
 		if err != nil {

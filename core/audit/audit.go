@@ -272,10 +272,11 @@ func (c *checker) sites(f *harvest.Found) (out []Place) {
 
 // shared is what several rules ask for, worked out once.
 type shared struct {
-	in    *In
-	all   map[string][]*design.Element // of each document, by name
-	roles map[*design.Screen]*role.Screen
-	alike func() []alike.Set // in all drawings
+	in     *In
+	all    map[string][]*design.Element // of each document, by name
+	called map[string]bool              // names of screens
+	roles  map[*design.Screen]*role.Screen
+	alike  func() []alike.Set // in all drawings
 
 	advice func() []asset.Advice // on the pictures of all drawings
 
@@ -284,11 +285,12 @@ type shared struct {
 }
 
 func newShared(in *In) *shared {
-	s := &shared{in: in, roles: map[*design.Screen]*role.Screen{}, all: map[string][]*design.Element{}, isOne: map[*design.Screen]bool{}}
+	s := &shared{in: in, roles: map[*design.Screen]*role.Screen{}, all: map[string][]*design.Element{}, isOne: map[*design.Screen]bool{}, called: map[string]bool{}}
 	for _, d := range in.Docs {
 		s.all[d.Name] = d.All()
 		for _, sc := range d.Screens {
 			s.roles[sc] = role.On(sc)
+			s.called[sc.Name] = true
 		}
 	}
 	s.alike = sync.OnceValue(func() []alike.Set {

@@ -18,49 +18,49 @@ var unlikeInstance = Rule{Name: "unlike-instance", Group: "components", Level: W
 
 func checkUnlikeInstance(c *checker) {
 	for _, s := range c.alike() {
-		if len(s.Instances) < 3 {
+		if len(s.Instances) < 3 || !sameVariant(s) {
 			continue
 		}
+		type fact struct{ where, name string }
+		differ := map[fact]int{} // instances that are otherwise in a fact
 		for _, x := range s.Instances {
-			c.unlike(s, x)
+			for _, d := range x.Differs {
+				differ[fact{d.Where, d.Fact}]++
+			}
+		}
+		for _, x := range s.Instances {
+			if x.Element.Hidden || inPicture(x.Element) || x.Element.Marks.Asset != "" {
+				continue
+			}
+			for _, d := range x.Differs {
+				if differ[fact{d.Where, d.Fact}] == 1 && slight(d) {
+					c.unlike(x.Element, d, len(s.Instances)-1)
+				}
+			}
 		}
 	}
 }
 
-// unlike reports facts in which an instance is almost as the others, who are all of its variant and state.
-func (c *checker) unlike(s alike.Set, x alike.Instance) {
-	e := x.Element
-	if e.Hidden || inPicture(e) || e.Marks.Asset != "" {
-		return
-	}
-	for _, o := range s.Instances {
-		if o.Element.Marks.State != e.Marks.State || o.Element.Marks.Variant != e.Marks.Variant {
-			return
+// sameVariant reports whether all instances of a set are of one variant and in one state.
+func sameVariant(s alike.Set) bool {
+	first := s.Instances[0].Element.Marks
+	for _, x := range s.Instances {
+		if m := x.Element.Marks; m.State != first.State || m.Variant != first.Variant {
+			return false
 		}
 	}
-	for _, d := range x.Differs {
-		if !slight(d) {
-			continue
-		}
-		others := 0 // that differ in the same fact
-		for _, o := range s.Instances {
-			for _, od := range o.Differs {
-				if od.Where == d.Where && od.Fact == d.Fact {
-					others++
-				}
-			}
-		}
-		if others != 1 {
-			continue
-		}
-		where := ""
-		if d.Where != "" {
-			where = d.Where + " has "
-		}
-		f := c.find([]*design.Element{e}, "Draw it as the others, or say what it is: data-variant.",
-			"%s%s %s, the %d others %s", where, d.Fact, d.Value, len(s.Instances)-1, d.Others)
-		f.about = map[string]string{"border-radius": "radius", "fill": "color", "stroke": "color"}[d.Fact]
+	return true
+}
+
+// unlike reports a fact in which an element is almost as so many others.
+func (c *checker) unlike(e *design.Element, d alike.Difference, others int) {
+	where := ""
+	if d.Where != "" {
+		where = d.Where + " has "
 	}
+	f := c.find([]*design.Element{e}, "Draw it as the others, or say what it is: data-variant.",
+		"%s%s %s, the %d others %s", where, d.Fact, d.Value, others, d.Others)
+	f.about = map[string]string{"border-radius": "radius", "fill": "color", "stroke": "color"}[d.Fact]
 }
 
 // slight reports whether two values of a fact are so near that no one means both.

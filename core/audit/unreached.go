@@ -1,8 +1,6 @@
 package audit
 
 import (
-	"strings"
-
 	"archetyp/core/design"
 )
 
@@ -30,9 +28,11 @@ func checkUnreached(c *checker) {
 }
 
 // isPartner reports whether a screen is another one in another width: its name begins with the other's.
-func (c *checker) isPartner(s *design.Screen) (is bool) {
-	c.screens(func(o *design.Screen) {
-		is = is || o != s && o.Name != "" && strings.HasPrefix(s.Name, o.Name+" ")
-	})
-	return is
+func (c *checker) isPartner(s *design.Screen) bool {
+	for i, r := range s.Name {
+		if r == ' ' && c.called[s.Name[:i]] {
+			return true
+		}
+	}
+	return false
 }

@@ -5,9 +5,11 @@ package revise
 
 import (
 	"fmt"
+	"iter"
 	"slices"
 	"strings"
 
+	"archetyp/core/css"
 	"archetyp/core/design"
 	"archetyp/core/markup"
 )
@@ -79,87 +81,111 @@ func (d *Drawing) SetValue(v Value) (*Done, error) {
 	if v.Old == v.New {
 		return &Done{}, nil
 	}
-	all := d.Doc.All()
-	var own []*markup.Node
-	for i, e := range all {
+	own := map[*markup.Node]bool{}
+	for i, e := range d.Doc.All() {
 		if v.Elements[i] {
-			own = append(own, e.Node)
+			own[e.Node] = true
 		}
 	}
 	if len(own) == 0 {
 		return nil, unwritable("no element of it has the value any more")
 	}
-	sites := sitesOf(d.Data, d.Doc.Markup)
 	var last error = unwritable("the value %s is written nowhere: it follows from a form or from an effect", v.Old)
 	tried := map[string]bool{}
-	areas := []func(*site) bool{
-		func(*site) bool { return true },
-		func(s *site) bool { return s.node != nil && within(s.node, own) },
-		func(s *site) bool { return s.node != nil && (within(s.node, own) || serves(s.node, own)) },
-		func(s *site) bool { return s.node != nil && slices.Contains(own, s.node) },
-	}
-	ways := []Value{v}
-	if v.Kind == Radius {
-		shifted := v
-		shifted.shifted = true
-		mixed := v // of several elements, some have a line around them and some have none
-		ways = append(ways, shifted, mixed)
-	}
-	for k, way := range ways {
-		for _, near := range areas {
-			var edits []markup.Edit
-			for i := range sites {
-				if !near(&sites[i]) {
-					continue
-				}
-				if k == 2 {
-					way.shifted = !sites[i].says(v.Old)
-				}
-				edits = append(edits, sites[i].replace(way)...)
-			}
-			key := fmt.Sprint(edits)
-			if len(edits) == 0 || tried[key] {
-				continue
-			}
-			tried[key] = true
-			n, err := d.verify(edits, v)
-			if err == nil {
-				return &Done{edits, n}, nil
-			}
-			last = err
+	for edits := range attempts(sitesOf(d.Data, d.Doc.Markup), v, own) {
+		key := fmt.Sprint(edits)
+		if len(edits) == 0 || tried[key] {
+			continue
 		}
+		tried[key] = true
+		n, err := d.verify(edits, v)
+		if err == nil {
+			return &Done{edits, n}, nil
+		}
+		last = err
 	}
 	return nil, last
 }
 
+// attempts are the edits that may give elements a value, from those that change every place with the old one to those
+// that change the elements' own attributes alone.
+func attempts(sites []site, v Value, own map[*markup.Node]bool) iter.Seq[[]markup.Edit] {
+	refers := referredTo(own)
+	areas := []func(*markup.Node) bool{
+		func(*markup.Node) bool { return true },
+		func(n *markup.Node) bool { return within(n, own) },
+		func(n *markup.Node) bool { return within(n, own) || serves(n, refers) },
+		func(n *markup.Node) bool { return own[n] },
+	}
+	return func(yield func([]markup.Edit) bool) {
+		for _, way := range lengthWays(v.Kind) {
+			for i, area := range areas {
+				var edits []markup.Edit
+				for j := range sites {
+					s := &sites[j]
+					if i > 0 && (s.node == nil || !area(s.node)) {
+						continue
+					}
+					v.shifted = way == byDifference || way == mixed && !s.says(v.Old)
+					edits = append(edits, s.replace(v)...)
+				}
+				if !yield(edits) {
+					return
+				}
+			}
+		}
+	}
+}
+
+// lengthWay is how a length that is written in other units than the fact is changed.
+type lengthWay int
+
+const (
+	inProportion lengthWay = iota // the drawing is scaled
+	byDifference                  // it stands beside an outline that has one of its own
+	mixed                         // some do, and some do not
+)
+
+func lengthWays(k Kind) []lengthWay {
+	if k == Radius {
+		return []lengthWay{inProportion, byDifference, mixed}
+	}
+	return []lengthWay{inProportion}
+}
+
 // within reports whether a node is one of several, or stands in one.
-func within(n *markup.Node, list []*markup.Node) bool {
+func within(n *markup.Node, own map[*markup.Node]bool) bool {
 	for ; n != nil; n = n.Parent {
-		if slices.Contains(list, n) {
+		if own[n] {
 			return true
 		}
 	}
 	return false
 }
 
-// serves reports whether a node stands in a gradient, filter or symbol that elements refer to.
-func serves(n *markup.Node, list []*markup.Node) bool {
-	for a := n; a != nil; a = a.Parent {
-		id := a.ID()
-		if id == "" {
-			continue
-		}
-		for _, e := range list {
-			refers := false
-			e.Walk(func(k *markup.Node) bool {
-				for _, at := range k.Attrs {
-					refers = refers || strings.Contains(at.Value, "#"+id)
+// referredTo are the ids that nodes, and what stands in them, refer to.
+func referredTo(own map[*markup.Node]bool) map[string]bool {
+	out := map[string]bool{}
+	for n := range own {
+		n.Walk(func(k *markup.Node) bool {
+			for _, a := range k.Attrs {
+				for _, u := range append(css.URLs(a.Value), a.Value) {
+					if id, ok := strings.CutPrefix(u, "#"); ok {
+						out[id] = true
+					}
 				}
-				return !refers
-			})
-			if refers {
-				return true
 			}
+			return true
+		})
+	}
+	return out
+}
+
+// serves reports whether a node stands in a gradient, filter or symbol that is referred to.
+func serves(n *markup.Node, ids map[string]bool) bool {
+	for ; n != nil; n = n.Parent {
+		if id := n.ID(); id != "" && ids[id] {
+			return true
 		}
 	}
 	return false
