@@ -20,11 +20,11 @@ core/design
 core/match core/infer/layout core/paint/raster core/paint/svg core/read/ora core/read/svg core/read/page core/token
 core/read/capture
 core/read core/infer/alike core/infer/role core/paint/pdf core/paint/drawable core/text/message core/token/harvest
-core/text
+core/text core/infer/naming core/revise
 core/token/emit core/text/exchange core/text/fit
 core/code core/code/targets
 core/asset
-core/token/absorb core/guide core/ask
+core/token/absorb core/guide core/ask core/audit
 workspace
 job
 cli

@@ -89,6 +89,33 @@ func (a *Applying) drawing(source string) (*AppliedDrawing, error) {
 	return d, nil
 }
 
+// each calls f for every drawing of the workspace, pages left out; source is the only one, "" for all.
+func (a *Applying) each(ctx context.Context, source string, f func(*AppliedDrawing) error) error {
+	files, err := a.ws.Sources()
+	if err != nil {
+		return err
+	}
+	for _, name := range files {
+		if source != "" && name != source {
+			continue
+		}
+		d, err := a.drawing(name)
+		if err != nil {
+			return err
+		}
+		if d.doc.Styles != nil {
+			continue
+		}
+		if err := f(d); err != nil {
+			return err
+		}
+		if ctx.Err() != nil {
+			return ctx.Err()
+		}
+	}
+	return nil
+}
+
 func (a *Applying) read(source string, data []byte) (*design.Document, error) {
 	return workspace.ParseDrawing(data, workspace.Drawing{Shown: source, Fonts: a.fonts.Clone(), Marks: a.ws.Config.SelectedMarks(),
 		Root: a.ws.Config.RootPx(), Limits: a.ws.Config.Budget(), Load: a.ws.Links(source, nil)})

@@ -19,31 +19,18 @@ func (a *Applying) Assets(ctx context.Context, source, dir, shown string) error 
 	if err != nil {
 		return err
 	}
-	files, err := a.ws.Sources()
-	if err != nil {
-		return err
-	}
-	for _, name := range files {
-		if source != "" && name != source || ctx.Err() != nil {
-			continue
-		}
-		d, err := a.drawing(name)
-		if err != nil {
-			return err
-		}
-		if d.doc.Styles != nil {
-			continue
-		}
-		for _, asset := range sortedKeys(fresh) {
+	names := sortedKeys(fresh)
+	return a.each(ctx, source, func(d *AppliedDrawing) error {
+		for _, asset := range names {
+			one := AppliedOne{What: asset, Old: "its drawing", New: shown + "/" + asset + ".svg"}
 			for k := 0; ; k++ {
 				e := markedAs(d.doc, asset, k)
 				if e == nil {
 					break
 				}
-				one := AppliedOne{What: asset, Old: "its drawing", New: shown + "/" + asset + ".svg"}
 				done, err := a.revised(d).Replace(e, fresh[asset], asset)
 				if err != nil {
-					if err := a.refuse(name, one, err); err != nil {
+					if err := a.refuse(d.Source, one, err); err != nil {
 						return err
 					}
 					continue
@@ -54,8 +41,8 @@ func (a *Applying) Assets(ctx context.Context, source, dir, shown string) error 
 				}
 			}
 		}
-	}
-	return ctx.Err()
+		return nil
+	})
 }
 
 // markedAs is the k-th element that is marked as an asset, drawings that are used counted once; nil for none.

@@ -9,34 +9,18 @@ import (
 
 // Marks writes marks that the configuration gives by selector into the drawings, as attributes of their elements.
 func (a *Applying) Marks(ctx context.Context, source string) error {
-	files, err := a.ws.Sources()
-	if err != nil {
-		return err
-	}
-	for _, name := range files {
-		if source != "" && name != source {
-			continue
-		}
-		d, err := a.drawing(name)
-		if err != nil {
-			return err
-		}
-		if d.doc.Styles != nil {
-			continue
-		}
+	return a.each(ctx, source, func(d *AppliedDrawing) error {
 		one := AppliedOne{What: "marks", Old: "in the configuration", New: "in the drawing"}
 		if err := a.revised(d).Writable(); err != nil {
-			if marked(d) > 0 {
-				if err := a.refuse(name, one, err); err != nil {
-					return err
-				}
+			if marked(d) == 0 {
+				return nil
 			}
-			continue
+			return a.refuse(d.Source, one, err)
 		}
 		var edits []markup.Edit
 		seen := map[*markup.Node]bool{}
 		for _, e := range d.doc.All() {
-			if e.Node == nil || seen[e.Node] || e.Node.Offset >= len(d.now) {
+			if seen[e.Node] {
 				continue
 			}
 			seen[e.Node] = true
@@ -46,11 +30,8 @@ func (a *Applying) Marks(ctx context.Context, source string) error {
 			}
 			edits = append(edits, more...)
 		}
-		if err := a.take(d, edits, one); err != nil {
-			return err
-		}
-	}
-	return ctx.Err()
+		return a.take(d, edits, one)
+	})
 }
 
 // marked counts the elements of a drawing that have marks.

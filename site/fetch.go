@@ -33,7 +33,7 @@ type Limits struct {
 	Redirects int
 }
 
-// Usual are the limits where nothing else is said.
+// Usual are the default limits.
 var Usual = Limits{Body: 32 << 20, Total: 512 << 20, Time: 20 * time.Second, Redirects: 8}
 
 // Options say how a site is fetched.

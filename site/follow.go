@@ -31,7 +31,7 @@ type Links struct {
 type Following struct {
 	Most     int                      // pages, the first among them
 	LinksOf  func(page *Answer) Links // of a page
-	Progress func(done, known int)    // told after each page; nil for none
+	Progress func(done, known int)    // called after each page; may be nil
 	Before   func(url string) *Answer // an earlier answer; nil for none
 }
 

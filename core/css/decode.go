@@ -8,7 +8,7 @@ import (
 	"golang.org/x/text/encoding/htmlindex"
 )
 
-// Decode is the text of a style sheet: its byte order mark, what the server said, or @charset tells the encoding.
+// Decode decodes a style sheet to text. The encoding comes from its byte order mark, the charset the server sent, or @charset.
 // https://www.w3.org/TR/css-syntax-3/#input-byte-stream
 func Decode(data []byte, contentType string) string {
 	if rest, ok := bytes.CutPrefix(data, []byte("\xef\xbb\xbf")); ok {

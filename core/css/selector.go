@@ -334,7 +334,7 @@ func (p *selParser) attr() (attrTest, error) {
 		if space, known := p.prefixes[a.name]; known {
 			a.spaced, a.space, a.name = true, space, t.Text()
 		} else if p.prefixes == nil {
-			a.name += ":" + t.Text() // as it stands in the file
+			a.name += ":" + t.Text() // the name keeps its prefix, as written
 		} else {
 			return a, p.fail("the namespace %s has no @namespace", a.name)
 		}

@@ -340,7 +340,7 @@ func (p *Page) plainText(i ID) string {
 	return p.plain.text(i)
 }
 
-// shortText prints a shorthand where its longhands can be told in one value.
+// shortText prints a shorthand, where one value can say what its longhands say.
 func (s *Style) shortText(name string, short shorthand) string {
 	texts := make([]string, len(short.names))
 	for i, n := range short.names {
