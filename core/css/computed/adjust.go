@@ -79,10 +79,9 @@ func (s *Style) adjustOverflow() {
 			s.set(id(name), &Value{Parts: word("auto")})
 		}
 	}
-	scrolls := func(w string) bool { return w != "visible" && w != "clip" }
 	for i, name := range axes {
-		if w := words[i]; !scrolls(w) && scrolls(words[1-i]) {
-			s.set(id(name), &Value{Parts: word(map[string]string{"visible": "auto", "clip": "hidden"}[w])})
+		if other := words[1-i]; words[i] == "visible" && other != "visible" && other != "clip" {
+			s.set(id(name), &Value{Parts: word("auto")})
 		}
 	}
 }

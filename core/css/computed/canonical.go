@@ -5,6 +5,7 @@ import (
 	"strings"
 	"sync"
 
+	"archetyp/core/css"
 	"archetyp/core/css/grammar"
 )
 
@@ -34,7 +35,7 @@ func canonical(name string) func([]grammar.Part) []grammar.Part {
 			"filter": filters, "backdrop-filter": filters, "clip-path": shape, "stroke-dasharray": dashes, "grid-template-areas": areas,
 			"font-feature-settings": byTag, "font-variation-settings": byTag,
 			"transition-timing-function": eachLayer(easing), "animation-timing-function": eachLayer(easing),
-			"font-family": families, "cursor": unprefixed,
+			"font-family": families, "cursor": unprefixed, "rotate": rotation, "animation-name": eachLayer(animationName),
 		}
 	})
 	return canonicals.byName[name]
@@ -225,8 +226,42 @@ func filters(p []grammar.Part) []grammar.Part {
 		if a := out[i].Args; out[i].Kind == grammar.Call && len(a) == 1 && a[0].Kind == grammar.Percentage {
 			out[i].Args = []grammar.Part{{Kind: grammar.Number, Num: a[0].Num / 100}}
 		}
+		if out[i].Kind == grammar.Call && out[i].Text == "drop-shadow" {
+			out[i].Args = textShadow(out[i].Args)
+		}
 	}
 	return out
+}
+
+// rotation names the axis of a turn in space, where it has a name: "1 0 0 30deg" is "x 30deg".
+func rotation(p []grammar.Part) []grammar.Part {
+	if len(p) != 4 {
+		return p
+	}
+	axis := [3]float64{}
+	for i := range axis {
+		if p[i].Kind != grammar.Number {
+			return p
+		}
+		axis[i] = p[i].Num
+	}
+	switch axis {
+	case [3]float64{1, 0, 0}:
+		return []grammar.Part{{Kind: grammar.Word, Text: "x"}, p[3]}
+	case [3]float64{0, 1, 0}:
+		return []grammar.Part{{Kind: grammar.Word, Text: "y"}, p[3]}
+	case [3]float64{0, 0, 1}:
+		return p[3:]
+	}
+	return p
+}
+
+// animationName writes a name without quotation marks, where it is a word without them.
+func animationName(p []grammar.Part) []grammar.Part {
+	if len(p) == 1 && p[0].Kind == grammar.String && css.Ident(p[0].Text) == p[0].Text && !strings.EqualFold(p[0].Text, "none") {
+		return []grammar.Part{{Kind: grammar.Word, Text: p[0].Text}}
+	}
+	return p
 }
 
 // shape gives the zeros of a polygon their unit.

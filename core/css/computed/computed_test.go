@@ -12,11 +12,17 @@ import (
 // styled is the style of each paragraph of a page, in a window of 800 by 600 px.
 func styled(t testing.TB, body, sheet string) (styles []*computed.Style, page *computed.Page) {
 	t.Helper()
+	return styledIn(t, body, sheet, 800, 600)
+}
+
+// styledIn is styled in a window of another size, in px.
+func styledIn(t testing.TB, body, sheet string, width, height float64) (styles []*computed.Style, page *computed.Page) {
+	t.Helper()
 	doc, err := markup.ParseHTML([]byte("<!doctype html><body>"+body), "text/html; charset=utf-8", nil)
 	if err != nil {
 		t.Fatal(err)
 	}
-	m := css.Medium{Width: 800, Height: 600, Page: true}
+	m := css.Medium{Width: width, Height: height, Page: true}
 	page = computed.NewPage(doc.Root, []*css.Sheet{css.ParseSheet(sheet, m)}, m, nil, nil, nil)
 	page.URL = func(_ *css.Sheet, ref string) string {
 		if strings.Contains(ref, ":") || strings.HasPrefix(ref, "#") {

@@ -340,6 +340,16 @@ func (p *Page) plainText(i ID) string {
 	return p.plain.text(i)
 }
 
+// inLayers puts two lists together, layer by layer: "0px, 1px" and "2px, 3px" are "0px 2px, 1px 3px".
+func inLayers(a, b string) string {
+	x, y := css.SplitTop(a, ','), css.SplitTop(b, ',')
+	var out []string
+	for i := range min(len(x), len(y)) {
+		out = append(out, strings.TrimSpace(x[i])+" "+strings.TrimSpace(y[i]))
+	}
+	return strings.Join(out, ", ")
+}
+
 // shortText prints a shorthand, where one value can say what its longhands say.
 func (s *Style) shortText(name string, short shorthand) string {
 	texts := make([]string, len(short.names))
@@ -351,6 +361,8 @@ func (s *Style) shortText(name string, short shorthand) string {
 		same = same && t == texts[0]
 	}
 	switch {
+	case name == "background-position":
+		return inLayers(texts[0], texts[1])
 	case same && len(texts) > 1:
 		return texts[0]
 	case len(texts) == 2:

@@ -138,7 +138,7 @@ border-bottom-left-radius; ; 0px; <radius>
 border-image-source; ; none; none | <image>
 border-image-slice; ; 100%; [ <number [0,∞]> | <percentage [0,∞]> ]{1,4} && fill?
 border-image-width; ; 1; [ <length-percentage [0,∞]> | <number [0,∞]> | auto ]{1,4}
-border-image-outset; ; 0; [ <length [0,∞]> | <number [0,∞]> ]{1,4}
+border-image-outset; ; 0; [ <number [0,∞]> | <length [0,∞]> ]{1,4}
 border-image-repeat; ; stretch; [ stretch | repeat | round | space ]{1,2}
 border-collapse; i; separate; collapse | separate
 border-spacing; i; 0px; <length [0,∞]>{1,2}

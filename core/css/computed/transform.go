@@ -30,17 +30,17 @@ func transformText(parts []grammar.Part) string {
 	if len(parts) == 1 && parts[0].Is("none") {
 		return "none"
 	}
-	all, space := unit, false
+	all := unit
 	for i := range parts {
-		m, deep, ok := matrixOf(&parts[i])
+		m, ok := matrixOf(&parts[i])
 		if !ok {
 			return Text(parts)
 		}
-		all, space = all.times(m), space || deep
+		all = all.times(m)
 	}
 	pick := []int{0, 1, 4, 5, 12, 13}
 	name := "matrix("
-	if space {
+	if all.inSpace() {
 		pick, name = []int{0, 1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 12, 13, 14, 15}, "matrix3d("
 	}
 	var text []string
@@ -55,7 +55,7 @@ func transformText(parts []grammar.Part) string {
 }
 
 // matrixOf is the matrix of one transform function; ok is false where it holds a percentage.
-func matrixOf(p *grammar.Part) (m matrix, deep, ok bool) {
+func matrixOf(p *grammar.Part) (m matrix, ok bool) {
 	var v []float64
 	for i := range p.Args {
 		a := &p.Args[i]
@@ -64,7 +64,7 @@ func matrixOf(p *grammar.Part) (m matrix, deep, ok bool) {
 		case a.Kind == grammar.Percentage && strings.HasPrefix(p.Text, "scale"):
 			v = append(v, a.Num/100)
 		case a.Kind == grammar.Percentage && a.Num != 0 || a.Kind == grammar.Calc:
-			return m, false, false
+			return m, false
 		default:
 			v = append(v, a.Num)
 		}
@@ -85,7 +85,6 @@ func matrixOf(p *grammar.Part) (m matrix, deep, ok bool) {
 		for i := range m {
 			m[i] = at(i, 0)
 		}
-		deep = true
 	case "translate":
 		m[12], m[13] = at(0, 0), at(1, 0)
 	case "translatex":
@@ -93,9 +92,9 @@ func matrixOf(p *grammar.Part) (m matrix, deep, ok bool) {
 	case "translatey":
 		m[13] = at(0, 0)
 	case "translatez":
-		m[14], deep = at(0, 0), true
+		m[14] = at(0, 0)
 	case "translate3d":
-		m[12], m[13], m[14], deep = at(0, 0), at(1, 0), at(2, 0), true
+		m[12], m[13], m[14] = at(0, 0), at(1, 0), at(2, 0)
 	case "scale":
 		m[0], m[5] = at(0, 1), at(1, at(0, 1))
 	case "scalex":
@@ -103,18 +102,17 @@ func matrixOf(p *grammar.Part) (m matrix, deep, ok bool) {
 	case "scaley":
 		m[5] = at(0, 1)
 	case "scalez":
-		m[10], deep = at(0, 1), true
+		m[10] = at(0, 1)
 	case "scale3d":
-		m[0], m[5], m[10], deep = at(0, 1), at(1, 1), at(2, 1), true
+		m[0], m[5], m[10] = at(0, 1), at(1, 1), at(2, 1)
 	case "rotate", "rotatez":
 		m[0], m[1], m[4], m[5] = cos, sin, -sin, cos
-		deep = p.Text == "rotatez"
 	case "rotatex":
-		m[5], m[6], m[9], m[10], deep = cos, sin, -sin, cos, true
+		m[5], m[6], m[9], m[10] = cos, sin, -sin, cos
 	case "rotatey":
-		m[0], m[2], m[8], m[10], deep = cos, -sin, sin, cos, true
+		m[0], m[2], m[8], m[10] = cos, -sin, sin, cos
 	case "rotate3d":
-		m, deep = about(at(0, 0), at(1, 0), at(2, 0), sin, cos), true
+		m = about(at(0, 0), at(1, 0), at(2, 0), sin, cos)
 	case "skew":
 		m[4], m[1] = tan(at(0, 0)), tan(at(1, 0))
 	case "skewx":
@@ -125,9 +123,18 @@ func matrixOf(p *grammar.Part) (m matrix, deep, ok bool) {
 		if d := at(0, 0); len(v) > 0 && p.Args[0].Kind != grammar.Word {
 			m[11] = -1 / max(1, d)
 		}
-		deep = true
 	}
-	return m, deep, true
+	return m, true
+}
+
+// inSpace reports whether a matrix moves anything out of the plane.
+func (a matrix) inSpace() bool {
+	for _, i := range []int{2, 3, 6, 7, 8, 9, 11, 14} {
+		if math.Abs(a[i]) > 1e-15 {
+			return true
+		}
+	}
+	return a[10] != 1 || a[15] != 1
 }
 
 // about is a turn about an axis.

@@ -30,7 +30,7 @@ var Types = map[string]string{
 	"bg-size":      `[ <length-percentage [0,∞]> | auto ]{1,2} | cover | contain`,
 	"visual-box":   `border-box | padding-box | content-box`,
 	"coord-box":    `border-box | padding-box | content-box | fill-box | stroke-box | view-box`,
-	"shadow":       `<color>? && [ <length>{2} <length [0,∞]>? <length>? ] && inset?`,
+	"shadow":       `<color>? && [ <length>{2} [ <length [0,∞]> <length>? ]? ] && inset?`,
 	"text-shadow":  `<color>? && [ <length>{2} <length [0,∞]>? ]`,
 	"radius":       `<length-percentage [0,∞]>{1,2}`,
 	// https://www.w3.org/TR/css-sizing-4/
