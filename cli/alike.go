@@ -61,7 +61,7 @@ func (a *app) alike(sources []string) error {
 			j := alikeJSON{Name: s.Name, Classes: s.Classes, Inside: s.Inside}
 			for _, i := range s.Instances {
 				e := i.Element
-				in := instanceJSON{Name: e.Name, Source: e.Screen.Document.Name, Selector: e.Selector(), Path: e.Path,
+				in := instanceJSON{Name: e.Name, Source: e.Screen.File(), Selector: e.Selector(), Path: e.Path,
 					Screen: e.Screen.Name, Line: e.Position.Line, Words: wordsIn(e), Differs: []differenceJSON{}}
 				for _, d := range i.Differs {
 					in.Differs = append(in.Differs, differenceJSON{d.Where, d.Fact, d.Value, d.Others})
@@ -128,7 +128,7 @@ func (a *app) printSet(s *alike.Set, across bool) {
 		}
 		where := t.dim(e.Selector())
 		if across {
-			where = t.dim(e.Screen.Document.Name + "  " + e.Selector())
+			where = t.dim(e.Screen.File() + "  " + e.Selector())
 		}
 		if len(in.Differs) == 0 {
 			rows = append(rows, []string{"  " + title, where, t.dim("same")})

@@ -243,7 +243,7 @@ func (c *checker) excepted(f *Finding) bool {
 }
 
 func placeOf(e *design.Element) Place {
-	p := Place{Source: e.Screen.Document.Name, Screen: e.Screen.Name, Element: e.Title(), Path: e.Path, Selector: e.Selector(),
+	p := Place{Source: e.Screen.File(), Screen: e.Screen.Name, Element: e.Title(), Path: e.Path, Selector: e.Selector(),
 		Line: e.Position.Line, Column: e.Position.Column, At: e}
 	if e.Geometry.Set {
 		p.Box, p.HasBox = e.Geometry.Value, true

@@ -50,6 +50,15 @@ type Screen struct {
 	Paint    *PaintNode // in screen pixels
 	Merged   *PaintNode // the picture of the whole that the source brings along; nil for none
 	Document *Document
+	In       string // the file its markup stands in, where that is not the document's: of a capture, a page
+}
+
+// File is the file that the markup of a screen stands in.
+func (s *Screen) File() string {
+	if s.In != "" {
+		return s.In
+	}
+	return s.Document.Name
 }
 
 // Kind is what an element is.

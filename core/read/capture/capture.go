@@ -164,7 +164,11 @@ func (c *Capture) page(p *Page, name string, o Options) (*design.Document, *page
 	if err != nil {
 		return nil, nil, err
 	}
-	return read.Document(name, page.DocumentOptions{Marks: o.Marks}), read, nil
+	doc := read.Document(name, page.DocumentOptions{Marks: o.Marks})
+	for _, s := range doc.Screens {
+		s.In = path.Join(path.Dir(name), file)
+	}
+	return doc, read, nil
 }
 
 // view is how a browser saw a page in a medium; nil where it did not.
