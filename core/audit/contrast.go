@@ -70,13 +70,16 @@ const fewGrounds = 3
 type reading struct {
 	e           *design.Element
 	ratio       float64
-	text, under string // colours
+	text, under string // colours; of the text as stated, with its opacity
 	poor        bool
 }
 
 func read(e *design.Element) reading {
 	ratio, text, under, ok := ground(e)
-	return reading{e, ratio, text.Over(under).Hex(), under.Hex(), ok && math.Round(ratio*100)/100 < enough(e)}
+	if ink, plain := inkOf(e); plain && e.Screen.Document.Styles == nil {
+		text = ink
+	}
+	return reading{e, ratio, text.Hex(), under.Hex(), ok && math.Round(ratio*100)/100 < enough(e)}
 }
 
 // poor reports texts of one colour that can hardly be read on their ground.

@@ -6,6 +6,7 @@ import (
 
 	"archetyp/core/color"
 	"archetyp/core/css"
+	"archetyp/core/design"
 	"archetyp/core/token/harvest"
 )
 
@@ -40,7 +41,7 @@ func checkNearDuplicate(c *checker) {
 			continue
 		case f.Kind == "color" && (colours > manyColours || rounded(f)):
 			continue
-		case f.Kind == "radius" && !plainRadii(f):
+		case f.Kind == "radius" && (!plainRadii(f) || c.strokesApart(f)):
 			continue
 		}
 		places := slices.DeleteFunc(c.sites(f), func(p Place) bool {
@@ -95,4 +96,37 @@ func plainRadii(f *harvest.Found) bool {
 		return err != nil && other != nil // several corners each
 	}
 	return math.Abs(2*usual.Value-math.Round(2*usual.Value)) < 0.005 && math.Abs(own.Value-usual.Value) > 0.1
+}
+
+// strokesApart reports whether a radius and the one it is almost are drawn with the same one: the outer edge of a
+// centred stroke is rounder by half its width.
+func (c *checker) strokesApart(f *harvest.Found) bool {
+	usual := slices.IndexFunc(c.Harvest.Found, func(o *harvest.Found) bool { return o.Kind == f.Kind && o.Text == f.Near })
+	if usual < 0 {
+		return false
+	}
+	for _, own := range c.drawnRadii(f) {
+		if !slices.ContainsFunc(c.drawnRadii(c.Harvest.Found[usual]), func(r float64) bool { return math.Abs(r-own) < 0.05 }) {
+			return false
+		}
+	}
+	return true
+}
+
+// drawnRadii are those of the outlines that have a radius, without their strokes, in px.
+func (c *checker) drawnRadii(f *harvest.Found) (out []float64) {
+	length, err := css.ParseLength(f.Text)
+	if err != nil {
+		return []float64{math.NaN()}
+	}
+	for i := range f.Uses {
+		r := length.Value
+		if e := c.element(f.Uses[i].Site); e != nil && len(e.Strokes) > 0 && e.Strokes[0].Value.Align == design.Centred {
+			r -= e.Strokes[0].Value.Out()
+		}
+		if !slices.Contains(out, r) {
+			out = append(out, r)
+		}
+	}
+	return out
 }

@@ -56,6 +56,9 @@ func (c *checker) aligned(items []*design.Element) {
 		}
 		for _, kind := range []design.Kind{design.Group, design.Box, design.Text} {
 			list := byKind[kind]
+			if kind == design.Text && !edge.down {
+				list = ofCommonSize(list)
+			}
 			if len(list) < 4 {
 				continue
 			}
@@ -79,6 +82,19 @@ func (c *checker) aligned(items []*design.Element) {
 			}
 		}
 	}
+}
+
+// ofCommonSize are the texts of the size that most of them are set in: texts of several sizes in a row share a baseline
+// or a middle, and neither top nor bottom.
+func ofCommonSize(texts []*design.Element) (out []*design.Element) {
+	bySize := map[float64][]*design.Element{}
+	for _, e := range texts {
+		size := e.Words.Size.Value
+		if bySize[size] = append(bySize[size], e); len(bySize[size]) > len(out) {
+			out = bySize[size]
+		}
+	}
+	return out
 }
 
 func countOthers(n int) string { return css.Num(float64(n), 0) + " others" }
