@@ -12,6 +12,7 @@ require (
 	github.com/chromedp/cdproto v0.159.2
 	github.com/chromedp/chromedp v0.23.0
 	github.com/evanw/esbuild v0.28.2
+	github.com/fsnotify/fsnotify v1.10.1
 	github.com/go-json-experiment/json v0.0.0-20260213210345-44df1a37e875
 	github.com/go-text/typesetting v0.3.3
 	github.com/goccy/go-yaml v1.19.2

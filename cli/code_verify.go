@@ -2,12 +2,8 @@ package cli
 
 import (
 	"bytes"
-	"context"
 	"fmt"
 	"image/png"
-	"os"
-	"os/signal"
-	"syscall"
 
 	"archetyp/core/code"
 	"archetyp/core/design"
@@ -44,7 +40,7 @@ func (a *app) verify(f *verifyFlags, page *code.Page, doc *design.Document, ws *
 			return err
 		}
 	}
-	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
+	ctx, stop := a.untilInterrupted()
 	defer stop()
 	v, err := job.Verify(ctx, page, doc, ws, f.tolerance)
 	if err != nil {

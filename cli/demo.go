@@ -5,7 +5,6 @@ import (
 	"fmt"
 	"io/fs"
 	"os"
-	"os/signal"
 	"path/filepath"
 	"sort"
 	"strings"
@@ -57,7 +56,7 @@ func (a *app) serveDemo(shown, address string) error {
 	} else if files, err = demo.FS(); err != nil {
 		return err
 	}
-	ctx, stop := signal.NotifyContext(a.ctx, os.Interrupt)
+	ctx, stop := a.untilInterrupted()
 	defer stop()
 	return serve.Folder(ctx, files, address, func(at string) {
 		a.say("The site of the demo is at %s until you press Ctrl+C.\n", at)

@@ -44,9 +44,9 @@ func (a *app) printOnly(rep *job.Report) error {
 func (a *app) guideCmd() *cobra.Command {
 	c := &cobra.Command{
 		Use:     "guide",
-		Short:   "Build the style guide",
-		Long:    long("Build the style guide from the drawings, tokens, texts and assets."),
-		Example: example("archetyp guide build"),
+		Short:   "Build the style guide, and serve it",
+		Long:    long("Build the style guide from the drawings, tokens, texts and assets, and serve it on this machine."),
+		Example: example("archetyp guide build", "archetyp guide serve --watch"),
 		Args:    cobra.NoArgs,
 		RunE:    func(c *cobra.Command, _ []string) error { return c.Help() },
 	}
@@ -67,5 +67,6 @@ func (a *app) guideCmd() *cobra.Command {
 			return nil
 		},
 	})
+	c.AddCommand(a.guideServeCmd())
 	return c
 }

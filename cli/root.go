@@ -189,7 +189,7 @@ Begin with "archetyp demo", or with "archetyp init --harvest" and "archetyp sync
 		}
 		return hint.New(err.Error(), what)
 	})
-	root.AddCommand(a.initCmd(), a.demoCmd(), a.captureCmd(), a.syncCmd(), a.statusCmd(), a.outlineCmd(), a.specCmd(), a.measureCmd(),
+	root.AddCommand(a.initCmd(), a.demoCmd(), a.captureCmd(), a.syncCmd(), a.watchCmd(), a.statusCmd(), a.outlineCmd(), a.specCmd(), a.measureCmd(),
 		a.sampleCmd(), a.codeCmd(), a.renderCmd(),
 		a.tokensCmd(), a.textCmd(), a.assetsCmd(), a.markCmd(), a.applyCmd(), a.auditCmd(), a.guideCmd())
 	root.SetHelpCommand(&cobra.Command{Hidden: true, Use: "no-help"})

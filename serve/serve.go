@@ -1,4 +1,5 @@
-// Package serve serves files on this machine's own address, for the demo's site.
+// Package serve serves files on this machine's own address: the style guide with the outputs beside it, and the site of
+// the demo.
 package serve
 
 import (
@@ -8,6 +9,7 @@ import (
 	"net"
 	"net/http"
 	"path"
+	"strconv"
 	"strings"
 	"time"
 
@@ -17,15 +19,20 @@ import (
 // Folder serves the folder site of a workspace, with the fonts beside it, until the context ends. It listens on this
 // machine alone. started is told the address.
 func Folder(ctx context.Context, files fs.FS, address string, started func(at string)) error {
+	return listen(ctx, handler(files), address, started)
+}
+
+// listen answers on one of this machine's own addresses until the context ends, which ends open requests too.
+func listen(ctx context.Context, h http.Handler, address string, started func(at string)) error {
 	host, _, err := net.SplitHostPort(address)
-	if ip := net.ParseIP(host); err != nil || host != "localhost" && (ip == nil || !ip.IsLoopback()) {
+	if err != nil || !isHere(host) {
 		return hint.New(address+" is not this machine's own address", "For example: 127.0.0.1:8085")
 	}
 	l, err := net.Listen("tcp", address)
 	if err != nil {
-		return hint.New(address+" is taken: something listens there already", "Choose another with --address 127.0.0.1:8086.")
+		return hint.New(address+" is taken: something listens there already", "Choose another port, such as "+nextPort(address)+".")
 	}
-	s := &http.Server{Handler: handler(files), ReadHeaderTimeout: 5 * time.Second}
+	s := &http.Server{Handler: h, ReadHeaderTimeout: 5 * time.Second, BaseContext: func(net.Listener) context.Context { return ctx }}
 	started("http://" + l.Addr().String() + "/")
 	done := make(chan error, 1)
 	go func() { done <- s.Serve(l) }()
@@ -40,6 +47,16 @@ func Folder(ctx context.Context, files fs.FS, address string, started func(at st
 		return nil
 	}
 	return err
+}
+
+// nextPort is the address with the port after its own.
+func nextPort(address string) string {
+	host, port, _ := net.SplitHostPort(address)
+	n, err := strconv.Atoi(port)
+	if err != nil || n >= 1<<16-1 {
+		n = 8085
+	}
+	return net.JoinHostPort(host, strconv.Itoa(n+1))
 }
 
 // handler gives the files below site, and fonts as /fonts.

@@ -1,0 +1,142 @@
+package workspace
+
+import (
+	"context"
+	"errors"
+	"io/fs"
+	"os"
+	"path/filepath"
+	"strings"
+	"syscall"
+	"time"
+
+	"archetyp/core/hint"
+
+	"github.com/fsnotify/fsnotify"
+)
+
+// An editor saves in several steps, and people save several files: a change is told once nothing more has changed for
+// rest, or most after the first.
+const (
+	rest = 40 * time.Millisecond
+	most = 500 * time.Millisecond
+)
+
+// Watcher tells which files below a folder change. It leaves out folders that begin with a dot, in which git and this
+// program keep their own, and node_modules.
+type Watcher struct {
+	dir   string
+	files *fsnotify.Watcher
+}
+
+// Watch begins to watch a folder. What changes before Next is asked is not lost.
+func Watch(dir string) (*Watcher, error) {
+	files, err := fsnotify.NewWatcher()
+	if err != nil {
+		return nil, unwatched(dir, err)
+	}
+	w := &Watcher{dir, files}
+	if err := w.add(dir); err != nil {
+		files.Close()
+		return nil, unwatched(dir, err)
+	}
+	return w, nil
+}
+
+// unwatched is the error of a folder that cannot be watched.
+func unwatched(dir string, err error) error {
+	if errors.Is(err, syscall.ENOSPC) || errors.Is(err, syscall.EMFILE) {
+		return hint.New(dir+": the system watches no more folders", "Raise fs.inotify.max_user_watches and max_user_instances, or end other watchers.")
+	}
+	return &FileError{File: dir, Msg: "cannot be watched: " + reason(err)}
+}
+
+// Close ends the watching.
+func (w *Watcher) Close() { w.files.Close() }
+
+// add watches a folder and all below it. What goes away meanwhile is no error.
+func (w *Watcher) add(dir string) error {
+	return filepath.WalkDir(dir, func(p string, d fs.DirEntry, err error) error {
+		switch {
+		case err != nil && p == w.dir:
+			return err
+		case errors.Is(err, fs.ErrNotExist):
+			return nil
+		case err != nil: // what may not be read is no source
+			return fs.SkipDir
+		case !d.IsDir():
+			return nil
+		case p != w.dir && ours(d.Name()):
+			return fs.SkipDir
+		}
+		if err = w.files.Add(p); errors.Is(err, fs.ErrNotExist) {
+			return nil
+		}
+		return err
+	})
+}
+
+// ours reports whether a name is that of a program's own file or folder, which is no source.
+func ours(name string) bool { return strings.HasPrefix(name, ".") || name == "node_modules" }
+
+// Next waits for changes and gives the paths of what changed below the folder, sorted; none where there were too many
+// to tell. It ends with the context's error.
+func (w *Watcher) Next(ctx context.Context) ([]string, error) {
+	changed := map[string]bool{} // whether it is new
+	var quiet, end <-chan time.Time
+	stir := func() {
+		quiet = time.After(rest)
+		if end == nil {
+			end = time.After(most)
+		}
+	}
+	for {
+		select {
+		case <-ctx.Done():
+			return nil, ctx.Err()
+		case e := <-w.files.Events:
+			if e.Op == fsnotify.Chmod {
+				continue
+			}
+			rel, err := filepath.Rel(w.dir, e.Name)
+			if err != nil || ours(filepath.Base(rel)) && rel != "." {
+				continue
+			}
+			if rel == "." {
+				if _, err := os.Stat(w.dir); err != nil {
+					return nil, &FileError{File: w.dir, Msg: "the folder is gone"}
+				}
+				continue
+			}
+			if info, err := os.Lstat(e.Name); err == nil && info.IsDir() {
+				if err := w.add(e.Name); err != nil {
+					return nil, unwatched(e.Name, err)
+				}
+			}
+			if rel = filepath.ToSlash(rel); !changed[rel] {
+				changed[rel] = e.Has(fsnotify.Create)
+			}
+			stir()
+		case err := <-w.files.Errors:
+			if !errors.Is(err, fsnotify.ErrEventOverflow) {
+				return nil, unwatched(w.dir, err)
+			}
+			changed = map[string]bool{}
+			stir()
+		case <-quiet:
+			return w.left(changed), nil
+		case <-end:
+			return w.left(changed), nil
+		}
+	}
+}
+
+// left are the changed paths, without what came and went: editors write beside a file before they replace it.
+func (w *Watcher) left(changed map[string]bool) []string {
+	for p, isNew := range changed {
+		if _, err := os.Lstat(filepath.Join(w.dir, filepath.FromSlash(p))); isNew && errors.Is(err, fs.ErrNotExist) {
+			delete(changed, p)
+		}
+	}
+	return sorted(changed)
+}
