@@ -153,7 +153,7 @@ func (a *app) printApplied(x *job.Applying, dry bool) error {
 	}
 	switch {
 	case len(x.Drawings) == 0 && len(x.Refused) == 0:
-		a.say("the drawings show what is said; nothing was written\n")
+		a.say("every drawing is up to date; nothing was written\n")
 	case dry:
 		a.say("nothing was written\n")
 	case len(x.Drawings) > 0:

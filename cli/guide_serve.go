@@ -21,7 +21,7 @@ func (a *app) guideServeCmd() *cobra.Command {
 		Short: "Serve the style guide on this machine, until interrupted",
 		Long: long(`Build the style guide and serve it to this machine alone, until Ctrl+C. The outputs are served beside it
 under their own paths, and the tokens as /tokens.css and /tokens.json, so that a development server can link to them.
-With --watch a change of a source is synced at once, and open pages that show it load again.`),
+With --watch, saving a source syncs at once and reloads the open pages it affects.`),
 		Example: example("archetyp guide serve", "archetyp guide serve --watch --port 0"),
 		Args:    cobra.NoArgs,
 		RunE: func(*cobra.Command, []string) error {
@@ -32,7 +32,7 @@ With --watch a change of a source is synced at once, and open pages that show it
 		},
 	}
 	c.Flags().IntVar(&port, "port", 8086, "the port to listen on; 0 for any that is free")
-	c.Flags().BoolVar(&watch, "watch", false, "sync when a source changes, and load open pages again")
+	c.Flags().BoolVar(&watch, "watch", false, "sync when a source changes, and reload open pages")
 	return c
 }
 
@@ -72,7 +72,7 @@ func (a *app) serveGuide(port int, watch bool) error {
 	return both.Wait()
 }
 
-// serveOutputs tells the server which outputs there are.
+// serveOutputs sets the outputs that the server offers, from the lock.
 func (a *app) serveOutputs(g *serve.Guide) error {
 	ws, err := a.workspaceHere()
 	if err != nil {
@@ -85,7 +85,7 @@ func (a *app) serveOutputs(g *serve.Guide) error {
 	return err
 }
 
-// watchGuide brings the guide in step with every change, and tells the pages.
+// watchGuide syncs on every change and makes open pages reload.
 func (a *app) watchGuide(ctx context.Context, g *serve.Guide) error {
 	return a.watch(ctx, func(string) {}, func(r *job.Watched) {
 		if r.Report != nil {

@@ -21,8 +21,8 @@ func (a *app) watchCmd() *cobra.Command {
 		Use:   "watch",
 		Short: "Sync whenever a source changes, until interrupted",
 		Long: long(`Sync, and again whenever a drawing, a token file, a translation or the configuration changes, until Ctrl+C. A
-change counts once its file has come to rest; an error is told once, and the watch goes on. Other commands may write
-meanwhile. With --json each run is a line.`),
+sync starts once files stop changing. An error is printed once and does not end the command. Other commands can
+write in between. With --json, each sync prints one line.`),
 		Example: example("archetyp watch"),
 		Args:    cobra.NoArgs,
 		RunE: func(*cobra.Command, []string) error {
@@ -40,8 +40,8 @@ func (a *app) untilInterrupted() (context.Context, context.CancelFunc) {
 	return signal.NotifyContext(a.ctx, os.Interrupt, syscall.SIGTERM)
 }
 
-// watch runs the job whenever the workspace changes; begun is told its folder, told what came of each run.
-func (a *app) watch(ctx context.Context, begun func(dir string), told func(*job.Watched)) error {
+// watch syncs whenever the workspace changes. It calls started with the folder, and report after each sync.
+func (a *app) watch(ctx context.Context, started func(dir string), report func(*job.Watched)) error {
 	ws, err := a.workspaceHere()
 	if err != nil {
 		return err
@@ -54,13 +54,13 @@ func (a *app) watch(ctx context.Context, begun func(dir string), told func(*job.
 		return err
 	}
 	defer w.Close()
-	begun(dir)
+	started(dir)
 	return job.Watch(ctx, w, func() (*workspace.Workspace, error) {
 		a.close()
 		return a.workspaceHere()
 	}, job.Options{}, func(r *job.Watched) {
 		a.close()
-		told(r)
+		report(r)
 	})
 }
 
@@ -72,7 +72,7 @@ type watchedJSON struct {
 	Sync    *syncJSON `json:"sync,omitempty"`
 }
 
-// printWatched says what changed, and what came of it.
+// printWatched prints what changed and which files the sync wrote.
 func (a *app) printWatched(r *job.Watched) {
 	if a.json {
 		line := watchedJSON{Changed: append([]string{}, r.Changed...), Seconds: r.Took.Seconds()}
@@ -98,7 +98,7 @@ func (a *app) printWatched(r *job.Watched) {
 	a.printFiles("  "+t.warn("removed"), rep.Removed)
 }
 
-// changedWords says what set off a run.
+// changedWords names the files that changed, or the state when nothing was written.
 func changedWords(r *job.Watched) string {
 	switch wrote := len(r.Report.Written)+len(r.Report.Removed) > 0; {
 	case !wrote && len(r.Report.Unread) > 0:

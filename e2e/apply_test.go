@@ -56,7 +56,7 @@ func same(t *testing.T, was, now map[string]string) {
 func TestApply(t *testing.T) {
 	dir := demo(t)
 	was := drawingsOf(t, dir)
-	if r := must(t, dir, "apply"); !strings.Contains(r.out+r.err, "the drawings show what is said") {
+	if r := must(t, dir, "apply"); !strings.Contains(r.out+r.err, "every drawing is up to date; nothing was written") {
 		t.Error(r.out, r.err)
 	}
 	must(t, dir, "tokens", "set", "color.sea.600", "#0a6a8a")

@@ -90,7 +90,7 @@ func nextRun(t *testing.T, lines <-chan string) (w watchLine) {
 	return w
 }
 
-// TestWatch syncs when sources change, tells an error once, goes on, and lets other commands write.
+// TestWatch syncs when sources change, prints an error once, goes on, and lets other commands write.
 func TestWatch(t *testing.T) {
 	dir := demo(t)
 	r := begin(t, dir, "watch", "--json")
@@ -106,7 +106,7 @@ func TestWatch(t *testing.T) {
 	if w := nextRun(t, r.out); !strings.Contains(w.Error, "design/booking.svg:") {
 		t.Errorf("a broken drawing: %+v", w)
 	}
-	write(t, dir, "design/booking.svg", booking[:len(booking)/2]) // the same error, which is told once
+	write(t, dir, "design/booking.svg", booking[:len(booking)/2]) // the same error, which is printed once
 	time.Sleep(time.Second)
 	write(t, dir, "design/booking.svg", booking)
 	if w := nextRun(t, r.out); w.Error != "" || w.Sync == nil {

@@ -8,7 +8,7 @@ import (
 	"archetyp/workspace"
 )
 
-// Watched is what came of a run that a change set off.
+// Watched is the result of one sync of Watch.
 type Watched struct {
 	Changed []string // paths; none for the first run, and where there were too many
 	Report  *Report  // nil where the run failed
@@ -17,9 +17,9 @@ type Watched struct {
 }
 
 // Watch runs the job, and again whenever something below the watched folder changes, until the context ends. Each run
-// opens the workspace anew, so that a changed configuration holds at once and other commands may write in between. told
-// hears of the first run, of each that wrote something, of an error once, and of its end.
-func Watch(ctx context.Context, w *workspace.Watcher, open func() (*workspace.Workspace, error), o Options, told func(*Watched)) error {
+// opens the workspace anew, so that a changed configuration applies at once and other commands can write in between. It
+// calls report for the first run, for each run that wrote something, and when an error appears, changes or is gone.
+func Watch(ctx context.Context, w *workspace.Watcher, open func() (*workspace.Workspace, error), o Options, report func(*Watched)) error {
 	for failed, first := "", true; ; first = false {
 		var changed []string
 		if !first {
@@ -43,13 +43,13 @@ func Watch(ctx context.Context, w *workspace.Watcher, open func() (*workspace.Wo
 			now = err.Error()
 		}
 		if first || wrote || now != failed {
-			told(&Watched{changed, rep, err, time.Since(began)})
+			report(&Watched{changed, rep, err, time.Since(began)})
 		}
 		failed = now
 	}
 }
 
-// ended is the error of a watch: that it was to end is none.
+// ended is err, or nil where the context was cancelled on purpose.
 func ended(ctx context.Context, err error) error {
 	if ctx.Err() != nil {
 		return nil

@@ -39,19 +39,19 @@ type Guide struct {
 	pages   map[chan []string]struct{} // those that wait for changes
 }
 
-// NewGuide serves the guide in a folder of a workspace's files. With live, pages load again after Changed.
+// NewGuide serves the guide in a folder of a workspace's files. With live, open pages reload after Changed.
 func NewGuide(workspace fs.FS, folder string, live bool) *Guide {
 	return &Guide{files: workspace, folder: path.Clean(folder), live: live, boot: rand.Text(), pages: map[chan []string]struct{}{}}
 }
 
-// Outputs says which files are served beside the guide, by address without the first slash.
+// Outputs sets the files that are served beside the guide, by address without the first slash.
 func (g *Guide) Outputs(paths map[string]string) {
 	g.mu.Lock()
 	g.outputs = paths
 	g.mu.Unlock()
 }
 
-// Changed tells open pages which files of the workspace were written or removed.
+// Changed sends open pages the workspace paths that were written or removed.
 func (g *Guide) Changed(paths []string) {
 	var at []string
 	for _, p := range paths {
@@ -70,7 +70,7 @@ func (g *Guide) Changed(paths []string) {
 	}
 }
 
-// Serve answers on this machine's own address until the context ends. started is told the address.
+// Serve listens on a loopback address until the context ends. It calls started with the address.
 func (g *Guide) Serve(ctx context.Context, address string, started func(at string)) error {
 	return listen(ctx, g, address, started)
 }
@@ -181,10 +181,10 @@ func typeOf(name string) string {
 	return "text/plain; charset=utf-8"
 }
 
-// alive is how often a page that waits hears that the server is there.
+// alive is the interval of keep-alive comments.
 const alive = 20 * time.Second
 
-// changes tells a page what is written, for as long as it is open. https://html.spec.whatwg.org/multipage/server-sent-events.html
+// changes streams written paths to a page, as server-sent events. https://html.spec.whatwg.org/multipage/server-sent-events.html
 func (g *Guide) changes(w http.ResponseWriter, r *http.Request) {
 	w.Header().Set("Content-Type", "text/event-stream")
 	if r.Method == http.MethodHead {

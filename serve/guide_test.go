@@ -94,8 +94,8 @@ func TestGuideIsServed(t *testing.T) {
 	}
 }
 
-// TestPagesHearOfChanges opens pages that wait, tells them of changes, and ends with them open.
-func TestPagesHearOfChanges(t *testing.T) {
+// TestPagesReload connects three pages, sends them changes, and shuts down while they are connected.
+func TestPagesReload(t *testing.T) {
 	g := newGuide(true)
 	ctx, stop := context.WithCancel(t.Context())
 	at, ended := make(chan string, 1), make(chan error, 1)

@@ -17,7 +17,7 @@ import (
 )
 
 // Folder serves the folder site of a workspace, with the fonts beside it, until the context ends. It listens on this
-// machine alone. started is told the address.
+// machine alone. It calls started with the address.
 func Folder(ctx context.Context, files fs.FS, address string, started func(at string)) error {
 	return listen(ctx, handler(files), address, started)
 }

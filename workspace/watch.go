@@ -15,21 +15,21 @@ import (
 	"github.com/fsnotify/fsnotify"
 )
 
-// An editor saves in several steps, and people save several files: a change is told once nothing more has changed for
-// rest, or most after the first.
+// Editors save in several steps, and people save several files at once: Next returns when nothing has changed for rest,
+// at the latest most after the first change.
 const (
 	rest = 40 * time.Millisecond
 	most = 500 * time.Millisecond
 )
 
-// Watcher tells which files below a folder change. It leaves out folders that begin with a dot, in which git and this
+// Watcher reports which files below a folder change. It skips folders that begin with a dot, in which git and this
 // program keep their own, and node_modules.
 type Watcher struct {
 	dir   string
 	files *fsnotify.Watcher
 }
 
-// Watch begins to watch a folder. What changes before Next is asked is not lost.
+// Watch starts watching a folder. Changes before the first call of Next are kept.
 func Watch(dir string) (*Watcher, error) {
 	files, err := fsnotify.NewWatcher()
 	if err != nil {

@@ -10,8 +10,8 @@ import (
 	"time"
 )
 
-// TestWatchTellsWhatChanges makes changes as editors and people make them, one set after another.
-func TestWatchTellsWhatChanges(t *testing.T) {
+// TestWatchReportsChanges makes changes as editors and people make them, one set after another.
+func TestWatchReportsChanges(t *testing.T) {
 	dir := t.TempDir()
 	put := func(name, data string) {
 		name = filepath.Join(dir, name)

@@ -1,4 +1,4 @@
-// Loads the page again when a file it shows was written anew; the place and what is selected stay.
+// Reloads the page when a file it shows was rewritten. The browser keeps the scroll position, the hash the selection.
 (() => {
   const own = decodeURI(location.pathname).replace(/\/$/, "/index.html");
   const shown = () => new Set([own, ...[...document.querySelectorAll("[src], link[href]")]
@@ -6,7 +6,7 @@
   let server;
   const changes = new EventSource("/-/changes");
   changes.addEventListener("server", (e) => {
-    if (server && server !== e.data) location.reload(); // it was started anew
+    if (server && server !== e.data) location.reload(); // the server was restarted
     server = e.data;
   });
   changes.addEventListener("written", (e) => {
