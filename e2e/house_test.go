@@ -24,7 +24,8 @@ core/text core/infer/naming core/revise
 core/token/emit core/text/exchange core/text/fit
 core/code core/code/targets
 core/asset
-core/token/absorb core/guide core/ask core/audit
+core/token/absorb core/ask core/audit
+core/guide
 workspace
 job
 cli

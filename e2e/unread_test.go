@@ -38,7 +38,7 @@ func TestAnUnreadableDrawingStopsNothing(t *testing.T) {
 			t.Errorf("%s was made anew", p)
 		}
 	}
-	if !strings.Contains(after["text/en.json"], "On the boat") || !strings.Contains(after["guide/screens/booking.html"],
+	if !strings.Contains(after["text/en.json"], "On the boat") || !strings.Contains(after["guide/screens/booking.js"],
 		"On the boat") {
 		t.Error("the other drawings did not go on")
 	}

@@ -99,7 +99,7 @@ func TestWatch(t *testing.T) {
 	}
 	booking := read(t, filepath.Join(dir, "design/booking.svg"))
 	write(t, dir, "design/booking.svg", strings.Replace(booking, ">Pay", ">Pay now", 1))
-	if w := nextRun(t, r.out); w.Error != "" || !slices.Equal(w.Changed, []string{"design/booking.svg"}) || !slices.Contains(w.Sync.Written, "guide/screens/booking.html") {
+	if w := nextRun(t, r.out); w.Error != "" || !slices.Equal(w.Changed, []string{"design/booking.svg"}) || !slices.Contains(w.Sync.Written, "guide/screens/booking.js") {
 		t.Errorf("a drawing: %+v", w)
 	}
 	write(t, dir, "design/booking.svg", booking[:len(booking)/2])
@@ -212,7 +212,12 @@ func TestOpenPagesLoadAgain(t *testing.T) {
 		}
 		return s
 	}
-	_, err = chromedp.Run(ctx, chromedp.Evaluate[bool](`document.querySelector('.spot[aria-label^="pay group"]').click(), scrollTo(0, 120), window.old = true`))
+	_, err = chromedp.Run(ctx, chromedp.Evaluate[bool](`(async () => {
+		while (!guide.screen.all.length) await new Promise(r => setTimeout(r, 20))
+		guide.screen.select(guide.screen.all.findIndex(e => e.s === "#pay"))
+		scrollTo(0, 120)
+		return window.old = true
+	})()`, chromedp.EvalAwaitPromise))
 	if err != nil {
 		t.Fatal(err)
 	}

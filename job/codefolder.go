@@ -4,14 +4,12 @@ import (
 	"fmt"
 	"path"
 	"slices"
-	"strings"
 
 	"archetyp/core/asset"
 	"archetyp/core/code"
 	"archetyp/core/css"
 	"archetyp/core/design"
 	"archetyp/core/font"
-	"archetyp/core/hint"
 	"archetyp/core/token/emit"
 	"archetyp/workspace"
 )
@@ -34,7 +32,7 @@ func CodeFolder(p *code.Page, main string, text []byte, doc *design.Document, ws
 	files["style.css"] = []byte(fonts + tokens + code.Print(p.Rules))
 	pictures := make([][]byte, len(p.Pictures))
 	err = Progress(nil, "", len(pictures), func(i int) (err error) {
-		pictures[i], err = pagePicture(p.Pictures[i])
+		pictures[i], err = asset.OfPage(p.Pictures[i])
 		return err
 	})
 	if err != nil {
@@ -44,28 +42,6 @@ func CodeFolder(p *code.Page, main string, text []byte, doc *design.Document, ws
 		files[pic.File()] = pictures[i]
 	}
 	return files, nil
-}
-
-// pagePicture is the file of a picture: SVG, and PNG in two densities' worth of pixels where it holds any.
-func pagePicture(p *code.Picture) ([]byte, error) {
-	set := asset.Set{Name: "page", Files: "{name}.{format}", Formats: []string{"svg"}, At: []float64{1}}
-	if p.Bitmap {
-		set.Formats, set.At = []string{"png"}, []float64{2}
-	}
-	cut := asset.Join(p.Of, asset.Look{})
-	if len(p.Of) == 1 { // without what the groups around it do
-		cut = (&asset.Asset{Element: p.Of[0], Box: p.Box}).Out(asset.Look{})
-	}
-	cut.Box = p.Box
-	made, err := asset.MakeCut(&cut, &set, path.Base(p.Name))
-	if err != nil {
-		return nil, fmt.Errorf("the picture %s: %w", p.Name, err)
-	}
-	if len(made.Files) == 0 {
-		return nil, hint.New("the picture "+p.Name+" cannot be written: "+strings.Join(made.Notes, "; "),
-			"Mark it as an asset, and choose its formats.")
-	}
-	return made.Files[0].Data, nil
 }
 
 // pageFonts adds the workspace's fonts that a document is set in, and gives the rules for them. As drawn, a face that

@@ -16,10 +16,7 @@ func CodeOptions(ws *workspace.Workspace, doc *design.Document, shown, language 
 		return o, err
 	}
 	o.Tokens = names.Code
-	o.Components = map[string]code.Linked{}
-	for name, c := range ws.Config.Components {
-		o.Components[name] = code.Linked{File: c.File, Import: c.Import, Use: c.Use, Values: c.Values}
-	}
+	o.Components = linkedComponents(ws)
 	form := wordsForm(ws.Config.Code.Text, language)
 	if form == "" && len(o.Components) == 0 {
 		return o, nil
@@ -31,14 +28,28 @@ func CodeOptions(ws *workspace.Workspace, doc *design.Document, shown, language 
 	keys := keysIn(catalogue, shown)
 	o.Keys = func(e *design.Element) string { return keys[e.Selector()] }
 	if form != "" {
-		o.Words = func(e *design.Element) (string, bool) {
-			if e == nil || keys[e.Selector()] == "" {
-				return "", false
-			}
-			return strings.ReplaceAll(form, "{key}", keys[e.Selector()]), true
-		}
+		o.Words = wordsAs(form, keys)
 	}
 	return o, nil
+}
+
+// linkedComponents are the components the team has in code.
+func linkedComponents(ws *workspace.Workspace) map[string]code.Linked {
+	out := map[string]code.Linked{}
+	for name, c := range ws.Config.Components {
+		out[name] = code.Linked{File: c.File, Import: c.Import, Use: c.Use, Values: c.Values}
+	}
+	return out
+}
+
+// wordsAs writes the texts that have keys in a form.
+func wordsAs(form string, keys map[string]string) func(e *design.Element) (string, bool) {
+	return func(e *design.Element) (string, bool) {
+		if e == nil || keys[e.Selector()] == "" {
+			return "", false
+		}
+		return strings.ReplaceAll(form, "{key}", keys[e.Selector()]), true
+	}
 }
 
 // wordsForm is how words are written in a language; "" for as they are. An expression of JavaScript is none of HTML.

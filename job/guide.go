@@ -4,12 +4,15 @@ import (
 	"encoding/json"
 	"path"
 	"strings"
+	"unicode/utf8"
 
 	"archetyp/core/asset"
+	"archetyp/core/code"
 	"archetyp/core/design"
 	"archetyp/core/font"
 	"archetyp/core/guide"
 	"archetyp/core/paint/svg"
+	"archetyp/core/token/emit"
 	"archetyp/workspace"
 
 	fastjson "github.com/go-json-experiment/json"
@@ -20,13 +23,13 @@ const guideCacheFile = "guide.json"
 
 type guideCache struct {
 	Keys  map[string]string // of files, by path below the guide
-	Parts map[string]keptParts
+	Holds map[string]held
 }
 
-// keptParts are the components of a drawing, as long as the key is the same.
-type keptParts struct {
+// held is what the guide shows of a drawing beyond its own pages, as long as the key is the same.
+type held struct {
 	Key   string
-	Parts []guide.Part
+	Holds guide.Holds
 }
 
 // makeGuide makes the style guide, and counts its pages. Files that would come out as they lie there are left alone.
@@ -35,7 +38,7 @@ func (s *Snapshot) makeGuide(a *artefacts, x *exports, o Options) (pages int, sa
 	if data, ok := s.ws.Cached(guideCacheFile); !ok || fastjson.Unmarshal(data, &was) != nil {
 		was = guideCache{}
 	}
-	now := guideCache{Keys: map[string]string{}, Parts: map[string]keptParts{}}
+	now := guideCache{Keys: map[string]string{}, Holds: map[string]held{}}
 	in, err := s.guideInput(&was, &now)
 	if err != nil {
 		return 0, nil, err
@@ -104,37 +107,104 @@ func (s *Snapshot) cacheGuide(now *guideCache) error {
 	return err
 }
 
-// guideInput is what the guide is made of, but for assets. The components of drawings that are as they were are taken
-// from the cache.
+// guideInput is what the guide is made of, but for assets. What drawings that are as they were hold is taken from the
+// cache.
 func (s *Snapshot) guideInput(was, now *guideCache) (*guide.Input, error) {
 	values := s.in.ofValues() + s.holdings
-	key, err := digestOf(Program, values, s.in.fontHashes())
+	cfg := &s.ws.Config
+	used, usedKey := s.usedComponents()
+	key, err := digestOf(Program, values, s.in.fontHashes(), usedKey)
 	if err != nil {
 		return nil, err
 	}
-	in := &guide.Input{Name: s.ws.Config.Name, Key: key, Tokens: s.Tokens.Base, Harvest: s.Harvest,
-		Texts: s.Texts.Catalogue, Property: s.ws.Config.Property,
-		CodeNames: s.names.Code, Fonts: map[string]guide.Picture{}, Drawings: make([]guide.Drawing, len(s.drawings))}
+	in := &guide.Input{Name: cfg.Name, Key: key, Library: s.Tokens, Tokens: s.Tokens.Base, Harvest: s.Harvest,
+		Texts: s.Texts.Catalogue, Property: cfg.Property, CodeNames: s.names.Code, Find: s.names.Finder,
+		Code: s.codeOptions, Use: used, Fonts: map[string]guide.Picture{}, Drawings: make([]guide.Drawing, len(s.drawings)),
+		Screens: guide.Arrangement{LeaveOut: cfg.Screens.LeaveOut, Order: cfg.Screens.Order, Groups: cfg.Screens.Groups,
+			About: cfg.Screens.About}}
+	if in.Emit, err = s.guideTokens(); err != nil {
+		return nil, err
+	}
 	s.guideFaces(in)
-	parts := make([]keptParts, len(s.drawings))
+	holds := make([]held, len(s.drawings))
 	err = Parallel(len(s.drawings), func(i int) error {
 		d := s.drawings[i]
-		parts[i] = keptParts{Key: workspace.Hash([]byte(d.key + values))}
-		if old := was.Parts[d.name]; old.Key == parts[i].Key {
-			parts[i] = old
+		holds[i] = held{Key: workspace.Hash([]byte(d.key + values + Program))}
+		if old := was.Holds[d.name]; old.Key == holds[i].Key {
+			holds[i] = old
 			return nil
 		}
 		doc, err := d.doc()
 		if err == nil {
-			parts[i].Parts = guide.PartsOf(doc, s.names.Code)
+			holds[i].Holds = guide.HoldsOf(doc, s.names.Code)
 		}
 		return err
 	})
 	for i, d := range s.drawings {
-		now.Parts[d.name] = parts[i]
-		in.Drawings[i] = guide.Drawing{Name: d.name, Key: d.key, Screens: d.record.Screens, Parts: parts[i].Parts, Doc: d.doc}
+		now.Holds[d.name] = holds[i]
+		in.Drawings[i] = guide.Drawing{Name: d.name, Key: d.key, Screens: d.record.Screens, Holds: holds[i].Holds, Doc: d.doc}
 	}
 	return in, err
+}
+
+// guideTokens are the options that the guide's custom properties are written with: those of the first CSS output.
+func (s *Snapshot) guideTokens() (emit.Options, error) {
+	for _, o := range s.ws.Config.Outputs {
+		if o.As == "css" {
+			return s.ws.EmitOptions(o, s.ws.ReadFile)
+		}
+	}
+	return s.ws.EmitOptions(workspace.Output{As: "css", Unit: "px"}, s.ws.ReadFile)
+}
+
+// codeOptions are the options that elements of a drawing are written with in a language.
+func (s *Snapshot) codeOptions(_ *design.Document, source, language string) (code.Options, error) {
+	o := code.Options{Tokens: s.names.Code, Components: linkedComponents(s.ws)}
+	form := wordsForm(s.ws.Config.Code.Text, language)
+	keys := s.keysOf(source)
+	o.Keys = func(e *design.Element) string { return keys[e.Selector()] }
+	if form != "" {
+		o.Words = wordsAs(form, keys)
+	}
+	return o, nil
+}
+
+// keysOf are the keys of the texts in a drawing, by selector.
+func (s *Snapshot) keysOf(source string) map[string]string {
+	s.keysOnce.Do(func() {
+		s.keys = map[string]map[string]string{}
+		for _, e := range s.Texts.Catalogue.Entries {
+			for _, p := range e.Places {
+				if p.Attribute != "" {
+					continue
+				}
+				if s.keys[p.Source] == nil {
+					s.keys[p.Source] = map[string]string{}
+				}
+				s.keys[p.Source][p.Selector] = e.Key
+			}
+		}
+	})
+	return s.keys[source]
+}
+
+// mostExcerpt is how many lines of a component's file the guide shows.
+const mostExcerpt = 40
+
+// usedComponents are the components the team has in code, with the beginning of their files, and a sum of it all.
+func (s *Snapshot) usedComponents() (out map[string]guide.Use, key string) {
+	out = map[string]guide.Use{}
+	for _, name := range sortedKeys(s.ws.Config.Components) {
+		c := s.ws.Config.Components[name]
+		u := guide.Use{File: c.File, Import: c.Import, Line: c.Use}
+		if data, err := s.ws.ReadFile(c.File); err == nil && utf8.Valid(data) {
+			lines := strings.SplitAfterN(string(data), "\n", mostExcerpt+1)
+			u.Excerpt = strings.Join(lines[:min(len(lines), mostExcerpt)], "")
+		}
+		out[name] = u
+		key += name + "\x00" + u.File + "\x00" + u.Import + "\x00" + u.Line + "\x00" + u.Excerpt + "\x00"
+	}
+	return out, workspace.Hash([]byte(key))
 }
 
 // guideFaces adds the workspace's fonts. The guide is set in the family that the drawings use most, and its titles in
@@ -173,7 +243,8 @@ func (s *Snapshot) guideFaces(in *guide.Input) {
 	}
 }
 
-// pictured are the assets with the picture that the guide shows: as drawn, or where that is pixels alone at 1x.
+// pictured are the assets with all their files, and the picture that the guide shows: as drawn, or where that is pixels
+// alone at 1x.
 func (x *exports) pictured() []guide.Asset {
 	scale := x.s.ws.Config.Assets.Density
 	if scale == 0 {
@@ -183,20 +254,20 @@ func (x *exports) pictured() []guide.Asset {
 	for i := range x.manifest.Assets {
 		e := &x.manifest.Assets[i]
 		g := guide.Asset{Name: e.Name, Width: e.Width * scale, Height: e.Height * scale}
-		seen := map[string]bool{}
 		for _, f := range e.Files {
-			if kind := f.Set + " " + f.Format; f.Format != "json" && !seen[kind] {
-				seen[kind] = true
-				g.Files = append(g.Files, kind)
+			p := assetPath(x.s.ws, f.Path)
+			make := func() ([]byte, error) {
+				if data := x.a.data(p); data != nil {
+					return data, nil
+				}
+				return x.s.ws.ReadFile(p)
+			}
+			if f.Format != "json" {
+				g.Files = append(g.Files, guide.AssetFile{Path: f.Path, Set: f.Set, Format: f.Format, Width: f.Width, Height: f.Height,
+					Density: f.Density, Bytes: f.Bytes, Key: f.Hash, Make: make})
 			}
 			if g.Picture.Make == nil && (f.Format == "svg" || f.Format == "png" || f.Format == "jpeg" || f.Format == "webp") {
-				p := assetPath(x.s.ws, f.Path)
-				g.Picture = guide.Picture{Key: e.From + p, Extension: path.Ext(p), Make: func() ([]byte, error) {
-					if data := x.a.data(p); data != nil {
-						return data, nil
-					}
-					return x.s.ws.ReadFile(p)
-				}}
+				g.Picture = guide.Picture{Key: e.From + p, Extension: path.Ext(p), Make: make}
 			}
 		}
 		if g.Picture.Make == nil {

@@ -15,7 +15,7 @@ import (
 )
 
 // Program is the version that stands in the lock: another one makes everything anew.
-const Program = "0.1.0"
+const Program = "0.2.0"
 
 // Options of a run.
 type Options struct {

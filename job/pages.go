@@ -43,7 +43,7 @@ func Pages(ws *workspace.Workspace, c *text.Catalogue, o PageOptions, m *fit.Mea
 			drawings = append(drawings, guide.Drawing{Name: p.Source, Screens: guide.ScreensOf(p.Doc)})
 		}
 	}
-	pages := &guide.TextPages{Name: ws.Config.Name, Style: "style.css", Source: c.Locale}
+	pages := &guide.TextPages{Name: ws.Config.Name, Source: c.Locale}
 	for _, s := range guide.TextScreens(drawings, c, o.Entries, o.Locales) {
 		if o.Screen == "" || strings.EqualFold(s.Name, o.Screen) {
 			pages.Screens = append(pages.Screens, s)

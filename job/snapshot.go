@@ -35,6 +35,9 @@ type Snapshot struct {
 	names    Names
 	holdings string                     // what elements hold that their tokens no longer have
 	former   map[string][]harvest.Place // places each token had at the last sync
+
+	keysOnce sync.Once
+	keys     map[string]map[string]string // of texts, by source and selector
 }
 
 // Read reads a workspace. Drawings that have not changed since they were last read are not read again.

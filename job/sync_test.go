@@ -68,7 +68,7 @@ func TestRun(t *testing.T) {
 	r := mustRun(t, ws, Options{})
 	s := r.Summary
 	if r.UpToDate || s.Sources != 1 || s.Screens != 1 || s.Elements != 5 || s.Texts != 1 || s.Assets != 1 ||
-		s.AssetFiles != 6 || s.GuidePages != 3 || s.Proposals == 0 {
+		s.AssetFiles != 6 || s.GuidePages != 8 || s.Proposals == 0 {
 		t.Errorf("%+v", s)
 	}
 	for _, f := range []string{"text/en.json", "text/keys.json", "dist/assets/web/icons/dot.svg",

@@ -30,6 +30,7 @@ type Config struct {
 	Text     TextConfig            `yaml:"text"`
 	Assets   AssetConfig           `yaml:"assets"`
 	Guide    GuideConfig           `yaml:"guide"`
+	Screens  ScreenConfig          `yaml:"screens"`
 	Fonts    []string              `yaml:"fonts"`
 	Code     CodeConfig            `yaml:"code"`
 	// Components are those the team has in code, by name.
@@ -109,6 +110,14 @@ type TextOutput struct {
 // GuideConfig says where the style guide goes.
 type GuideConfig struct {
 	To string `yaml:"to"`
+}
+
+// ScreenConfig says which screens the guide publishes, and how. In names, * stands for any letters.
+type ScreenConfig struct {
+	LeaveOut []string            `yaml:"leave-out"`
+	Order    []string            `yaml:"order"`  // the first ones; the rest follows as drawn
+	Groups   map[string][]string `yaml:"groups"` // names by group
+	About    map[string]string   `yaml:"about"`  // descriptions by name
 }
 
 // CodeConfig sets how code is written.

@@ -168,6 +168,12 @@ func (n *Node) Placeholder() bool {
 	return color.Contrast(e.Fills[0].Value.Color, ground) < 4.5
 }
 
+// faint reports whether a node is a control whose words stand for some that are still to come. Their colour is not that
+// of what is written into it.
+func (n *Node) faint() bool {
+	return n.Value != "" && (n.Role == role.Field || n.Role == role.Search) && n.Placeholder()
+}
+
 // choice is a box one checks with the words beside it.
 func (b *builder) choice(n *Node) {
 	is := n.Role

@@ -149,6 +149,9 @@ func (p *pager) tag(n, holder *Node, within string) *Tag {
 		block.Declarations = append(p.s.typical(p.page.Tree), block.Declarations...)
 	}
 	t.Classes = p.class(n, base, name, block)
+	if name == "input" && n.faint() && len(t.Classes) > 0 {
+		p.placeholder(t.Classes[0], n.words().Cell.Element)
+	}
 	p.attrs(t, n)
 	switch {
 	case name == "input" || name == "img" || name == "hr":
@@ -190,6 +193,20 @@ func (p *pager) tag(n, holder *Node, within string) *Tag {
 		}
 	}
 	return t
+}
+
+// placeholder writes the colour of the words that stand for those to come.
+func (p *pager) placeholder(class string, words *design.Element) {
+	name := class + "::placeholder"
+	if p.rules[name] != nil {
+		return
+	}
+	b := Block{Selector: "." + name}
+	p.s.w.of = words
+	p.s.w.put(&b, "color", words.Fills[0].Value.Color.CSS(), "color:text")
+	p.s.w.put(&b, "opacity", "1", "")
+	p.rules[name] = &rule{block: b}
+	p.order = append(p.order, name)
 }
 
 // item is a tag as an item of a list.

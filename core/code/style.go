@@ -33,6 +33,11 @@ func (s *styles) of(n, holder *Node, tag string) Block {
 		s.text(&b, n, s.base)
 	case n.Alone:
 		s.text(&b, n.Nodes[0], s.base)
+	case n.Value != "" && n.words() != nil: // a control, which shows its words itself
+		s.text(&b, n.words(), s.base)
+	}
+	if n.faint() {
+		b.Declarations = slices.DeleteFunc(b.Declarations, func(d design.Declaration) bool { return d.Prop == "color" })
 	}
 	if n.Cell.Words() && len(tag) == 2 && tag[0] == 'h' && tag != "hr" {
 		bold(&b, n.Cell.Element.Words.Weight.Value)

@@ -29,7 +29,8 @@ type Marks struct {
 	Code      string   `json:"code,omitempty" yaml:"code"`
 	LeadsTo   string   `json:"leadsTo,omitempty" yaml:"leads-to"`
 	Behaviour string   `json:"behaviour,omitempty" yaml:"behaviour"`
-	Role      string   `json:"role,omitempty" yaml:"role"` // what it is for: an ARIA role or HTML element
+	Role      string   `json:"role,omitempty" yaml:"role"`   // what it is for: an ARIA role or HTML element
+	Group     string   `json:"group,omitempty" yaml:"group"` // the group of screens that a screen belongs to
 }
 
 // mark is a field of Marks.

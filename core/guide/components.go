@@ -1,127 +1,276 @@
 package guide
 
 import (
-	"cmp"
+	"encoding/base64"
 	"fmt"
-	"sort"
-	"strconv"
+	"slices"
 	"strings"
 
+	"archetyp/core/ask"
+	"archetyp/core/asset"
 	"archetyp/core/code"
 	"archetyp/core/design"
 	"archetyp/core/digest"
-	"archetyp/core/geom"
 )
 
-type instanceModel struct {
-	Label, Picture, Code string
-	Width, Height        float64
+// componentPage is the page of a component.
+type componentPage struct {
+	*componentModel
+	Motion  []string
+	Locales []string
+	Wide    bool // its matrix has many columns
 }
 
-type componentModel struct {
-	Name, ID, Where, CodeFile, Behaviour string
-	Missing                              string
-	Instances                            []instanceModel
-}
-
-// Part is one instance of a component in a document: a variant in a state.
-type Part struct {
-	Name, Label, CodeFile, Behaviour string
-	Code                             string    // CSS
-	View                             geom.Rect // what its picture shows, px on its screen
-	Paint                            string    // hash of what it paints
-	Index                            int       // of the element among all of its document
-}
-
-// PartsOf lists the components of a document, each variant and state once.
-func PartsOf(d *design.Document, names code.Tokens) []Part {
-	var out []Part
-	type one struct{ name, label string }
-	seen := map[one]bool{}
-	for i, e := range d.All() {
-		if e.Marks.Component == "" || e.Hidden {
-			continue
-		}
-		p := Part{Name: e.Marks.Component, Label: strings.TrimSpace(e.Marks.Variant + " " + cmp.Or(e.Marks.State, "default")),
-			CodeFile: e.Marks.Code, Behaviour: e.Marks.Behaviour, Index: i}
-		if seen[one{p.Name, p.Label}] {
-			continue
-		}
-		seen[one{p.Name, p.Label}] = true
-		p.Code, p.View = code.Print(code.CSS(e, code.Options{Tokens: names})), design.WholePixels(e.Painted.Value.Grow(1))
-		p.Paint = strconv.FormatUint(design.Alone(e).Digest(), 16)
-		out = append(out, p)
-	}
-	return out
-}
-
-func (m *model) components() {
-	by := map[string]int{}
-	type one struct{ name, label string }
-	seen := map[one]bool{}
-	for i := range m.in.Drawings {
-		d := &m.in.Drawings[i]
-		for _, p := range d.Parts {
-			at, ok := by[p.Name]
-			if !ok {
-				at = len(m.Components)
-				by[p.Name] = at
-				m.Components = append(m.Components, componentModel{Name: p.Name, ID: design.Slug(p.Name), CodeFile: p.CodeFile})
-			}
-			if seen[one{p.Name, p.Label}] {
-				continue
-			}
-			seen[one{p.Name, p.Label}] = true
-			c := &m.Components[at]
-			c.Behaviour = cmp.Or(c.Behaviour, p.Behaviour)
-			pic := fmt.Sprintf("img/component-%s-%d.png", c.ID, len(c.Instances)+1)
-			m.picture(pic, digest.Of(p.Paint, fmt.Sprint(p.View)), d, p.View,
-				func(doc *design.Document) *design.PaintNode { return design.Alone(doc.All()[p.Index]) })
-			c.Instances = append(c.Instances, instanceModel{Label: p.Label, Picture: pic, Code: p.Code, Width: p.View.W,
-				Height: p.View.H})
-		}
-	}
-	for i := range m.Components {
-		m.Components[i].missing()
-	}
-	sort.SliceStable(m.Components,
-		func(i, j int) bool { return len(m.Components[i].Instances) > len(m.Components[j].Instances) })
-}
-
-// missing names states that some variants have and others lack.
-func (c *componentModel) missing() {
-	states, variants := map[string]bool{}, map[string]map[string]bool{}
-	var order []string
-	for _, in := range c.Instances {
-		k := strings.LastIndexByte(in.Label, ' ')
-		variant, state := "", in.Label
-		if k >= 0 {
-			variant, state = in.Label[:k], in.Label[k+1:]
-		}
-		if variants[variant] == nil {
-			variants[variant] = map[string]bool{}
-			order = append(order, variant)
-		}
-		states[state], variants[variant][state] = true, true
-	}
-	if len(order) < 2 || len(states) < 3 {
+// componentPages adds the list of components and a page for each.
+func (b *builder) componentPages() {
+	if len(b.parts) == 0 {
 		return
 	}
-	var all, out []string
-	for s := range states {
-		all = append(all, s)
+	b.page(shown("Components", "components.html", "components", b.parts))
+	var jobs []pageJob
+	for _, c := range b.parts {
+		page := componentPage{componentModel: c, Motion: c.motion()}
+		if b.in.Texts != nil {
+			page.Locales = append([]string{b.in.Texts.Locale}, b.in.Texts.Locales...)
+		}
+		jobs = append(jobs, shown(c.Name, c.Page, "component", page, "measure.js", "component.js"))
+		key := digest.New()
+		for _, p := range c.Parts {
+			key.Text(p.key(), sum(c.Use), b.textsKey())
+			b.picture(p.Picture, digest.Of(p.Paint, fmt.Sprint(p.View)), p.drawing, p.View,
+				func(doc *design.Document) *design.PaintNode { return design.Alone(doc.All()[p.Index]) })
+		}
+		b.data(strings.TrimSuffix(c.Page, ".html"), key.String(), func() (any, error) { return b.partsData(c) })
+		b.foundComponent(c)
 	}
-	sort.Strings(all)
-	for _, v := range order {
-		var lack []string
-		for _, s := range all {
-			if !variants[v][s] {
-				lack = append(lack, s)
+	b.under(jobs)
+}
+
+// partsData is what the script of a component's page knows.
+func (b *builder) partsData(c *componentModel) (any, error) {
+	var out []*partData
+	for _, p := range c.Parts {
+		d, err := b.partData(p)
+		if err != nil {
+			return nil, err
+		}
+		out = append(out, d)
+	}
+	return out, nil
+}
+
+// partData is a part with its code.
+type partData struct {
+	ID      string       `json:"id"`
+	Variant string       `json:"variant"`
+	State   string       `json:"state"`
+	Look    int          `json:"look,omitempty"`
+	Dark    bool         `json:"dark,omitempty"` // it is drawn on a dark ground
+	Live    liveData     `json:"live"`
+	Code    []codeData   `json:"code"`
+	Facts   [][4]string  `json:"facts"` // name, value, origin, token
+	Words   []partWords  `json:"words"`
+	Parts   []insideData `json:"parts"`
+	View    [4]float64   `json:"view"` // of the picture, px from the component's corner
+	Box     [2]float64   `json:"box"`  // its border box: width, height
+}
+
+// liveData is a part as HTML and CSS, with its pictures worked into it.
+type liveData struct {
+	HTML string `json:"html"`
+	CSS  string `json:"css"`
+	Free int    `json:"free,omitempty"` // elements that stand free of the flow
+}
+
+// codeData is the code of a part in a language, in px and in rem.
+type codeData struct {
+	Language string `json:"language"`
+	Px       string `json:"px"`
+	Rem      string `json:"rem,omitempty"` // where it is another
+}
+
+// partWords are words of a part.
+type partWords struct {
+	Words  string            `json:"words"`
+	Key    string            `json:"key,omitempty"`
+	Others map[string]string `json:"others,omitempty"` // by locale
+}
+
+// insideData is an element of a part. Its box is in px from the part's corner.
+type insideData struct {
+	Name   string     `json:"n"`
+	Kind   string     `json:"k"`
+	Box    [4]float64 `json:"b"`
+	Parent int        `json:"p"`
+	Grows  bool       `json:"w,omitempty"`
+}
+
+// codeLanguages are the languages that the guide shows, with the names people know them by.
+var codeLanguages = [][2]string{{"css", "CSS"}, {"html", "HTML"}, {"jsx", "JSX"}, {"swift", "Swift"}, {"kotlin", "Kotlin"}}
+
+func (b *builder) partData(p *partModel) (*partData, error) {
+	doc, err := p.drawing.Doc()
+	if err != nil {
+		return nil, err
+	}
+	e := doc.All()[p.Index]
+	o, err := b.options(e, p.drawing, "html")
+	if err != nil {
+		return nil, err
+	}
+	box := code.NewTree(e, o).Root.Cell.Box // of the HTML element that it becomes
+	d := &partData{ID: p.ID, Variant: p.Variant, State: p.State, Look: p.Look, Words: []partWords{},
+		View: [4]float64{design.Tidy(p.View.X - box.X), design.Tidy(p.View.Y - box.Y), p.View.W, p.View.H},
+		Box:  [2]float64{design.Tidy(box.W), design.Tidy(box.H)}}
+	for _, lang := range codeLanguages {
+		px, err := b.codeOf(e, p.drawing, lang[0], "px")
+		if err != nil {
+			return nil, err
+		}
+		rem, err := b.codeOf(e, p.drawing, lang[0], "rem")
+		if err != nil {
+			return nil, err
+		}
+		if rem == px {
+			rem = ""
+		}
+		d.Code = append(d.Code, codeData{lang[1], px, rem})
+	}
+	if d.Live, err = b.live(e, p.drawing); err != nil {
+		return nil, err
+	}
+	d.Dark = onDark(e)
+	speller := &ask.Speller{Tokens: b.in.Find, Unit: design.Unit{Name: "px", Root: b.rem()}}
+	spec := speller.Spec(e)
+	for i, f := range spec.Facts {
+		d.Facts = append(d.Facts, [4]string{f.Name, f.Value, known(f), spec.Found[i].Path})
+	}
+	b.inside(d, e, p)
+	return d, nil
+}
+
+// codeOf is the code of an element in a language. Lengths of apps are points, whatever the unit.
+func (b *builder) codeOf(e *design.Element, d *Drawing, language, unit string) (string, error) {
+	o, err := b.options(e, d, language)
+	if err != nil {
+		return "", err
+	}
+	if o.Unit, err = design.ParseUnit(unit, b.rem()); err != nil {
+		return "", err
+	}
+	switch language {
+	case "css":
+		return code.Print(code.CSS(e, o)), nil
+	case "swift":
+		return code.Swift(code.NewTree(e, o), o), nil
+	case "kotlin":
+		return code.Compose(code.NewTree(e, o), o), nil
+	}
+	page := code.NewPage(code.NewTree(e, o), o)
+	if language == "jsx" {
+		return code.JSX(page), nil
+	}
+	return code.HTML(page), nil
+}
+
+func (b *builder) options(e *design.Element, d *Drawing, language string) (code.Options, error) {
+	if b.in.Code == nil {
+		return code.Options{Tokens: b.in.CodeNames}, nil
+	}
+	return b.in.Code(e.Screen.Document, d.Name, language)
+}
+
+// live is an element as HTML that a page can show: as it is drawn, whatever the team has in code.
+func (b *builder) live(e *design.Element, d *Drawing) (l liveData, err error) {
+	o, err := b.options(e, d, "html")
+	if err != nil {
+		return l, err
+	}
+	o.Components, o.Words, o.Keys = nil, nil, nil
+	page := code.NewPage(code.NewTree(e, o), o)
+	l = liveData{HTML: code.HTML(page), CSS: code.Print(page.Rules), Free: len(page.Free)}
+	for _, p := range page.Pictures {
+		data, err := asset.OfPage(p)
+		if err != nil {
+			return l, err
+		}
+		kind := "image/svg+xml"
+		if p.Bitmap {
+			kind = "image/png"
+		}
+		at := "data:" + kind + ";base64," + base64.StdEncoding.EncodeToString(data)
+		l.HTML = strings.ReplaceAll(l.HTML, `"`+p.File()+`"`, `"`+at+`"`)
+		l.CSS = strings.ReplaceAll(l.CSS, `"`+p.File()+`"`, `"`+at+`"`)
+		l.CSS = strings.ReplaceAll(l.CSS, `(`+p.File()+`)`, `("`+at+`")`)
+	}
+	return l, nil
+}
+
+// inside lists what a part holds, and its words.
+func (b *builder) inside(d *partData, e *design.Element, p *partModel) {
+	corner := e.BorderBox()
+	var walk func(x *design.Element, parent int)
+	walk = func(x *design.Element, parent int) {
+		if x.Hidden {
+			return
+		}
+		box := x.BorderBox()
+		at := len(d.Parts)
+		one := insideData{Name: x.Title(), Kind: string(x.Kind), Parent: parent,
+			Box: [4]float64{design.Tidy(box.X - corner.X), design.Tidy(box.Y - corner.Y), design.Tidy(box.W), design.Tidy(box.H)}}
+		for _, s := range x.Stated {
+			one.Grows = one.Grows || s.Prop == "flex" || s.Prop == "flex-grow"
+		}
+		d.Parts = append(d.Parts, one)
+		if x.Words != nil {
+			d.Words = append(d.Words, b.wordsOf(x, p.drawing.Name))
+		}
+		for _, c := range x.Children {
+			walk(c, at)
+		}
+	}
+	walk(e, -1)
+}
+
+// wordsOf are the words of a text with its key, and what they are in other languages.
+func (b *builder) wordsOf(e *design.Element, source string) partWords {
+	w := partWords{Words: e.Words.Words}
+	if b.in.Texts == nil {
+		return w
+	}
+	t := b.textAt()[placeOf{source, e.Selector()}]
+	if t == nil {
+		return w
+	}
+	w.Key = t.Key
+	for _, l := range b.in.Texts.Locales {
+		if words, _ := b.in.Texts.Of(t, l); words != "" {
+			if w.Others == nil {
+				w.Others = map[string]string{}
 			}
-		}
-		if len(lack) > 0 && len(all)-len(lack) > 1 { // one that is drawn once shows no states at all
-			out = append(out, v+" has no "+strings.Join(lack, ", "))
+			w.Others[l] = words
 		}
 	}
-	c.Missing = strings.Join(out, "; ")
+	return w
+}
+
+// onDark reports whether an element is light words on no ground of its own that would hide what it lies on.
+func onDark(e *design.Element) bool {
+	if bg := e.Background(); bg != nil && slices.ContainsFunc(bg.Fills, func(f design.Fact[design.Paint]) bool {
+		return f.Value.Kind != design.Solid || f.Value.Color.Alpha > 0.5
+	}) {
+		return false
+	}
+	light := false
+	var walk func(x *design.Element)
+	walk = func(x *design.Element) {
+		if x.Words != nil && len(x.Fills) > 0 && x.Fills[0].Value.Kind == design.Solid {
+			light = light || x.Fills[0].Value.Color.Luminance() > 0.7
+		}
+		for _, c := range x.Children {
+			walk(c)
+		}
+	}
+	walk(e)
+	return light
 }

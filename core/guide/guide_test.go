@@ -40,7 +40,8 @@ func ready(data, extension string) guide.Picture {
 
 func noNames(*design.Element, string, string) code.Name { return code.Name{} }
 
-func build(t testing.TB) map[string][]byte {
+// build makes a guide of the drawing, with what change makes another.
+func build(t testing.TB, change func(*guide.Input)) map[string][]byte {
 	t.Helper()
 	d, err := svg.Read("design/pay.svg", []byte(drawing), svg.Options{})
 	if err != nil {
@@ -57,13 +58,23 @@ func build(t testing.TB) map[string][]byte {
 	}
 	pics, _ := asset.Collect(docs, asset.BuiltIn())
 	found := guide.Asset{Name: pics[0].Name, Width: pics[0].Box.W, Height: pics[0].Box.H, Picture: ready("<svg/>", ".svg")}
-	one := guide.Drawing{Name: d.Name, Key: "1", Screens: guide.ScreensOf(d), Parts: guide.PartsOf(d, noNames),
-		Doc: func() (*design.Document, error) { return d, nil }}
-	jobs, err := guide.Files(&guide.Input{Name: `Tern & "Tide"`, Drawings: []guide.Drawing{one}, Tokens: set,
-		CodeNames: noNames, Harvest: harvest.Collect(docs, set, token.Scales{},
-			nil), Property: func(path string) string { return emit.Property(path, "") }, Texts: texts.Catalogue,
-		Assets: []guide.Asset{found}, Fonts: map[string]guide.Picture{"a.ttf": ready("x",
-			"")}, Faces: []guide.Face{{Family: `A"B`, Weight: 400, File: "a.ttf"}}, Body: `A"B`})
+	in := &guide.Input{Name: `Tern & "Tide"`, Drawings: []guide.Drawing{{Name: d.Name, Key: "1", Screens: guide.ScreensOf(d),
+		Holds: guide.HoldsOf(d, noNames), Doc: func() (*design.Document, error) { return d, nil }}}, Tokens: set,
+		Library: token.Plain(set), Emit: emit.Options{Root: 16}, CodeNames: noNames, Find: emit.NewFinder(set, nil),
+		Harvest:  harvest.Collect(docs, set, token.Scales{}, nil),
+		Property: func(path string) string { return emit.Property(path, "") }, Texts: texts.Catalogue,
+		Assets: []guide.Asset{found}, Fonts: map[string]guide.Picture{"a.ttf": ready("x", "")},
+		Faces: []guide.Face{{Family: `A"B`, Weight: 400, File: "a.ttf"}}, Body: `A"B`}
+	if change != nil {
+		change(in)
+	}
+	return made(t, in)
+}
+
+// made makes all files of a guide.
+func made(t testing.TB, in *guide.Input) map[string][]byte {
+	t.Helper()
+	jobs, err := guide.Files(in)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -82,27 +93,36 @@ func build(t testing.TB) map[string][]byte {
 }
 
 func TestPagesHoldWhatTheyShould(t *testing.T) {
-	files := build(t)
-	index := string(files["index.html"])
-	for _, want := range []string{"Tern &amp; &#34;Tide&#34;", "color.sea", "var(--color-sea)", "#0b6e8f", "space.8",
-		"radius.m", "type.body", "button", "tone=main hover",
-		"tone=quiet has no disabled", "Waits &amp; sees", "icons/dot", "screens/pay-now.html", "almost the same as #0b6e8f", "Pay &lt;now&gt;", "copy CSS"} {
-		if !strings.Contains(index, want) {
-			t.Errorf("index.html does not hold %s", want)
-		}
-	}
-	screen := string(files["screens/pay-now.html"])
-	for _, want := range []string{"390 × 300 px", "What it uses", "color.sea", "../img/screen-pay-now.png",
-		"design/pay.svg", "100 × 40", "icons/dot", `class="spot"`} {
-		if !strings.Contains(screen, want) {
-			t.Errorf("the screen's page does not hold %s", want)
+	files := build(t, nil)
+	for page, wants := range map[string][]string{
+		"index.html":                {"Tern &amp; &#34;Tide&#34;", "screens/pay-now.html", "Pay &lt;now&gt;", "components/button.html", "Components <span class=\"count\">1"},
+		"colours.html":              {"color.sea", "var(--color-sea)", "#0b6e8f", "points to color.sea", "oklch(0.50"},
+		"spacing.html":              {"space.8", "var(--space-8)"},
+		"radii.html":                {"radius.m"},
+		"type.html":                 {"type.body"},
+		"components.html":           {"2 variants, 3 states", "tone=quiet has no disabled"},
+		"components/button.html":    {"tone=main hover", "Waits &amp; sees", `class="missing"`, "../screens/pay-now.html#", "component.js"},
+		"components/button.js":      {`guide.give("components/button"`, "background: #0b6e8f", `"language":"Kotlin"`, "\\u003cbutton"},
+		"assets.html":               {"icons/dot", "20 × 20 px"},
+		"texts.html":                {"Pay", "texts/pay-now.html"},
+		"look.html":                 {"almost the same as #0b6e8f"},
+		"search-index.js":           {`"n":"color.sea"`, `"n":"button tone=main hover"`, `"k":"text"`},
+		"screens.html":              {"390 × 300 px, 17 elements"},
+		"screens/pay-now.html":      {"390 × 300 px", "design/pay.svg", "../img/screen-pay-now.png", "color.sea", "icons/dot", `data-at="[`},
+		"screens/pay-now.js":        {`"b":[20,20,100,40]`, "border-radius", `"m":"button"`},
+		"screens/pay-now.layers.js": {"data-e=\\\"0\\\""},
+	} {
+		for _, want := range wants {
+			if !strings.Contains(string(files[page]), want) {
+				t.Errorf("%s does not hold %s", page, want)
+			}
 		}
 	}
 }
 
 // TestLinksLeadSomewhere follows every src and href of the pages.
 func TestLinksLeadSomewhere(t *testing.T) {
-	files := build(t)
+	files := build(t, nil)
 	n := 0
 	for name, data := range files {
 		if !strings.HasSuffix(name, ".html") {
@@ -156,7 +176,7 @@ func TestLinksLeadSomewhere(t *testing.T) {
 }
 
 func TestPicturesArePNG(t *testing.T) {
-	files := build(t)
+	files := build(t, nil)
 	n := 0
 	for name, data := range files {
 		if !strings.HasPrefix(name, "img/") {
@@ -176,11 +196,11 @@ func TestPicturesArePNG(t *testing.T) {
 }
 
 func TestStyleQuotesNames(t *testing.T) {
-	style := string(build(t)["style.css"])
-	if !strings.Contains(style, `font-family: "A\"B"`) || strings.Contains(style, "http") {
+	style := string(build(t, nil)["style.css"])
+	if !strings.Contains(style, `font-family:'A"B'`) || strings.Contains(style, "http") {
 		t.Error(style[:300])
 	}
-	if m := regexp.MustCompile(`url\("([^"]+)"\)`).FindStringSubmatch(style); m == nil || m[1] != "fonts/a.ttf" {
+	if m := regexp.MustCompile(`url\(([^)]+)\)`).FindStringSubmatch(style); m == nil || m[1] != "fonts/a.ttf" {
 		t.Errorf("%v", m)
 	}
 }

@@ -1,7 +1,7 @@
 package guide
 
 import (
-	"html/template"
+	"slices"
 	"sort"
 	"strings"
 
@@ -14,9 +14,7 @@ import (
 // TextPages are pages for translators and for the guide: a screen's picture with numbered places beside its keys.
 type TextPages struct {
 	Name    string // of the workspace
-	Home    string // link to what the pages belong to; "" for their own list
-	Style   string // link to the style sheet
-	Script  string // link to the script; "" for none
+	Home    string // link to the list they belong to
 	Source  string // locale
 	Screens []TextScreen
 }
@@ -131,20 +129,28 @@ func (s *TextScreen) key() string {
 	return d.String()
 }
 
-// Render writes the pages, by path: a list of screens where there is no home, and a page a screen.
+// Render writes the pages, by path: a list of screens, and a page a screen.
 func (p *TextPages) Render() (map[string][]byte, error) {
-	tmpl, err := template.New("").Funcs(funcs).ParseFS(files, "files/*.html")
+	tmpl, err := pages()
 	if err != nil {
 		return nil, err
 	}
+	around := &site{Name: p.Name, Rem: 16, Reach: "alone"}
 	out := map[string][]byte{}
-	if p.Home == "" {
-		if out["index.html"], err = page(tmpl, "textlist.html", p); err != nil {
-			return nil, err
-		}
+	f := &frame{site: around, link: link{"Texts", "index.html"}, Kind: "textlist", Of: p}
+	if out["index.html"], err = execute(tmpl, "textlist.html", f); err != nil {
+		return nil, err
 	}
 	for i := range p.Screens {
-		if out[p.Screens[i].Page], err = page(tmpl, "texts.html", textPage{p, &p.Screens[i]}); err != nil {
+		s := &p.Screens[i]
+		f := &frame{site: around, link: link{s.Name, s.Page}, Kind: "texts", Of: textPage{p, s}}
+		if i > 0 {
+			f.Prev = &link{p.Screens[i-1].Name, p.Screens[i-1].Page}
+		}
+		if i+1 < len(p.Screens) {
+			f.Next = &link{p.Screens[i+1].Name, p.Screens[i+1].Page}
+		}
+		if out[s.Page], err = execute(tmpl, "texts.html", f); err != nil {
 			return nil, err
 		}
 	}
@@ -156,40 +162,139 @@ type textPage struct {
 	Screen *TextScreen
 }
 
-// Static is a file the pages need: style.css or script.js.
-func Static(name string) []byte {
-	data, err := files.ReadFile("files/" + name)
-	if err != nil {
-		return nil // there are those two
-	}
-	return data
+// screenText is a text of a screen.
+type screenText struct {
+	Key, Words string
+	Others     []TextLocale
+	Selectors  []string // of the elements it stands in
 }
 
-// guideTexts adds a page of texts for every screen to the guide.
-func (m *model) guideTexts(tmpl *template.Template) {
+// textScreens lists the texts of every screen, in the order of the catalogue, and gives each screen that has any its
+// page of texts.
+func (b *builder) textScreens() map[screenAt][]screenText {
+	out := map[screenAt][]screenText{}
+	if b.in.Texts == nil {
+		return out
+	}
+	for _, t := range b.in.Texts.Entries {
+		seen := map[screenAt]int{}
+		for i := range t.Places {
+			at := screenAt{t.Places[i].Source, t.Places[i].Screen}
+			s := b.at[at]
+			if s == nil {
+				continue
+			}
+			s.TextPage = "texts/" + strings.TrimPrefix(s.Page, "screens/")
+			k, known := seen[at]
+			if !known {
+				k = len(out[at])
+				seen[at] = k
+				one := screenText{Key: t.Key, Words: t.Words}
+				for _, l := range b.in.Texts.Locales {
+					words, state := b.in.Texts.Of(t, l)
+					one.Others = append(one.Others, TextLocale{Locale: l, Words: words, State: state, RTL: message.RightToLeft(l)})
+				}
+				out[at] = append(out[at], one)
+			}
+			out[at][k].Selectors = append(out[at][k].Selectors, t.Places[i].Selector)
+		}
+	}
+	return out
+}
+
+// placeOf is where a text stands.
+type placeOf struct{ source, selector string }
+
+// textAt finds the texts by the elements they stand in.
+func (m *model) textAt() map[placeOf]*text.Entry {
+	m.places.Do(func() {
+		m.byPlace = map[placeOf]*text.Entry{}
+		for _, t := range m.in.Texts.Entries {
+			for i := range t.Places {
+				m.byPlace[placeOf{t.Places[i].Source, t.Places[i].Selector}] = t
+			}
+		}
+	})
+	return m.byPlace
+}
+
+// textsKey is a sum of all texts and their translations.
+func (m *model) textsKey() string {
 	if m.in.Texts == nil {
+		return ""
+	}
+	if m.ofTexts == "" {
+		d := digest.New()
+		for _, t := range m.in.Texts.Entries {
+			d.Text(t.Key, t.Words)
+			for _, l := range m.in.Texts.Locales {
+				words, _ := m.in.Texts.Of(t, l)
+				d.Text(l, words)
+			}
+		}
+		m.ofTexts = d.String()
+	}
+	return m.ofTexts
+}
+
+// textsPage lists all texts.
+type textsPage struct {
+	Source  string
+	Locales []string
+	Texts   []textModel
+	Screens []textScreenModel
+}
+
+// textModel is a text with the screens it is on.
+type textModel struct {
+	Key, ID, Words string
+	Others         []TextLocale
+	Places         []useModel
+	Unused         bool
+}
+
+// textScreenModel is a screen with a page of its texts.
+type textScreenModel struct {
+	Name, Page, Picture string
+	Keys                int
+}
+
+// textPages adds the list of texts, and a page of texts for every screen that has any.
+func (b *builder) textPages() {
+	c := b.in.Texts
+	if c == nil || len(c.Entries) == 0 {
 		return
 	}
-	pages := &TextPages{Name: m.Name, Home: "../index.html#texts", Style: "../style.css", Script: "../script.js",
-		Source: m.in.Texts.Locale}
-	pages.Screens = TextScreens(m.in.Drawings, m.in.Texts, m.in.Texts.Used(), m.in.Texts.Locales)
-	at := map[screenAt]*screenModel{}
-	for i := range m.Screens {
-		at[screenAt{m.Screens[i].Source, m.Screens[i].Name}] = &m.Screens[i]
-	}
-	nav := digest.New()
-	for i := range pages.Screens {
-		s := &pages.Screens[i]
-		if of := at[screenAt{s.Source, s.Name}]; of != nil {
-			s.Page = strings.TrimPrefix(of.Page, "screens/")
-			s.Pictures = []TextPicture{{m.in.Texts.Locale, "../" + of.Picture}}
-			of.TextPage = "texts/" + s.Page
+	page := textsPage{Source: c.Locale, Locales: c.Locales}
+	taken := map[string]bool{}
+	for _, e := range c.Entries {
+		t := textModel{Key: e.Key, ID: unique(e.Key, "text", taken), Words: e.Words, Unused: e.Unused}
+		for _, l := range c.Locales {
+			words, state := c.Of(e, l)
+			t.Others = append(t.Others, TextLocale{Locale: l, Words: words, State: state, RTL: message.RightToLeft(l)})
 		}
-		nav.Text(s.Name, s.Page)
+		for i := range e.Places {
+			s := b.at[screenAt{e.Places[i].Source, e.Places[i].Screen}]
+			if s != nil && !slices.ContainsFunc(t.Places, func(u useModel) bool { return u.Screen == s.Name }) {
+				t.Places = append(t.Places, useModel{Screen: s.Name, Page: s.TextPage})
+			}
+		}
+		page.Texts = append(page.Texts, t)
+		b.found = append(b.found, entry{Kind: "text", Name: e.Words, Page: "texts.html#" + t.ID, About: e.Key})
 	}
-	for i := range pages.Screens {
-		s := &pages.Screens[i]
-		m.files = append(m.files, File{Path: "texts/" + s.Page, Key: digest.Of(m.in.Key, m.Name, nav.String(), s.key()),
-			Make: func() ([]byte, error) { return page(tmpl, "texts.html", textPage{pages, s}) }})
+	whole := &TextPages{Name: b.in.Name, Home: "../texts.html", Source: c.Locale}
+	var jobs []pageJob
+	for _, s := range TextScreens(b.in.Drawings, c, c.Used(), c.Locales) {
+		of := b.at[screenAt{s.Source, s.Name}]
+		if of == nil || of.TextPage == "" {
+			continue
+		}
+		s.Page = of.TextPage
+		s.Pictures = []TextPicture{{c.Locale, "../" + of.Picture}}
+		page.Screens = append(page.Screens, textScreenModel{s.Name, s.Page, of.Picture, len(s.Rows)})
+		jobs = append(jobs, pageJob{link: link{s.Name, s.Page}, kind: "texts", key: s.key(),
+			content: func() (any, error) { return textPage{whole, &s}, nil }})
 	}
+	b.page(shown("Texts", "texts.html", "textkeys", page))
+	b.under(jobs)
 }

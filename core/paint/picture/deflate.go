@@ -17,7 +17,7 @@ const (
 )
 
 // deflaters are kept for the next picture, by level: their tables are large.
-var deflaters [thorough + 1]sync.Pool
+var deflaters, pieceDeflaters [thorough + 1]sync.Pool
 
 // deflate packs rows as a stream of https://www.rfc-editor.org/rfc/rfc1950, many in pieces on all processors: where
 // these end rests on the rows alone, and so do the bytes.
@@ -49,13 +49,20 @@ func deflatePieces(b *bytes.Buffer, rows []byte, level int) {
 	split(len(pieces), 1, func(from, to int) {
 		for i := from; i < to; i++ {
 			at, end := i*pieceBytes, min((i+1)*pieceBytes, len(rows))
-			w, _ := flate.NewWriterDict(&pieces[i], level, rows[max(0, at-windowBytes):at])
+			before := rows[max(0, at-windowBytes):at]
+			w, ok := pieceDeflaters[level].Get().(*flate.Writer)
+			if ok {
+				w.ResetDict(&pieces[i], before)
+			} else {
+				w, _ = flate.NewWriterDict(&pieces[i], level, before)
+			}
 			_, _ = w.Write(rows[at:end])
 			if end < len(rows) {
 				_ = w.Flush() // up to a whole byte
 			} else {
 				_ = w.Close()
 			}
+			pieceDeflaters[level].Put(w)
 		}
 	})
 	b.Write([]byte{0x78, 0x9c})

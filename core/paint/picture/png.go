@@ -32,7 +32,10 @@ func (p *Pixels) PNG() []byte {
 // smallPicture is the number of pixels up to which a palette may well take more room than it saves.
 const smallPicture = 64 * 64
 
-func (p *Pixels) encode(f form) []byte {
+func (p *Pixels) encode(f form) []byte { return p.chunks(f, f.compressed(p)) }
+
+// chunks are a file around compressed rows.
+func (p *Pixels) chunks(f form, rows []byte) []byte {
 	var b bytes.Buffer
 	b.Grow(1024)
 	b.WriteString("\x89PNG\r\n\x1a\n")
@@ -54,7 +57,7 @@ func (p *Pixels) encode(f form) []byte {
 			chunk(&b, "tRNS", alphas)
 		}
 	}
-	chunk(&b, "IDAT", f.compressed(p))
+	chunk(&b, "IDAT", rows)
 	chunk(&b, "IEND", nil)
 	return b.Bytes()
 }

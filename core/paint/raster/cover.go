@@ -84,9 +84,34 @@ func (c *coverage) path(p *geom.Path, m geom.Matrix, clip image.Rectangle, evenO
 		c.mask.a = make([]uint8, w*h)
 	}
 	c.mask.a = c.mask.a[:w*h]
+	if wholePixels(lines, r) {
+		repeat(c.mask.a, 255)
+		return &c.mask
+	}
 	c.accumulate(lines, r)
 	c.resolve(evenOdd, w, h)
 	return &c.mask
+}
+
+// wholePixels reports whether an outline is one rectangle around all of some pixels.
+func wholePixels(lines []geom.Polyline, r image.Rectangle) bool {
+	if len(lines) != 1 || len(lines[0].Points) < 4 || len(lines[0].Points) > 5 {
+		return false
+	}
+	pts := lines[0].Points
+	if len(pts) == 5 && pts[4] != pts[0] {
+		return false
+	}
+	onEdge := func(v float64, from, to int) bool { // clipped, it may lie further out
+		return v == math.Trunc(v) && (v <= float64(from) || v >= float64(to))
+	}
+	for i, p := range pts[:4] {
+		next := pts[(i+1)%4]
+		if (p.X == next.X) == (p.Y == next.Y) || !onEdge(p.X, r.Min.X, r.Max.X) || !onEdge(p.Y, r.Min.Y, r.Max.Y) {
+			return false
+		}
+	}
+	return pts[0] != pts[2] && pts[1] != pts[3]
 }
 
 func (c *coverage) accumulate(lines []geom.Polyline, r image.Rectangle) {
@@ -205,14 +230,40 @@ func (c *coverage) resolve(evenOdd bool, w, h int) {
 		out = out[:len(row)]
 		var sum float32
 		var last uint8
-		for x, v := range row {
-			if v != 0 {
-				sum += v
-				last = cover8(sum, evenOdd)
+		for x := 0; x < len(row); x++ {
+			from := x
+			for x+4 <= len(row) && row[x] == 0 && row[x+1] == 0 && row[x+2] == 0 && row[x+3] == 0 {
+				x += 4
 			}
-			out[x] = last
+			for x < len(row) && row[x] == 0 {
+				x++
+			}
+			repeat(out[from:x], last)
+			if x < len(row) {
+				sum += row[x]
+				last = cover8(sum, evenOdd)
+				out[x] = last
+			}
 		}
 	})
+}
+
+// repeat sets all of a stretch to one value.
+func repeat(to []uint8, v uint8) {
+	if v == 0 {
+		clear(to)
+		return
+	}
+	if len(to) < 16 {
+		for i := range to {
+			to[i] = v
+		}
+		return
+	}
+	to[0] = v
+	for n := 1; n < len(to); n *= 2 {
+		copy(to[n:], to[:n])
+	}
 }
 
 func cover8(a float32, evenOdd bool) uint8 {

@@ -133,15 +133,23 @@ func solid(dst *layer, mask *maskBuf, c [4]uint8) {
 		row := mask.row(y)
 		i := dst.at(mask.r.Min.X, y)
 		px := dst.pix[i : i+4*len(row)]
-		for x, cov := range row {
-			if cov == 0 {
+		for x := 0; x < len(row); x++ {
+			cov := row[x]
+			if cov == 0 || cov == 255 && ca == 255 { // a stretch of it
+				end := x + 1
+				for end+8 <= len(row) && binary.LittleEndian.Uint64(row[end:]) == uint64(cov)*0x0101010101010101 {
+					end += 8
+				}
+				for end < len(row) && row[end] == cov {
+					end++
+				}
+				if cov != 0 {
+					stretch(px[4*x:4*end], whole)
+				}
+				x = end - 1
 				continue
 			}
 			q := px[4*x : 4*x+4 : 4*x+4]
-			if cov == 255 && ca == 255 {
-				binary.LittleEndian.PutUint32(q, whole)
-				continue
-			}
 			v := uint32(cov)
 			inv := 255 - div255(ca*v)
 			q[0] = uint8(div255(cr*v) + div255(uint32(q[0])*inv))
@@ -150,6 +158,14 @@ func solid(dst *layer, mask *maskBuf, c [4]uint8) {
 			q[3] = uint8(255 - inv + div255(uint32(q[3])*inv))
 		}
 	})
+}
+
+// stretch sets pixels to one colour.
+func stretch(px []uint8, c uint32) {
+	binary.LittleEndian.PutUint32(px, c)
+	for n := 4; n < len(px); n *= 2 {
+		copy(px[n:], px[:n])
+	}
 }
 
 // div255 divides by 255, rounded, for values up to 255².

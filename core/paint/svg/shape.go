@@ -116,7 +116,7 @@ func (w *writer) geometry(t *tag, n *design.PaintNode, p *geom.Path, native *mar
 
 // data writes commands, with the fewest decimals that paint the same; missed counts those that none did for.
 func (w *writer) data(n *design.PaintNode, list []pathdata.Command, m, rest geom.Matrix) (d string, missed int) {
-	if w.judged += len(list); w.judged > mostJudged || w.o.Rough {
+	if w.judged += len(list); w.judged > mostJudged || w.o.Rough || w.o.Mark != nil {
 		digits := w.digits + 1
 		if w.o.Rough {
 			digits = w.digits

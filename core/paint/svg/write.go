@@ -25,6 +25,10 @@ type Options struct {
 	Current *color.Color // written as currentColor where it is painted
 	Prefix  string       // of the ids of definitions, so that pictures put into one page do not clash
 	Rough   bool         // lengths in hundredths of a px: to tell whether two drawings are one
+
+	// Mark is what the shapes of an element say in data-e; "" for nothing. With it, the file is written quickly rather
+	// than small. nil for none.
+	Mark func(*design.Element) string
 }
 
 // Write makes a self-contained SVG of a paint tree: the part of the plane in view, at its own size, from 0, 0 on.
@@ -72,6 +76,8 @@ type writer struct {
 	judged int               // commands, and points of basic shapes
 	kept   bool              // the transform of the shape that is written stays
 	above  geom.Matrix       // of the groups that are being written
+
+	outlines map[*geom.Path]string // ids of the glyphs that are defined
 }
 
 // mostJudged commands are tried in different numbers of decimals: what has more is no icon, and slow to try.
@@ -223,7 +229,10 @@ func blendStyle(n *design.PaintNode) string {
 }
 
 func (w *writer) content(to *tag, n *design.PaintNode, m geom.Matrix) {
+	before := len(to.kids)
 	switch {
+	case len(n.Glyphs) > 0 && w.o.Mark != nil && n.Stroke == nil && n.Fill != nil && n.Fill.Kind == design.Solid:
+		w.glyphs(to, n, m)
 	case len(n.Glyphs) > 0:
 		w.shape(to, n, n.Outlines(), nil, m)
 	case n.Path != nil:
@@ -232,6 +241,7 @@ func (w *writer) content(to *tag, n *design.PaintNode, m geom.Matrix) {
 	if n.Bitmap != nil {
 		w.bitmap(to, n, m)
 	}
+	w.mark(to.kids[before:], n.Element)
 	for _, c := range n.Children {
 		w.node(to, c, m)
 	}
