@@ -10,6 +10,7 @@ import (
 	"syscall"
 	"time"
 
+	"archetyp/core/hint"
 	"archetyp/job"
 	"archetyp/workspace"
 
@@ -56,12 +57,16 @@ func (a *app) watch(ctx context.Context, started func(dir string), report func(*
 	defer w.Close()
 	started(dir)
 	return job.Watch(ctx, w, func() (*workspace.Workspace, error) {
-		a.close()
-		return a.workspaceHere()
-	}, job.Options{}, func(r *job.Watched) {
-		a.close()
-		report(r)
-	})
+		ws, ok, err := workspace.Open(dir, a.how, a.options())
+		switch {
+		case err != nil:
+			return nil, err
+		case !ok:
+			return nil, hint.New("the workspace in "+dir+" is gone", "Watching goes on once its "+workspace.ConfigName+" is back.")
+		}
+		a.recovered(ws)
+		return ws, nil
+	}, job.Options{}, report)
 }
 
 // watchedJSON is a line of "watch --json".

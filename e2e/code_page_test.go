@@ -189,7 +189,7 @@ const wasted = `only => {
     ['top', 'left', 'right'].includes(name) && hit.every(e => getComputedStyle(e).position == 'absolute');
   const walk = rules => { for (const rule of rules) {
     if (rule.cssRules && !rule.selectorText) { continue; }
-    if (!rule.selectorText || rule.selectorText == ':root' || rule.selectorText.includes('[data-') || rule.selectorText.includes('::before')) continue;
+    if (!rule.selectorText || rule.selectorText == ':root' || rule.selectorText.includes('[data-') || /::(before|placeholder)/.test(rule.selectorText)) continue;
     const hit = [...document.querySelectorAll(rule.selectorText)];
     if (!hit.length) { out.push(rule.selectorText + ' is for nothing'); continue; }
     const text = rule.style.cssText;

@@ -16,6 +16,7 @@ import (
 	"path/filepath"
 	"strings"
 	"testing"
+	"time"
 
 	"archetyp/core/diff"
 
@@ -75,10 +76,15 @@ func asked[T any](g *guideTab, expression string) T {
 // want holds that an expression becomes true within a while.
 func (g *guideTab) want(expression string) {
 	g.t.Helper()
-	if !asked[bool](g, `(async () => { for (let i = 0; i < 150; i++) { try { if (`+expression+`) return true } catch (e) {} await new Promise(r => setTimeout(r, 20)) } return false })()`) {
-		state := asked[string](g, `document.getElementById('panel')?.innerText || document.body.innerText`)
-		g.t.Errorf("never: %s\n%.700s", expression, state)
+	for range 200 {
+		ok, err := chromedp.Run(g.ctx, chromedp.Evaluate[bool](`(() => { try { return !!(`+expression+`) } catch (e) { return false } })()`))
+		if err == nil && ok { // an error is one of a page that just loads again
+			return
+		}
+		time.Sleep(20 * time.Millisecond)
 	}
+	state := asked[string](g, `document.getElementById('panel')?.innerText || document.body.innerText`)
+	g.t.Errorf("never: %s\n%.700s", expression, state)
 }
 
 func (g *guideTab) mouse(kind input.DispatchMouseEventType, x, y float64, modifiers int64) {

@@ -62,5 +62,6 @@ func runOnce(ctx context.Context, open func() (*workspace.Workspace, error), o O
 	if err != nil {
 		return nil, err
 	}
+	defer ws.Close() // others may write until the next run
 	return Run(ctx, ws, o)
 }

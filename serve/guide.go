@@ -33,6 +33,8 @@ type Guide struct {
 	folder string // of the guide
 	boot   string // names this server, for pages that outlive it
 	live   bool
+	secret string // who asks has to know it; "" for anybody on this machine
+	edit   Edits  // nil where pages may only be read
 
 	mu      sync.Mutex
 	outputs map[string]string          // addresses → paths, of what is served beside the guide
@@ -43,6 +45,15 @@ type Guide struct {
 func NewGuide(workspace fs.FS, folder string, live bool) *Guide {
 	return &Guide{files: workspace, folder: path.Clean(folder), live: live, boot: rand.Text(), pages: map[chan []string]struct{}{}}
 }
+
+// Edits answers a request of a page for a change, by name.
+type Edits func(ctx context.Context, name string, request []byte) (any, error)
+
+// Secret has the guide served to other machines too, to those who know a word.
+func (g *Guide) Secret(word string) { g.secret = word }
+
+// Edit lets pages ask for changes.
+func (g *Guide) Edit(answer Edits) { g.edit = answer }
 
 // Outputs sets the files that are served beside the guide, by address without the first slash.
 func (g *Guide) Outputs(paths map[string]string) {
@@ -70,9 +81,10 @@ func (g *Guide) Changed(paths []string) {
 	}
 }
 
-// Serve listens on a loopback address until the context ends. It calls started with the address.
+// Serve listens on an address until the context ends: one of this machine's own, or with a secret any. It calls started
+// with the address.
 func (g *Guide) Serve(ctx context.Context, address string, started func(at string)) error {
-	return listen(ctx, g, address, started)
+	return listen(ctx, g, address, g.secret != "", started)
 }
 
 // ServeHTTP answers one request.
@@ -83,28 +95,26 @@ func (g *Guide) ServeHTTP(w http.ResponseWriter, r *http.Request) {
 	h.Set("Referrer-Policy", "no-referrer")
 	h.Set("Cache-Control", "no-cache")
 	h.Set("Vary", "Origin")
-	origin := r.Header.Get("Origin")
-	switch {
-	case !isHere(r.Host): // a name that another site has given this machine
-		http.Error(w, "this guide is served to this machine alone; ask for it as localhost", http.StatusForbidden)
+	if !g.admits(w, r) {
 		return
-	case origin != "" && !isOwnOrigin(origin):
-		http.Error(w, "this guide is served to pages of this machine alone", http.StatusForbidden)
+	}
+	name := strings.TrimPrefix(path.Clean("/"+r.URL.Path), "/")
+	if r.Method == http.MethodPost && g.edit != nil {
+		g.change(w, r, name)
 		return
-	case r.Method != http.MethodGet && r.Method != http.MethodHead:
+	}
+	if r.Method != http.MethodGet && r.Method != http.MethodHead {
 		h.Set("Allow", "GET, HEAD")
 		http.Error(w, "only reading is possible", http.StatusMethodNotAllowed)
 		return
-	case origin != "":
-		h.Set("Access-Control-Allow-Origin", origin)
 	}
-	switch name := strings.TrimPrefix(path.Clean("/"+r.URL.Path), "/"); name {
+	switch name {
 	case "-/changes":
 		g.changes(w, r)
 	case "favicon.ico": // which browsers ask for by themselves
 		w.WriteHeader(http.StatusNoContent)
-	case "-/changes.js":
-		data, err := files.ReadFile("files/changes.js")
+	case "-/changes.js", "-/edit.js":
+		data, err := files.ReadFile("files/" + path.Base(name))
 		g.send(w, r, name, data, err)
 	default:
 		g.file(w, r, name)
@@ -127,19 +137,24 @@ func (g *Guide) file(w http.ResponseWriter, r *http.Request, name string) {
 		}
 	}
 	data, err := fs.ReadFile(g.files, at)
-	if err == nil && g.live && !ok && path.Ext(at) == ".html" {
-		data = withScript(data)
+	if err == nil && !ok && path.Ext(at) == ".html" {
+		if g.live {
+			data = withScript(data, "changes.js")
+		}
+		if g.edit != nil {
+			data = withScript(data, "edit.js")
+		}
 	}
 	g.send(w, r, at, data, err)
 }
 
-// withScript is a page that waits for changes.
-func withScript(page []byte) []byte {
+// withScript is a page with one of the server's own scripts.
+func withScript(page []byte, name string) []byte {
 	i := bytes.LastIndex(page, []byte("</body>"))
 	if i < 0 {
 		return page
 	}
-	return bytes.Join([][]byte{page[:i], []byte(`<script src="/-/changes.js"></script>` + "\n"), page[i:]}, nil)
+	return bytes.Join([][]byte{page[:i], []byte(`<script src="/-/` + name + `" defer></script>` + "\n"), page[i:]}, nil)
 }
 
 // send sends bytes with a tag of their own, so that who has them is not sent them again.

@@ -11,6 +11,7 @@ import (
 	"path"
 	"strconv"
 	"strings"
+	"syscall"
 	"time"
 
 	"archetyp/core/hint"
@@ -19,16 +20,20 @@ import (
 // Folder serves the folder site of a workspace, with the fonts beside it, until the context ends. It listens on this
 // machine alone. It calls started with the address.
 func Folder(ctx context.Context, files fs.FS, address string, started func(at string)) error {
-	return listen(ctx, handler(files), address, started)
+	return listen(ctx, handler(files), address, false, started)
 }
 
-// listen answers on one of this machine's own addresses until the context ends, which ends open requests too.
-func listen(ctx context.Context, h http.Handler, address string, started func(at string)) error {
+// listen answers on one of this machine's own addresses, or for others on any, until the context ends, which ends open
+// requests too.
+func listen(ctx context.Context, h http.Handler, address string, others bool, started func(at string)) error {
 	host, _, err := net.SplitHostPort(address)
-	if err != nil || !isHere(host) {
+	if err != nil || !others && !isHere(host) {
 		return hint.New(address+" is not this machine's own address", "For example: 127.0.0.1:8085")
 	}
 	l, err := net.Listen("tcp", address)
+	if err != nil && !errors.Is(err, syscall.EADDRINUSE) {
+		return hint.New("it cannot listen at "+address+": "+err.Error(), "Give an address of this machine, and a port above 1023.")
+	}
 	if err != nil {
 		return hint.New(address+" is taken: something listens there already", "Choose another port, such as "+nextPort(address)+".")
 	}
