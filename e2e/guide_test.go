@@ -39,6 +39,9 @@ func complaints(t testing.TB, ctx context.Context) func() []string {
 				return
 			}
 			note(e.ExceptionDetails.Text)
+			if x := e.ExceptionDetails.Exception; x != nil {
+				note(x.Description)
+			}
 		}
 	}()
 	go func() {

@@ -21,6 +21,7 @@ import (
 type running struct {
 	out, err <-chan string // lines
 	stop     func()        // interrupts it; that must be no failure
+	pid      int
 }
 
 // begin starts a command in a folder.
@@ -45,6 +46,7 @@ func begin(t *testing.T, dir string, args ...string) running {
 	if err := cmd.Start(); err != nil {
 		t.Fatal(err)
 	}
+	r.pid = cmd.Process.Pid
 	t.Cleanup(func() { cmd.Process.Kill() })
 	r.stop = func() {
 		t.Helper()

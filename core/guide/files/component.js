@@ -87,12 +87,13 @@
     e.style.padding = room.map(v => Math.max(0, drawn ? v : -v) + "px").join(" ");
   }
   function width() {
+    if (!now) return;
     by("width-of").textContent = length(+by("width").value);
     const host = by("live").firstElementChild;
     if (host) host.style.width = by("width").value + "px";
   }
   by("width").addEventListener("input", width);
-  by("drawn-width").onclick = () => { by("width").value = now.box[0]; width(); };
+  by("drawn-width").onclick = () => { if (now) by("width").value = now.box[0]; width(); };
   function ground(name) {
     by("ground").value = name;
     document.querySelectorAll(".ground").forEach(g => { g.className = "ground " + name; });
@@ -101,6 +102,7 @@
 
   // gaps draws the insets and gaps of what the part holds over its picture.
   function gaps() {
+    if (!now) return;
     const on = by("drawn").querySelector("span"), [vx, vy, w, h] = now.view;
     on.querySelectorAll("i").forEach(e => e.remove());
     if (!gapsOn) return;

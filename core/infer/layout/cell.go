@@ -283,8 +283,8 @@ func Breaks(line design.Line, next string, width float64) bool {
 // wraps reports whether all lines of words break where they do in a width, in px.
 func (c *Cell) wraps(width float64) bool {
 	lines := c.TextLines()
-	for i, l := range lines[:len(lines)-1] {
-		if l.Width > width+0.5 || !Breaks(l, lines[i+1].Words, width) {
+	for i := 1; i < len(lines); i++ { // words that cannot be seen have no lines
+		if l := lines[i-1]; l.Width > width+0.5 || !Breaks(l, lines[i].Words, width) {
 			return false
 		}
 	}
