@@ -52,9 +52,9 @@ func (a *app) guideCmd() *cobra.Command {
 	}
 	c.AddCommand(&cobra.Command{
 		Use:   "build",
-		Short: "Build the style guide: an index and a page a screen",
-		Long: long("Build the style guide: one page of colours, type, spacing, shadows, components, assets and texts, " +
-			"and a page a screen. It works from disk, without a network."),
+		Short: "Build the style guide: pages of tokens, components, screens, assets and texts",
+		Long: long("Build the style guide: pages of tokens by kind, assets, texts and flows, and a page for each component and " +
+			"each screen. It works from disk, without a network."),
 		Example: example("archetyp guide build"),
 		Args:    cobra.NoArgs,
 		RunE: func(*cobra.Command, []string) error {

@@ -10,6 +10,9 @@ import (
 // corners writes how round a box is.
 func (w *writer) corners(b *Block, e, face *design.Element) {
 	corners := e.Corners()
+	if !corners.Set { // a group of one box has none, and is drawn as it
+		corners = face.Corners()
+	}
 	if !corners.Set {
 		return
 	}

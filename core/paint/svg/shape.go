@@ -87,7 +87,7 @@ func (s space) outside() space { return space{geom.Identity, s.rest.Mul(s.m)} }
 // written, rest from there to the parent's. Both come back changed where it is painted more exactly as it stands.
 func (w *writer) geometry(t *tag, n *design.PaintNode, p *geom.Path, native *markup.Node, in space) (string, space) {
 	m, rest := in.m, in.rest
-	if s, ok := basicOf(native, p); ok && upright(m) && !w.o.Rough {
+	if s, ok := basicOf(native, p); ok && upright(m) && !w.o.Rough && w.o.Mark == nil {
 		if name, found := w.basic(t, n, p, s, in); found {
 			return name, in
 		}
