@@ -22,6 +22,7 @@ import (
 
 	"github.com/chromedp/cdproto/accessibility"
 	"github.com/chromedp/cdproto/input"
+	"github.com/chromedp/cdproto/page"
 	"github.com/chromedp/chromedp"
 )
 
@@ -238,12 +239,17 @@ func TestMeasuringAScreen(t *testing.T) {
 	})
 }
 
-// TestDistancesAreMeasures holds the distances on the pages against those of the command, in random pairs.
+// TestDistancesAreMeasures holds the distances on the pages against those of the command, in random pairs: 80, or 200
+// with -long.
 func TestDistancesAreMeasures(t *testing.T) {
 	t.Parallel()
 	dir := demo(t)
 	g := &guideTab{t, chromium(t), "file://" + filepath.ToSlash(dir) + "/guide/"}
 	r := rand.New(rand.NewPCG(19, 1))
+	pairs := 20
+	if *long {
+		pairs = 50
+	}
 	type shown struct {
 		A, B string
 		Rows map[string]float64
@@ -251,7 +257,7 @@ func TestDistancesAreMeasures(t *testing.T) {
 	for page, source := range map[string]string{"booking": "booking", "timetable": "timetable", "components": "components", "boarding-pass": "boarding-pass"} {
 		g.visit("screens/" + page + ".html")
 		n := asked[int](g, `guide.screen.all.length`)
-		for range 50 {
+		for range pairs {
 			a, b := r.IntN(n), r.IntN(n)
 			got := asked[shown](g, fmt.Sprintf(`(() => {
 				const s = guide.screen, press = k => s.canvas.dispatchEvent(new KeyboardEvent('keydown', { key: k }))
@@ -395,19 +401,19 @@ func TestLiveComponents(t *testing.T) {
 				for (let i = 0; i < 100 && state.value !== %[1]q; i++) await new Promise(r => setTimeout(r, 10))
 				document.querySelector('.pair-of').style = 'position: fixed; inset: 0; z-index: 99; background: #fbfbf9; grid-template-columns: 1700px 1700px'
 				await document.querySelector('#drawn img').decode()
+				scrollTo(0, 0)
 				await new Promise(r => requestAnimationFrame(() => requestAnimationFrame(r)))
 				const box = e => { const r = e.getBoundingClientRect(); return [r.x, r.y, r.width, r.height] }
 				return { Drawn: box(document.getElementById('drawn')), Live: box(document.getElementById('live')) }
 			})()`, id))
-			shot := shoot(t, g.ctx)
 			part := func(b [4]float64) *image.RGBA {
-				out := image.NewRGBA(image.Rect(0, 0, int(math.Round(2*b[2])), int(math.Round(2*b[3]))))
-				for y := range out.Rect.Dy() {
-					for x := range out.Rect.Dx() {
-						out.Set(x, y, shot.At(int(math.Round(2*b[0]))+x, int(math.Round(2*b[1]))+y))
-					}
+				fast := true
+				shot, err := chromedp.Call(g.ctx, page.CaptureScreenshot, page.CaptureScreenshotParams{OptimizeForSpeed: &fast,
+					Clip: &page.Viewport{X: math.Round(b[0]), Y: math.Round(b[1]), Width: math.Round(b[2]), Height: math.Round(b[3]), Scale: 1}})
+				if err != nil {
+					t.Fatal(err)
 				}
-				return out
+				return onWhite(decode(t, shot.Data))
 			}
 			drawn, live := part(b.Drawn), part(b.Live)
 			if math.Abs(b.Drawn[2]-b.Live[2]) > 1.01 || math.Abs(b.Drawn[3]-b.Live[3]) > 1.01 {

@@ -68,39 +68,6 @@ func complaints(t testing.TB, ctx context.Context) func() []string {
 	}
 }
 
-// TestGuideInChromium opens every page of the demo's guide from disk: no error, every picture loads, nothing hangs over
-// the edge of a phone.
-func TestGuideInChromium(t *testing.T) {
-	ctx := chromium(t)
-	dir := demo(t)
-	if _, err := chromedp.Run(ctx, chromedp.Evaluate[int]("1")); err != nil {
-		t.Fatal(err)
-	}
-	told := complaints(t, ctx)
-	for _, p := range guidePages(t, dir) {
-		for _, width := range []int64{390, 1280} {
-			open(t, ctx, p, width, 800, 1)
-			bad, err := chromedp.Run(ctx, chromedp.Evaluate[[]string](`(async () => {
-				document.querySelectorAll('img').forEach(i => { i.loading = 'eager'; });
-				const out = [];
-				for (const i of document.images) { try { await i.decode(); } catch (e) { out.push('picture ' + i.src); } }
-				const over = document.documentElement.scrollWidth - innerWidth;
-				if (over > 1) out.push('wider than the window by ' + over);
-				return out;
-			})()`, chromedp.EvalAwaitPromise))
-			if err != nil {
-				t.Fatal(err)
-			}
-			for _, b := range bad {
-				t.Errorf("%s at %d px: %s", filepath.Base(p), width, b)
-			}
-		}
-	}
-	if list := told(); len(list) > 0 {
-		t.Errorf("the console says %q", list)
-	}
-}
-
 // TestTokensInChromium loads the demo's CSS and holds that every custom property resolves, and to the value that the
 // program lists.
 func TestTokensInChromium(t *testing.T) {

@@ -38,7 +38,9 @@
   }
 
   function choose() {
-    now = parts.find(p => p.id === by("state").value);
+    const chosen = parts.find(p => p.id === by("state").value);
+    if (!chosen) return;
+    now = chosen;
     words = now.words.map(w => w.words);
     by("width").value = now.box[0];
     if (now.dark && !by("ground").dataset.chosen) ground("dark");
