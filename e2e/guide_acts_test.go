@@ -77,7 +77,7 @@ func asked[T any](g *guideTab, expression string) T {
 // want holds that an expression becomes true within a while.
 func (g *guideTab) want(expression string) {
 	g.t.Helper()
-	for range 200 {
+	for range 600 {
 		ok, err := chromedp.Run(g.ctx, chromedp.Evaluate[bool](`(() => { try { return !!(`+expression+`) } catch (e) { return false } })()`))
 		if err == nil && ok { // an error is one of a page that just loads again
 			return

@@ -57,7 +57,7 @@ func someOfEach(pages []string) (out []string) {
 	count := map[string]int{}
 	for _, p := range pages {
 		folder := filepath.Base(filepath.Dir(p))
-		if count[folder]++; *long || folder == "guide" || count[folder] <= 5 {
+		if count[folder]++; *long || folder == "guide" || count[folder] <= 3 {
 			out = append(out, p)
 		}
 	}

@@ -19,7 +19,7 @@ import (
 // TestGuideUnderLoad has 200 clients read a served guide while a token changes again and again: no page comes torn, no
 // value is older than the last change that was reported, and the server's memory stays as it is.
 func TestGuideUnderLoad(t *testing.T) {
-	changes := 8
+	changes := 6
 	if *long {
 		changes = 100
 	}

@@ -30,7 +30,7 @@ func newGuide(live bool) *serve.Guide {
 
 // TestGuideIsServed asks for pages and outputs, and for what is neither, by hosts and origins of every kind.
 func TestGuideIsServed(t *testing.T) {
-	const live = `<script src="/-/changes.js"></script>` + "\n</body>"
+	const live = `<script src="/-/changes.js" defer></script>` + "\n</body>"
 	g := newGuide(true)
 	for _, c := range []struct{ method, path, host, origin, want string }{
 		{"GET", "/", "localhost:8086", "", "200 text/html; charset=utf-8 <body>home" + live},

@@ -43,7 +43,7 @@ type elementData struct {
 	Grows     bool       `json:"w,omitempty"`
 }
 
-// strings numbers strings.
+// numbered gives strings numbers.
 type numbered struct {
 	list []string
 	at   map[string]int
@@ -165,12 +165,7 @@ func opaque(e *design.Element) bool {
 	if e.Kind != design.Box || e.Hidden || !e.Radii.Value.Zero() || e.Oval() || !e.Matrix.Upright() || e.Casts {
 		return false
 	}
-	for p := e.Paint; p != nil; p = nil {
-		if p.Opacity < 1 || p.Clip != nil || p.Mask != nil || p.Filter != nil || p.Blend != "" {
-			return false
-		}
-	}
-	for p := e.Parent; p != nil; p = p.Parent {
+	for p := e; p != nil; p = p.Parent {
 		if p.Paint != nil && !p.Paint.Plain() {
 			return false
 		}

@@ -65,7 +65,6 @@ func (b *builder) dimensions() (spaces, radii, others []tokenModel) {
 type coloursPage struct {
 	Roles, Ramps []groupModel // by what they are for; by tint
 	Contrast     []contrastModel
-	Notations    []string
 }
 
 // contrastModel is how well words can be read on surfaces, in a context.
@@ -94,7 +93,7 @@ func (b *builder) colours() {
 	if len(list) == 0 {
 		return
 	}
-	page := coloursPage{Notations: Notations, Contrast: b.contrast()}
+	page := coloursPage{Contrast: b.contrast()}
 	for _, g := range groups(list) {
 		if g.Ramp = g.ramp(); g.Tokens[0].Alias != "" {
 			page.Roles = append(page.Roles, g)

@@ -17,7 +17,7 @@ type site struct {
 	Sections []section
 	Switches []switchModel
 	Rem      float64 // px
-	Reach    string  // "self": the guide; "alone": pages without a guide around them
+	Alone    bool    // the pages have no guide around them, and no scripts
 	key      string
 }
 

@@ -147,7 +147,7 @@ func Files(in *Input) ([]File, error) {
 	if err != nil {
 		return nil, err
 	}
-	site := &site{Name: in.Name, Switches: m.switches, Rem: m.rem(), Reach: "self"}
+	site := &site{Name: in.Name, Switches: m.switches, Rem: m.rem()}
 	b := &builder{model: m, site: site, tmpl: tmpl}
 	b.overview()
 	b.foundations()

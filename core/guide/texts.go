@@ -135,7 +135,7 @@ func (p *TextPages) Render() (map[string][]byte, error) {
 	if err != nil {
 		return nil, err
 	}
-	around := &site{Name: p.Name, Rem: 16, Reach: "alone"}
+	around := &site{Name: p.Name, Rem: 16, Alone: true}
 	out := map[string][]byte{}
 	f := &frame{site: around, link: link{"Texts", "index.html"}, Kind: "textlist", Of: p}
 	if out["index.html"], err = execute(tmpl, "textlist.html", f); err != nil {

@@ -18,6 +18,7 @@ type tokenModel struct {
 	Path, Short, Property, Alias, About, Deprecated string
 	ID                                              string // of its place on the page
 	Uses                                            int
+	Users                                           int // tokens that point to it
 	Where                                           []useModel
 	Values                                          []valueModel // by context; one where it is the same in all
 	Words                                           string       // of a type style: what its sample says
@@ -56,10 +57,11 @@ func (m *model) values() {
 		return
 	}
 	m.uses = m.in.Harvest.ByToken(m.in.Tokens)
+	users := m.in.Tokens.Users()
 	taken := map[string]bool{}
 	for _, t := range m.in.Tokens.Tokens {
 		tm := tokenModel{Path: t.Path, Property: m.in.Property(t.Path), Alias: t.Value.Alias, About: t.Description,
-			Deprecated: t.Deprecated, Uses: len(m.uses[t.Path]), Short: t.Path[strings.LastIndexByte(t.Path, '.')+1:]}
+			Deprecated: t.Deprecated, Uses: len(m.uses[t.Path]), Users: len(users[t.Path]), Short: t.Path[strings.LastIndexByte(t.Path, '.')+1:]}
 		tm.ID = unique(strings.ReplaceAll(t.Path, " ", "-"), "token", taken)
 		for _, c := range m.of(t) {
 			if v, ok := valueIn(c, t.Path); ok {
@@ -103,10 +105,7 @@ func valueIn(c contextModel, path string) (v valueModel, ok bool) {
 	return v, true
 }
 
-// Notations are the ways a colour is written in, in the order of a value's notations.
-var Notations = []string{"css", "rgb", "oklch", "swift", "kotlin"}
-
-// notations writes a colour in each of Notations.
+// notations writes a colour as CSS, in rgb, in oklch, and for Swift and Kotlin: the order of the choice in frame.html.
 func notations(c color.Color, text string) []string {
 	r, g, b, _ := c.RGBA8()
 	alpha := ""
