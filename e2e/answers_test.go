@@ -13,6 +13,7 @@ import (
 )
 
 func TestOutline(t *testing.T) {
+	t.Parallel()
 	dir := demoFiles(t)
 	r := must(t, dir, "outline", "design/booking.svg")
 	for _, want := range []string{"Booking  390 × 844 px, 55 elements", "pay  ", "358 × 56", "button tone=main size=wide",
@@ -47,6 +48,7 @@ func TestOutline(t *testing.T) {
 }
 
 func TestLongOutlinesFold(t *testing.T) {
+	t.Parallel()
 	dir := t.TempDir()
 	var b strings.Builder
 	b.WriteString(`<svg xmlns="http://www.w3.org/2000/svg">`)
@@ -65,6 +67,7 @@ func TestLongOutlinesFold(t *testing.T) {
 }
 
 func TestSpec(t *testing.T) {
+	t.Parallel()
 	dir := demoFiles(t)
 	r := must(t, dir, "spec", "design/booking.svg", "#pay")
 	for _, want := range []string{"pay  group", `geometry box +16, 748  358 × 56 px +derived`,
@@ -87,6 +90,7 @@ func TestSpec(t *testing.T) {
 }
 
 func TestSpecOutsideAWorkspace(t *testing.T) {
+	t.Parallel()
 	dir := t.TempDir()
 	write(t, dir, "a.svg", `<svg xmlns="http://www.w3.org/2000/svg"><rect id="x" width="9" height="9" fill="red"/></svg>`)
 	if r := must(t, dir, "spec", "a.svg", "#x"); !strings.Contains(r.out, "#ff0000") {
@@ -98,6 +102,7 @@ func TestSpecOutsideAWorkspace(t *testing.T) {
 }
 
 func TestCode(t *testing.T) {
+	t.Parallel()
 	r := must(t, demoFiles(t), "code", "design/components.svg", "[data-component=button]")
 	for _, want := range []string{".button.main {", ".button.quiet:hover {", "background: var(--color-action-hover);",
 		"font: var(--type-body-strong);", "border: 2px solid var(--color-action-default);"} {
@@ -112,6 +117,7 @@ func TestCode(t *testing.T) {
 
 // TestCodeByTheLine takes of an element's code what is asked for, in the unit and under the selector asked for.
 func TestCodeByTheLine(t *testing.T) {
+	t.Parallel()
 	dir := demoFiles(t)
 	for _, c := range []struct{ args, want string }{
 		{"booking #pay --lines shadow,colour",
@@ -147,6 +153,7 @@ func TestCodeByTheLine(t *testing.T) {
 }
 
 func TestRender(t *testing.T) {
+	t.Parallel()
 	dir := demoFiles(t)
 	out := filepath.Join(t.TempDir(), "a.png")
 	for _, c := range []struct {
@@ -174,6 +181,7 @@ func TestRender(t *testing.T) {
 
 // TestBadInput holds that each fault gets one clear error with its place and status 2, and that nothing is written.
 func TestBadInput(t *testing.T) {
+	t.Parallel()
 	svg := func(s string) string {
 		return `<svg xmlns="http://www.w3.org/2000/svg" width="9" height="9">` + s + `</svg>`
 	}
@@ -280,6 +288,7 @@ func TestBadInput(t *testing.T) {
 }
 
 func TestWarningsLetWorkGoOn(t *testing.T) {
+	t.Parallel()
 	dir := t.TempDir()
 	write(t, dir, "a.svg", `<svg xmlns="http://www.w3.org/2000/svg" width="90" height="90"><g id="a"><use href="#a"/></g>
 <text y="20" font-family="No Such Font At All">a</text><image href="none.png" width="5" height="5"/></svg>`)
@@ -294,6 +303,7 @@ func TestWarningsLetWorkGoOn(t *testing.T) {
 }
 
 func TestReadOnlyFolder(t *testing.T) {
+	t.Parallel()
 	dir := demo(t)
 	if err := openFor(dir); err != nil {
 		t.Fatal(err)
@@ -315,6 +325,7 @@ func TestReadOnlyFolder(t *testing.T) {
 
 // TestHelp holds that every command's help has a sentence, an example and the exit statuses.
 func TestHelp(t *testing.T) {
+	t.Parallel()
 	var walk func(path []string)
 	n := 0
 	walk = func(path []string) {
@@ -346,6 +357,7 @@ func TestHelp(t *testing.T) {
 }
 
 func TestColourOnlyWhenAsked(t *testing.T) {
+	t.Parallel()
 	dir := demoFiles(t)
 	if r := must(t, dir, "spec", "booking", "#pay", "--color", "always"); !strings.Contains(r.out, "\x1b[") {
 		t.Error("--color always has none")
@@ -357,6 +369,7 @@ func TestColourOnlyWhenAsked(t *testing.T) {
 
 // TestMistakesGetSuggestions misspells commands, flags and names, and expects the nearest one in the error.
 func TestMistakesGetSuggestions(t *testing.T) {
+	t.Parallel()
 	dir := demo(t)
 	for _, c := range []struct{ args, msg, hint string }{
 		{"tokns", `"tokns" is no command of archetyp`, `"tokens"`},
@@ -381,6 +394,7 @@ func TestMistakesGetSuggestions(t *testing.T) {
 
 // TestNearestIsNear names the nearest token only where people would call it near, with the unit of the difference.
 func TestNearestIsNear(t *testing.T) {
+	t.Parallel()
 	dir := t.TempDir()
 	write(t, dir, "archetyp.yaml", "sources: [a.svg]\n")
 	write(t, dir, "tokens/a.tokens.json", `{"sea": {"$type": "color", "$value": "#0b6e8f"}}`)
@@ -395,6 +409,7 @@ func TestNearestIsNear(t *testing.T) {
 // TestOddValuesFindTheirTokens has spec and code name the token of a gradient at an odd angle and of a shadow of two
 // layers.
 func TestOddValuesFindTheirTokens(t *testing.T) {
+	t.Parallel()
 	dir := t.TempDir()
 	write(t, dir, "archetyp.yaml", "sources: [a.svg]\n")
 	write(t, dir, "a.svg", `<svg xmlns="http://www.w3.org/2000/svg" width="300" height="200"><linearGradient id="g" x1="0.11" y1="0.13" x2="0.87" y2="0.91"><stop stop-color="#0b4a63"/><stop offset="0.37" stop-color="#0b6e8f"/><stop offset="1" stop-color="#3d9bb3"/></linearGradient>

@@ -54,6 +54,7 @@ func same(t *testing.T, was, now map[string]string) {
 
 // TestApply writes tokens, words and marks into the demo's drawings, and takes them back byte for byte.
 func TestApply(t *testing.T) {
+	t.Parallel()
 	dir := demo(t)
 	was := drawingsOf(t, dir)
 	if r := must(t, dir, "apply"); !strings.Contains(r.out+r.err, "every drawing is up to date; nothing was written") {
@@ -127,6 +128,7 @@ func TestApply(t *testing.T) {
 
 // TestApplyAssets exports pictures, draws them otherwise, and puts them back: what was not drawn otherwise looks the same.
 func TestApplyAssets(t *testing.T) {
+	t.Parallel()
 	dir := demo(t)
 	was := drawingsOf(t, dir)
 	must(t, dir, "render", "timetable", "-o", "before.png")
@@ -193,6 +195,7 @@ func strangers(t *testing.T, n int) (out []string) {
 // TestForeignDrawingsAreRevised changes a colour, a text and a name in drawings nobody here drew: the change is there,
 // read back and in Chromium; every other byte and every pixel elsewhere is as it was; and it can be taken back.
 func TestForeignDrawingsAreRevised(t *testing.T) {
+	t.Parallel()
 	n := 40
 	if *long {
 		n = 200
@@ -374,6 +377,7 @@ func onlyThere(t *testing.T, ctx context.Context, dir, file string, doc *design.
 
 // TestMark states marks in the configuration and in drawings, and takes them away.
 func TestMark(t *testing.T) {
+	t.Parallel()
 	dir := demo(t)
 	config, was := read(t, dir, "archetyp.yaml"), drawingsOf(t, dir)
 	says(t, dir, "mark booking #check asset=icons/{name} label=Check", "#check", "asset icons/{name}, label Check", "1 element")

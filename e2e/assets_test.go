@@ -15,6 +15,7 @@ import (
 
 // TestAssetsOfTheDemo holds the demo's files against the tools of their platforms.
 func TestAssetsOfTheDemo(t *testing.T) {
+	t.Parallel()
 	w := demo(t)
 	schema, err := filepath.Abs("../docs/schema/assets-manifest.schema.json")
 	if err != nil {
@@ -60,6 +61,7 @@ func TestAssetsOfTheDemo(t *testing.T) {
 func TestAndroidTakesTheAssets(t *testing.T) { link(t, filepath.Join(demo(t), "dist/android/res")) }
 
 func TestIconFileOpensElsewhere(t *testing.T) {
+	t.Parallel()
 	out, err := exec.Command(tool(t, "icotool"), "-l", filepath.Join(demo(t), "dist/site/favicon.ico")).CombinedOutput()
 	for _, size := range []string{"16", "32", "48"} {
 		if err != nil || !strings.Contains(string(out), "--width="+size+" --height="+size+" --bit-depth=32") {
@@ -70,6 +72,7 @@ func TestIconFileOpensElsewhere(t *testing.T) {
 
 // TestWordsOfAPDF reads the words of a page back.
 func TestWordsOfAPDF(t *testing.T) {
+	t.Parallel()
 	tool(t, "pdftotext")
 	w := demo(t)
 	must(t, w, "assets", "export", "booking", ":root", "-o", "booking.pdf", "--quiet")
@@ -103,6 +106,7 @@ const quay = `<svg xmlns="http://www.w3.org/2000/svg" width="24" height="24"><pa
 
 // TestOnlyWhatChanged changes, adds and removes icons, and sees what is written.
 func TestOnlyWhatChanged(t *testing.T) {
+	t.Parallel()
 	dir := t.TempDir()
 	for i := range 30 {
 		write(t, dir, fmt.Sprintf("icons/i%02d.svg", i), fmt.Sprintf(quay, fmt.Sprintf("#0b6e%02x", i)))
@@ -167,6 +171,7 @@ func TestOnlyWhatChanged(t *testing.T) {
 }
 
 func TestExportOnce(t *testing.T) {
+	t.Parallel()
 	w := demo(t)
 	for command, want := range map[string]string{
 		"assets export components #tern -o images/tern.webp --at 1,2 --pad 8":       "images/tern.webp images/tern@2x.webp",
@@ -196,6 +201,7 @@ func TestExportOnce(t *testing.T) {
 
 // TestHostilePictures exports what nobody should draw: each has one clear end, within bounds.
 func TestHostilePictures(t *testing.T) {
+	t.Parallel()
 	dir := t.TempDir()
 	deep := strings.Repeat("<g opacity='.9'>", 3000) + "<rect width='9' height='9'/>" + strings.Repeat("</g>", 3000)
 	bomb := "iVBORw0KGgoAAAANSUhEUgAA//8AAP//CAYAAAA="
@@ -226,6 +232,7 @@ func TestHostilePictures(t *testing.T) {
 
 // TestAssetErrors holds what is said about wrong usage and wrong configuration.
 func TestAssetErrors(t *testing.T) {
+	t.Parallel()
 	w := demo(t)
 	for command, want := range map[string]string{
 		"assets export components #tern -o tern.bmp":                    ".bmp is no format that is written",

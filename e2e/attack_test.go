@@ -17,6 +17,7 @@ import (
 // TestFourAtOnce runs four processes that write at once: each kind of command twice, beside sync and beside another.
 // What each acknowledged must be there at the end, and every file whole.
 func TestFourAtOnce(t *testing.T) {
+	t.Parallel()
 	base := islands(t)
 	seed := rand.New(rand.NewPCG(1, 13))
 	for _, w := range writings {
@@ -180,6 +181,7 @@ func without(list []string, name string) (out []string) {
 
 // TestStoppedAtAnySystemCall ends a process at single system calls, by a tracer.
 func TestStoppedAtAnySystemCall(t *testing.T) {
+	t.Parallel()
 	tracer := need(t, "strace")
 	if out, err := exec.Command(tracer, "-o", os.DevNull, "true").CombinedOutput(); err != nil {
 		skip(t, "processes cannot be traced here: "+string(out))
@@ -221,6 +223,7 @@ func TestStoppedAtAnySystemCall(t *testing.T) {
 
 // TestKilledAtAnyTime ends processes after a while, whatever they are doing.
 func TestKilledAtAnyTime(t *testing.T) {
+	t.Parallel()
 	seed := rand.New(rand.NewPCG(3, 13))
 	all := scenarios(t)
 	for range sample(40, 300) {
@@ -241,6 +244,7 @@ func TestKilledAtAnyTime(t *testing.T) {
 
 // TestADiskThatIsFull has every write from some point on fail as on a full disk.
 func TestADiskThatIsFull(t *testing.T) {
+	t.Parallel()
 	tracer := need(t, "strace")
 	if out, err := exec.Command(tracer, "-o", os.DevNull, "true").CombinedOutput(); err != nil {
 		skip(t, "processes cannot be traced here: "+string(out))

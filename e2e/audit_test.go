@@ -50,6 +50,7 @@ func auditOf(t *testing.T, dir string, args ...string) audited {
 
 // TestAuditOfTheDemo finds the flaws that the demo's README names, and nothing else.
 func TestAuditOfTheDemo(t *testing.T) {
+	t.Parallel()
 	dir := demo(t)
 	want := map[string][]string{
 		"contrast":       {"#9db0bf on #f5f8fa", "#8195a6 on #ffffff", "#0b6e8f on #cde6ef", "#ffffff on"},
@@ -97,6 +98,7 @@ func TestAuditOfTheDemo(t *testing.T) {
 
 // TestAuditIsConfigured sets levels, sources, exceptions and lengths, and refuses what means nothing.
 func TestAuditIsConfigured(t *testing.T) {
+	t.Parallel()
 	dir := demo(t)
 	config := read(t, dir, "archetyp.yaml")
 	write(t, dir, "archetyp.yaml", config+`audit:
@@ -135,6 +137,7 @@ func TestAuditIsConfigured(t *testing.T) {
 
 // TestAuditBaseline accepts what is there, and finds what is new.
 func TestAuditBaseline(t *testing.T) {
+	t.Parallel()
 	dir := demo(t)
 	must(t, dir, "audit", "--baseline", "known.json", "--accept", "--reason", "until autumn")
 	if !strings.Contains(read(t, dir, "known.json"), `"reason": "until autumn"`) {
@@ -158,6 +161,7 @@ func TestAuditBaseline(t *testing.T) {
 
 // TestAuditAsSARIF holds the form against its schema, and its places against the files.
 func TestAuditAsSARIF(t *testing.T) {
+	t.Parallel()
 	dir := demo(t)
 	for _, source := range []string{"", "site/index.html"} {
 		args := append([]string{"audit", "--as", "sarif", "--fail-on", "never", "--level", "note"}, strings.Fields(source)...)
@@ -213,6 +217,7 @@ func TestAuditAsSARIF(t *testing.T) {
 
 // TestAuditPictures frames what was found on each screen.
 func TestAuditPictures(t *testing.T) {
+	t.Parallel()
 	dir := demo(t)
 	must(t, dir, "audit", "--fail-on", "never", "-o", "audit")
 	for _, name := range []string{"booking", "components", "timetable"} {
@@ -234,6 +239,7 @@ func TestAuditPictures(t *testing.T) {
 // TestContrastIsWhatChromiumPaints holds the contrast over gradients and pictures against Chromium's pixels, in 50 cases
 // by a fixed seed: the page with its words, without them, and the words alone on white and on black.
 func TestContrastIsWhatChromiumPaints(t *testing.T) {
+	t.Parallel()
 	ctx := chromium(t)
 	dir := t.TempDir()
 	r := rand.New(rand.NewSource(18))
@@ -338,6 +344,7 @@ func fifth(front, back, mask *image.RGBA) float64 {
 
 // TestAuditOfNothing ends well on drawings without anything to say.
 func TestAuditOfNothing(t *testing.T) {
+	t.Parallel()
 	dir := t.TempDir()
 	write(t, dir, "a.svg", `<svg xmlns="http://www.w3.org/2000/svg" width="0" height="0"/>`)
 	write(t, dir, "b.svg", `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 10 10"><text x="1" y="5" font-size="0"> </text><g/></svg>`)

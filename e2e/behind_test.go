@@ -20,6 +20,7 @@ func change(t testing.TB, dir, name, old, now string) {
 // A token that changed stays the token of the elements that were drawn with it, and everybody says that they are
 // behind.
 func TestAnElementKeepsItsTokenWhenTheTokenChanges(t *testing.T) {
+	t.Parallel()
 	dir := workspaceDemo(t)
 	must(t, dir, "sync")
 	if r := must(t, dir, "tokens", "set", "color.action.default", "#0f7d9f"); !strings.Contains(r.err,
@@ -71,6 +72,7 @@ func TestAnElementKeepsItsTokenWhenTheTokenChanges(t *testing.T) {
 
 // A value that only stands where a token had it before is no new value.
 func TestTheValueATokenHadIsNotOfferedAgain(t *testing.T) {
+	t.Parallel()
 	dir := workspaceDemo(t)
 	must(t, dir, "sync")
 	must(t, dir, "tokens", "set", "color.signal.bad", "#b3261e")
@@ -90,6 +92,7 @@ func TestTheValueATokenHadIsNotOfferedAgain(t *testing.T) {
 
 // A drawing that was recoloured is ahead of its token: that is the news, not a new value.
 func TestARecolouredDrawingIsAheadOfItsToken(t *testing.T) {
+	t.Parallel()
 	dir := workspaceDemo(t)
 	must(t, dir, "sync")
 	change(t, dir, "design/components.svg", "#c2321a", "#d13b22")
@@ -109,6 +112,7 @@ func TestARecolouredDrawingIsAheadOfItsToken(t *testing.T) {
 
 // Where sync refuses to write, status does not promise that it will.
 func TestStatusKnowsWhatSyncRefuses(t *testing.T) {
+	t.Parallel()
 	dir := workspaceDemo(t)
 	must(t, dir, "sync")
 	css := read(t, dir, "dist/tokens.css")
@@ -126,6 +130,7 @@ func TestStatusKnowsWhatSyncRefuses(t *testing.T) {
 
 // After a change that no sync has seen, show and where say the same.
 func TestShowAndWhereAgreeAfterAChange(t *testing.T) {
+	t.Parallel()
 	dir := workspaceDemo(t)
 	must(t, dir, "sync")
 	change(t, dir, "design/components.svg", "#c2321a", "#a3270f")
@@ -147,6 +152,7 @@ func TestShowAndWhereAgreeAfterAChange(t *testing.T) {
 
 // The size of 1rem counts wherever a length is compared or shown.
 func TestRootIsTheWorkspaces(t *testing.T) {
+	t.Parallel()
 	dir := t.TempDir()
 	write(t, dir, "archetyp.yaml",
 		"root: 10px\nsources: ['*.svg']\nscales: {space: 0.8rem, type: [1.4rem, 1.6rem]}\noutputs:\n  - {as: css, to: "+
@@ -179,6 +185,7 @@ func TestRootIsTheWorkspaces(t *testing.T) {
 
 // Radial gradients keep their shape, size and centre, from the drawing to CSS, the guide and back.
 func TestRadialGradientTokensKeepTheirShape(t *testing.T) {
+	t.Parallel()
 	dir := t.TempDir()
 	write(t, dir, "archetyp.yaml", "sources: ['*.svg']\noutputs:\n  - {as: css, to: a.css}\n")
 	stops := `<stop stop-color="#ffd98a"/><stop offset="1" stop-color="#f2a541"/>`
@@ -210,6 +217,7 @@ func TestRadialGradientTokensKeepTheirShape(t *testing.T) {
 
 // A token's uses are those of its kind: text on dark grounds is no white box.
 func TestUsesAreOfTheTokensKind(t *testing.T) {
+	t.Parallel()
 	dir := workspaceDemo(t)
 	must(t, dir, "sync")
 	var inverse, white, raised struct {

@@ -129,6 +129,7 @@ var demoScreens = []struct {
 
 // TestScreensLookLikeChromiums holds our picture of each demo screen against Chromium's of the same file.
 func TestScreensLookLikeChromiums(t *testing.T) {
+	t.Parallel()
 	ctx := chromium(t)
 	dir := demoFiles(t)
 	tmp := t.TempDir()
@@ -211,6 +212,7 @@ type computed struct {
 // TestSpecAgreesWithChromium holds the geometry box, fill and font size of every element of the demo's screens
 // against what Chromium computes.
 func TestSpecAgreesWithChromium(t *testing.T) {
+	t.Parallel()
 	ctx := chromium(t)
 	dir := demoFiles(t)
 	for _, s := range demoScreens {

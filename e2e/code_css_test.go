@@ -20,6 +20,7 @@ import (
 // TestCSSLooksLikeTheDrawing builds elements as one element with the rules written for them, and compares what a browser
 // shows with the drawing: drawn cases of every property, and every box of the demo.
 func TestCSSLooksLikeTheDrawing(t *testing.T) {
+	t.Parallel()
 	b := openBrowser(t)
 	sel, err := css.ParseSelector("#x")
 	if err != nil {

@@ -14,6 +14,7 @@ import (
 
 // TestAppLanguagesOfPages holds the code for apps against grammars of Swift and Kotlin: its syntax, no more.
 func TestAppLanguagesOfPages(t *testing.T) {
+	t.Parallel()
 	node := needNode(t)
 	dir, sources := pageSources(t)
 	out := t.TempDir()
@@ -32,6 +33,7 @@ func TestAppLanguagesOfPages(t *testing.T) {
 
 // TestComponentsCompile has the TypeScript compiler read components as strictly as it can.
 func TestComponentsCompile(t *testing.T) {
+	t.Parallel()
 	node := needNode(t)
 	dir, sources := pageSources(t)
 	out := t.TempDir()
@@ -50,6 +52,7 @@ func TestComponentsCompile(t *testing.T) {
 
 // TestComponentsLookLikePages renders components and pages of the same screens and compares the pictures.
 func TestComponentsLookLikePages(t *testing.T) {
+	t.Parallel()
 	b := openBrowser(t)
 	dir, sources := pageSources(t)
 	for _, s := range sources {

@@ -65,6 +65,7 @@ func openBrowser(t testing.TB) *browser.Browser {
 // and in a narrow and a wide one: the demo's, and others with no groups, groups in groups, grounds apart from what
 // stands on them, text line by line, parts by reference, tables, forms.
 func TestPages(t *testing.T) {
+	t.Parallel()
 	b := openBrowser(t)
 	dir, sources := pageSources(t)
 	for _, s := range sources {

@@ -13,6 +13,7 @@ import (
 
 // TestSpecAndCodeAgree holds the values of code against the facts of the same elements, over all that the demo draws.
 func TestSpecAndCodeAgree(t *testing.T) {
+	t.Parallel()
 	names := map[string]string{"background": "fill", "color": "fill", "border-radius": "border-radius", "font-size": "font-size",
 		"font-weight": "font-weight", "letter-spacing": "letter-spacing", "opacity": "opacity", "box-shadow": "shadow"}
 	checked := 0

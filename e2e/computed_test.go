@@ -195,6 +195,7 @@ func (s styleOf) worst(n int) string {
 
 // TestComputedStylesAgreeWithChromium holds the computed styles of pages nobody here wrote against a browser's.
 func TestComputedStylesAgreeWithChromium(t *testing.T) {
+	t.Parallel()
 	pages := foreignPages(t)
 	b, err := browser.Open(t.Context())
 	if err != nil {

@@ -43,6 +43,7 @@ for name in sys.argv[1:]:
 `
 
 func TestTranslateToolkitReadsOurFiles(t *testing.T) {
+	t.Parallel()
 	dir := demo(t)
 	keys := len(catalogue(t, dir).Texts)
 	for _, f := range []struct{ as, file string }{{"xliff-1.2", "de.xlf"}, {"tmx", "de.tmx"}, {"po", "de.po"},
@@ -93,6 +94,7 @@ func catalogue(t testing.TB, dir string) (c catalogueJSON) {
 }
 
 func TestXMLOfOursIsWellFormed(t *testing.T) {
+	t.Parallel()
 	need(t, "xmllint")
 	dir := demo(t)
 	for _, l := range []string{"de", "fi", "he", "pl", "en-x-pseudo"} {
@@ -106,6 +108,7 @@ func TestXMLOfOursIsWellFormed(t *testing.T) {
 
 // TestXLIFFInAnIndependentParser reads XLIFF 2.1 with the xliff package of npm, in both ways to write plurals.
 func TestXLIFFInAnIndependentParser(t *testing.T) {
+	t.Parallel()
 	node := needNode(t)
 	dir := demo(t)
 	for _, plurals := range []string{"protected", "units"} {
@@ -143,6 +146,7 @@ xliff2js(fs.readFileSync("pl.xlf", "utf8"), (err, js) => { if (err) throw err;
 }
 
 func TestStringsInOtherParsers(t *testing.T) {
+	t.Parallel()
 	dir := demo(t)
 	out := toolkit(t, dir, `
 from translate.storage import properties
@@ -162,6 +166,7 @@ for u in store.units: print(u.name, "=", u.target or u.source)
 }
 
 func TestGettextTakesOurPO(t *testing.T) {
+	t.Parallel()
 	need(t, "msgfmt")
 	need(t, "msgmerge")
 	dir := demo(t)
@@ -189,6 +194,7 @@ func TestGettextTakesOurPO(t *testing.T) {
 }
 
 func TestAndroidTakesTheTexts(t *testing.T) {
+	t.Parallel()
 	aapt := need(t, "aapt2")
 	framework := "/usr/share/android-framework-res/framework-res.apk"
 	if _, err := os.Stat(framework); err != nil {
@@ -210,6 +216,7 @@ func TestAndroidTakesTheTexts(t *testing.T) {
 }
 
 func TestJSONTextsFollowTheirSchema(t *testing.T) {
+	t.Parallel()
 	dir := demo(t)
 	c := jsonschema.NewCompiler()
 	flat, err := c.Compile("../docs/schema/texts.schema.json")
@@ -238,6 +245,7 @@ func TestJSONTextsFollowTheirSchema(t *testing.T) {
 
 // TestForeignPO reads and writes translations of programs that Debian packages ship, and holds that no message changes.
 func TestForeignPO(t *testing.T) {
+	t.Parallel()
 	need(t, "msgunfmt")
 	need(t, "msgfmt")
 	var found []string

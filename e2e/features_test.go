@@ -186,6 +186,7 @@ func featureDrawings(t testing.TB) []drawing {
 // TestFeaturesLookLikeChromiums paints a drawing for each feature of SVG that the painter knows, alone and in pairs,
 // and holds each against Chromium's picture of it.
 func TestFeaturesLookLikeChromiums(t *testing.T) {
+	t.Parallel()
 	ctx := chromium(t)
 	dir := t.TempDir()
 	list := featureDrawings(t)

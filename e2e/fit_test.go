@@ -44,6 +44,7 @@ type fitCase struct {
 
 // TestFitAgreesWithChromium makes boxes whose room is within 3 % of what a text needs, and asks both whether it fits.
 func TestFitAgreesWithChromium(t *testing.T) {
+	t.Parallel()
 	ctx := chromium(t)
 	if _, err := os.Stat("/usr/share/fonts/truetype/dejavu/DejaVuSans.ttf"); err != nil {
 		need(t, "fonts-dejavu-core")

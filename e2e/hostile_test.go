@@ -107,6 +107,7 @@ func hostiles() []hostile {
 
 // TestHostileWorkspaces holds that nothing outside is touched or read, and nothing run.
 func TestHostileWorkspaces(t *testing.T) {
+	t.Parallel()
 	for _, h := range hostiles() {
 		top := t.TempDir()
 		out, dir := filepath.Join(top, "OUT"), filepath.Join(top, "ws")
@@ -179,6 +180,7 @@ func TestHostileWorkspaces(t *testing.T) {
 // TestWhatCannotBeRead holds that a folder or file that cannot be read is an error, and never counts as empty. Root
 // reads everything, so a child without its rights is asked.
 func TestWhatCannotBeRead(t *testing.T) {
+	t.Parallel()
 	for _, name := range []string{"design", "design/map.svg", "tokens", "tokens/a.tokens.json", "text/en.json", "text",
 		"archetyp.lock"} {
 		dir := islands(t)

@@ -36,6 +36,7 @@ func iconFiles(t testing.TB, n int) []string {
 
 // TestIconsOfATheme reads and paints 300 icons and holds each picture against Chromium's.
 func TestIconsOfATheme(t *testing.T) {
+	t.Parallel()
 	icons := iconFiles(t, 300)
 	ctx := chromium(t)
 	dir := t.TempDir()

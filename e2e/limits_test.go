@@ -97,6 +97,7 @@ func smallInputs() map[string][]string {
 // TestSmallInputsStaySmall holds that nothing takes memory or time out of proportion: an error or the right answer. The
 // time is bounded loosely, against what never ends.
 func TestSmallInputsStaySmall(t *testing.T) {
+	t.Parallel()
 	for name, c := range smallInputs() {
 		dir := t.TempDir()
 		args := strings.Fields(c[0])
@@ -156,6 +157,7 @@ func measured(t testing.TB, dir string, args ...string) (r result, took time.Dur
 
 // TestWildNumbers puts numbers that no drawing can use everywhere, and asks every command.
 func TestWildNumbers(t *testing.T) {
+	t.Parallel()
 	wild := strings.Fields("1e308 -1e308 1e39 1e20 1e15 1e10 999999999 -999999999 NaN Infinity -Infinity 1e-320 1e-45 " +
 		"0 -0 -1 1e-9 2147483648 4294967296 9223372036854775808 1e . --1 0x10 1e400 16777217 -16777217 1e9 -1e9 0.0000001 " +
 		"1e8 123456789.123")
@@ -199,6 +201,7 @@ func TestWildNumbers(t *testing.T) {
 
 // TestWildTokens puts the same numbers into token files.
 func TestWildTokens(t *testing.T) {
+	t.Parallel()
 	for _, v := range strings.Fields("1e308 -1e308 1e300 1e39 1e-320 0 -1 9223372036854775808 1e400 123456789.123") {
 		for _, value := range []string{`{"$type": "dimension", "$value": {"value": %s, "unit": "px"}}`,
 			`{"$type": "duration", "$value": {"value": %s, "unit": "ms"}}`, `{"$type": "number", "$value": %s}`,
@@ -224,6 +227,7 @@ var aFile = regexp.MustCompile(`(?i)\.(svg|ora|json|yaml|lock|xlf|po|tmx|s?css|t
 
 // TestMutatedFiles damages the demo's files in every way, one at a time, and asks for what reads each.
 func TestMutatedFiles(t *testing.T) {
+	t.Parallel()
 	base := demo(t)
 	must(t, base, "text", "export", "--as", "xliff", "--locale", "de", "-o", "t/a.xlf")
 	must(t, base, "text", "export", "--as", "xliff-1.2", "--locale", "de", "-o", "t/a1.xlf")

@@ -53,6 +53,7 @@ func evilNames(t testing.TB) string {
 
 // TestEvilNamesStayText has compilers and a browser read what was made of them: nothing of it is code.
 func TestEvilNamesStayText(t *testing.T) {
+	t.Parallel()
 	dir := evilNames(t)
 	for as, file := range map[string]string{"css": "tokens.css", "scss": "tokens.scss", "json": "tokens.json",
 		"android": "res", "css-classes": "classes.css"} {
@@ -108,6 +109,7 @@ func command(t testing.TB, dir string, name string, args ...string) string {
 // TestAndroidTakesTheResources compiles and links them against the framework, which refuses unknown attributes and
 // references that lead nowhere.
 func TestAndroidTakesTheResources(t *testing.T) {
+	t.Parallel()
 	aapt := need(t, "aapt2")
 	framework := "/usr/share/android-framework-res/framework-res.apk"
 	if _, err := os.Stat(framework); err != nil {
@@ -141,6 +143,7 @@ func TestAndroidTakesTheResources(t *testing.T) {
 
 // TestSassGivesTheSameValues compiles the SCSS output and holds each variable against the property of the CSS output.
 func TestSassGivesTheSameValues(t *testing.T) {
+	t.Parallel()
 	node := needNode(t)
 	ctx := chromium(t)
 	for _, dir := range []string{everyKind(t), demo(t)} {
@@ -186,6 +189,7 @@ func sameStyle(name, value string) string {
 
 // TestTypeScriptSwiftAndKotlinParse holds the outputs against a type checker and two grammars.
 func TestTypeScriptSwiftAndKotlinParse(t *testing.T) {
+	t.Parallel()
 	node := needNode(t)
 	dirs := []string{everyKind(t), demo(t), evilNames(t)}
 	for _, dir := range dirs {
@@ -232,6 +236,7 @@ func syntaxFaults(t testing.TB, node string, files []string) string {
 // TestContextsInChromium holds every custom property, in every combination of contexts, however they are nested,
 // against what the program says the tokens are when those contexts are the resolver's defaults.
 func TestContextsInChromium(t *testing.T) {
+	t.Parallel()
 	ctx := chromium(t)
 	dir := everyKind(t)
 	must(t, dir, "tokens", "emit", "--as", "css", "--unit", "rem", "-o", "tokens.css", "--quiet")
@@ -307,6 +312,7 @@ func TestContextsInChromium(t *testing.T) {
 // TestOneEditElsewhereKeepsEveryByte holds over all tokens of the demo that setting one changes the bytes of its value
 // only.
 func TestOneEditElsewhereKeepsEveryByte(t *testing.T) {
+	t.Parallel()
 	dir := demo(t)
 	var list struct {
 		Tokens []struct{ Path, Type, Alias, Value, File string }
@@ -342,6 +348,7 @@ func TestOneEditElsewhereKeepsEveryByte(t *testing.T) {
 // TestAnIndependentReadingTakesOurFiles has the token files we write checked by the types of a format library that is
 // not ours: those of the demo, and every kind of token as taken back from CSS into an empty file.
 func TestAnIndependentReadingTakesOurFiles(t *testing.T) {
+	t.Parallel()
 	node := needNode(t)
 	from := everyKind(t)
 	must(t, from, "tokens", "remove", "shadow.both") // a list with an alias in it, which that library does not know yet

@@ -66,6 +66,7 @@ const askSelectors = `(() => {
 
 // TestPageSelectorsAgreeWithChromium holds matched elements and specificity of selectors on a page against a browser.
 func TestPageSelectorsAgreeWithChromium(t *testing.T) {
+	t.Parallel()
 	ctx := chromium(t)
 	file, err := filepath.Abs("testdata/harbour.html")
 	if err != nil {

@@ -36,6 +36,7 @@ func says(t *testing.T, dir, command string, want ...string) string {
 }
 
 func TestMeasureAnswers(t *testing.T) {
+	t.Parallel()
 	dir := workspaceDemo(t)
 	says(t, dir, "measure design/booking.svg #adults #children", "adults → children", "gap down 8 px 0.95 %",
 		"top to top 72 px", "aligned: left, centre across, right")
@@ -56,6 +57,7 @@ func TestMeasureAnswers(t *testing.T) {
 }
 
 func TestSampleAnswers(t *testing.T) {
+	t.Parallel()
 	dir := workspaceDemo(t)
 	says(t, dir, "sample booking 17,400", "booking/passengers/adults/box 1",
 		"painted #ffffff rgb(255 255 255) oklch(1 0 0)", "own fill #ffffff", "token color.surface.raised")
@@ -82,6 +84,7 @@ func TestSampleAnswers(t *testing.T) {
 }
 
 func TestOutlineFindsAndCompares(t *testing.T) {
+	t.Parallel()
 	dir := workspaceDemo(t)
 	says(t, dir, "outline booking --find trip", "title", "trip-card")
 	says(t, dir, "outline booking --unnamed", "booking/top-bar/box 1")
@@ -94,6 +97,7 @@ func TestOutlineFindsAndCompares(t *testing.T) {
 }
 
 func TestSpecComparesAndSumsUp(t *testing.T) {
+	t.Parallel()
 	dir := workspaceDemo(t)
 	says(t, dir, "spec components [data-component=button] --unit rem", "10 elements", "All share", "transition",
 		"They differ in", "10rem × 3rem", "fill #0b6e8f")
@@ -108,6 +112,7 @@ func TestSpecComparesAndSumsUp(t *testing.T) {
 }
 
 func TestRenderHidesAndSinglesOut(t *testing.T) {
+	t.Parallel()
 	dir := workspaceDemo(t)
 	picture := func(args ...string) image.Image {
 		must(t, dir, append([]string{"render", "booking", "-o", "x.png", "--quiet"}, args...)...)
@@ -139,6 +144,7 @@ func TestRenderHidesAndSinglesOut(t *testing.T) {
 // TestOurCompositionOfLayersIsTheFilesOwn holds our painting of the layers against the picture the file brings along,
 // which another program composed.
 func TestOurCompositionOfLayersIsTheFilesOwn(t *testing.T) {
+	t.Parallel()
 	dir := workspaceDemo(t)
 	must(t, dir, "render", "poster", "-o", "theirs.png", "--quiet")
 	must(t, dir, "render", "poster", "-o", "ours.png", "--quiet", "--hide", "layer[name='Guide lines']")
@@ -153,6 +159,7 @@ func TestOurCompositionOfLayersIsTheFilesOwn(t *testing.T) {
 }
 
 func TestQuestionsThatMakeNoSense(t *testing.T) {
+	t.Parallel()
 	dir := workspaceDemo(t)
 	write(t, dir, "cut.ora", read(t, dir, "design/poster.ora")[:5000])
 	write(t, dir, "other.ora", "PK\x03\x04")
@@ -181,6 +188,7 @@ func TestQuestionsThatMakeNoSense(t *testing.T) {
 }
 
 func TestSeveralScreensInOneFile(t *testing.T) {
+	t.Parallel()
 	dir := t.TempDir()
 	write(t, dir, "two.svg", `<svg xmlns="http://www.w3.org/2000/svg" width="300" height="100">
 		<g data-screen="Quay"><rect id="a" width="100" height="100" fill="#0b6e8f"/></g>

@@ -40,6 +40,7 @@ var property = regexp.MustCompile(`(?m)(--[A-Za-z0-9_-]+)\s*:`)
 // TestPropertiesOfDesignSystemsComputeToTheirTokens takes the custom properties of installed packages into tokens,
 // writes CSS from those, and holds every property against the package's own in Chromium, in light and in dark.
 func TestPropertiesOfDesignSystemsComputeToTheirTokens(t *testing.T) {
+	t.Parallel()
 	node := needNode(t)
 	ctx := chromium(t)
 	type sheet struct {
@@ -243,6 +244,7 @@ func computedScript(t testing.TB, names []string, class string) string {
 // TestForeignTokenFilesAreReadOrRefusedPrecisely runs every token and resolver file of installed packages through the
 // check: no crash, and every fault has a place.
 func TestForeignTokenFilesAreReadOrRefusedPrecisely(t *testing.T) {
+	t.Parallel()
 	node := needNode(t)
 	n, whole := 0, 0
 	for _, p := range append(foreign(t, node, "*token*.json"), foreign(t, node, "*.resolver.json")...) {

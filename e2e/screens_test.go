@@ -10,6 +10,7 @@ import (
 // Screens as different drawing programs write them, with what a person would say of each: a line is a command on the
 // drawing, then what it must say, in this order; what begins with ! it must not say.
 func TestScreensOfOtherPrograms(t *testing.T) {
+	t.Parallel()
 	files, err := filepath.Glob("testdata/screens/*.truth")
 	if err != nil || len(files) < 10 {
 		t.Fatal(files, err)

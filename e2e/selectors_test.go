@@ -58,6 +58,7 @@ func someSelectors() []string {
 
 // TestSelectorsAgreeWithChromium asks both of every element whether each selector means it.
 func TestSelectorsAgreeWithChromium(t *testing.T) {
+	t.Parallel()
 	ctx := chromium(t)
 	dir := t.TempDir()
 	write(t, dir, "tree.svg", harbourTree)
@@ -131,6 +132,7 @@ var cascades = []string{
 
 // TestCascadeAgreesWithChromium compares fill and stroke of three elements under each style sheet.
 func TestCascadeAgreesWithChromium(t *testing.T) {
+	t.Parallel()
 	ctx := chromium(t)
 	dir := t.TempDir()
 	body := func(sheet string) string {

@@ -24,6 +24,7 @@ func (c catalogueJSON) of(key, locale string) (words, state string) {
 
 // TestTextsDayByDay goes the way of words from a drawing to a translator and back, with what happens on the way.
 func TestTextsDayByDay(t *testing.T) {
+	t.Parallel()
 	dir := demo(t)
 	must(t, dir, "text", "set", "booking.on-board", "An Bord dabei", "--locale", "de")
 	must(t, dir, "text", "set", "booking.on-board", "--locale", "de", "--state", "reviewed")
@@ -95,6 +96,7 @@ func TestTextsDayByDay(t *testing.T) {
 }
 
 func TestKeysByHand(t *testing.T) {
+	t.Parallel()
 	dir := demo(t)
 	write(t, dir, "src/app.ts", `t("booking.passengers"); t('booking.passengers-x'); R.string.booking_passengers`)
 	must(t, dir, "text", "rename", "booking.passengers", "people.title", "--in", "src")
@@ -122,6 +124,7 @@ func TestKeysByHand(t *testing.T) {
 
 // TestTextAnswers holds what commands say when they are used wrongly, or on bad files; the catalogue stays as it is.
 func TestTextAnswers(t *testing.T) {
+	t.Parallel()
 	dir := demo(t)
 	write(t, dir, "bomb.xlf",
 		`<?xml version="1.0"?><!DOCTYPE x [<!ENTITY a "aaaaaaaaaaaaaaaaaaaaaaaa"><!ENTITY b "`+strings.Repeat("&a;",
@@ -178,6 +181,7 @@ func TestTextAnswers(t *testing.T) {
 // TestPlacedTextsLookLikeChromiums puts words of four languages into the demo's drawings, and holds our picture of what
 // comes out against Chromium's, place by place.
 func TestPlacedTextsLookLikeChromiums(t *testing.T) {
+	t.Parallel()
 	ctx := chromium(t)
 	dir := demo(t)
 	must(t, dir, "text", "place", "--locale", "de,he,pl,ar-x-pseudo", "-o", "design/placed", "--quiet")
@@ -227,6 +231,7 @@ func at(b box, density float64) image.Rectangle {
 // TestPlacedTextsMeasureAsJudged holds the widths review speaks of against what Chromium lays out in the placed
 // drawing.
 func TestPlacedTextsMeasureAsJudged(t *testing.T) {
+	t.Parallel()
 	ctx := chromium(t)
 	dir := demo(t)
 	must(t, dir, "text", "place", "Booking", "--locale", "fi", "-o", "design/fi.svg", "--quiet")
@@ -264,6 +269,7 @@ func TestPlacedTextsMeasureAsJudged(t *testing.T) {
 
 // TestPagesForTranslators holds that the pages list the keys of each screen, and that all they link to is there.
 func TestPagesForTranslators(t *testing.T) {
+	t.Parallel()
 	dir := demo(t)
 	must(t, dir, "text", "export", "--as", "html", "--locale", "de,he", "-o", "pages", "--quiet")
 	for screen, want := range map[string][]string{"booking": {"booking.pay", "Fahrrad", "lang=\"he\"",

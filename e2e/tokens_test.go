@@ -10,6 +10,7 @@ import (
 const tokenFile = "tokens/tern-and-tide.tokens.json"
 
 func TestSetChangesOneValue(t *testing.T) {
+	t.Parallel()
 	dir := demo(t)
 	before := read(t, dir, tokenFile)
 	r := must(t, dir, "tokens", "set", "color.sea.600", "#0a6a8a")
@@ -50,6 +51,7 @@ func TestSetChangesOneValue(t *testing.T) {
 }
 
 func TestTokenEditsThatMakeNoSense(t *testing.T) {
+	t.Parallel()
 	dir := demo(t)
 	before := tree(t, dir)
 	for _, c := range []struct {
@@ -92,6 +94,7 @@ func TestTokenEditsThatMakeNoSense(t *testing.T) {
 }
 
 func TestRenameLeadsEverythingThere(t *testing.T) {
+	t.Parallel()
 	dir := demo(t)
 	write(t, dir, "src/button.css",
 		".button { background: var(--color-sea-600); color: var(--color-sea-6000); border-color: var( --color-sea-700 ) }\n")
@@ -138,6 +141,7 @@ func TestRenameLeadsEverythingThere(t *testing.T) {
 // TestEditsOfTheCSSComeBack walks the whole way: edit the generated file, take it back, sync, and nothing is left to
 // do.
 func TestEditsOfTheCSSComeBack(t *testing.T) {
+	t.Parallel()
 	dir := demo(t)
 	css := filepath.Join(dir, "dist", "tokens.css")
 	edit(t, css, "--color-sea-700: #085570", "--color-sea-700: #095873")
@@ -175,6 +179,7 @@ func TestEditsOfTheCSSComeBack(t *testing.T) {
 }
 
 func TestBothSidesChanged(t *testing.T) {
+	t.Parallel()
 	for _, c := range []struct{ args, value string }{{"--prefer=tokens", "#111111"}, {"--prefer=code", "#222222"},
 		{"--settle=color.sea.700=code", "#222222"}} {
 		dir := demo(t)
@@ -201,6 +206,7 @@ func TestBothSidesChanged(t *testing.T) {
 }
 
 func TestTwoBranchesMergeWithoutConflict(t *testing.T) {
+	t.Parallel()
 	dir := versioned(t)
 	commit(t, dir, "one", "set color.blue.500 #0a6a8a", "set space.2 2px")
 	commit(t, dir, "two", "set color.red.350 #d94f28", "set space.4 4px")
@@ -223,6 +229,7 @@ func TestTwoBranchesMergeWithoutConflict(t *testing.T) {
 }
 
 func TestTrueConflictsLeaveAFileThatReads(t *testing.T) {
+	t.Parallel()
 	dir := versioned(t)
 	commit(t, dir, "one", "set color.blue.500 #0a6a8a")
 	commit(t, dir, "two", "set color.blue.500 #095f7c", "set space.4 4px")
@@ -248,6 +255,7 @@ func TestTrueConflictsLeaveAFileThatReads(t *testing.T) {
 }
 
 func TestANewCloneLearnsHowToMerge(t *testing.T) {
+	t.Parallel()
 	dir := versioned(t)
 	clone := filepath.Join(t.TempDir(), "clone")
 	mustGit(t, dir, "clone", "-q", dir, clone)
@@ -267,6 +275,7 @@ func TestANewCloneLearnsHowToMerge(t *testing.T) {
 }
 
 func TestCompareWithACommit(t *testing.T) {
+	t.Parallel()
 	dir := versioned(t)
 	if r := must(t, dir, "tokens", "compare"); !strings.Contains(r.out, "no difference") {
 		t.Error(r.out)
@@ -298,6 +307,7 @@ func TestCompareWithACommit(t *testing.T) {
 }
 
 func TestCheckBringsOlderFilesUpToDate(t *testing.T) {
+	t.Parallel()
 	dir := versioned(t)
 	write(t, dir, "tokens/old.tokens.json",
 		"{\n  \"old\": {\n    \"a\": {\"$type\": \"color\",   \"$value\": \"#FF0000\"},\n    \"b\": {\"$type\": "+
@@ -326,6 +336,7 @@ func TestCheckBringsOlderFilesUpToDate(t *testing.T) {
 }
 
 func TestRamp(t *testing.T) {
+	t.Parallel()
 	dir := versioned(t)
 	r := must(t, dir, "tokens", "ramp", "color.blue", "--steps", "100,300,500,700,900")
 	if !strings.Contains(r.out, "#0b6e8f") || !strings.Contains(r.out, "the colour it is made around") ||
@@ -343,6 +354,7 @@ func TestRamp(t *testing.T) {
 
 // A ramp keeps what is there where it is, says what it was made around, and puts what is new between.
 func TestARampKeepsTheStepsThereAre(t *testing.T) {
+	t.Parallel()
 	dir := workspaceDemo(t)
 	var ramp struct {
 		Base string
@@ -380,6 +392,7 @@ func TestARampKeepsTheStepsThereAre(t *testing.T) {
 }
 
 func TestATemplateOfTheTeamsOwn(t *testing.T) {
+	t.Parallel()
 	dir := everyKind(t)
 	r := must(t, dir, "tokens", "emit", "--as", "template", "--template", "template.txt")
 	for _, want := range []string{"colorSea = #0b6e8fff\n", "colorVeil = #ffffff33\n", "[scheme.dark] color_sea",
@@ -398,6 +411,7 @@ func TestATemplateOfTheTeamsOwn(t *testing.T) {
 // TestAValueThatChangedChangesItsToken holds that a colour changed in most of its places is offered as the change of
 // its token, also after a sync in between, and that the change is written when told.
 func TestAValueThatChangedChangesItsToken(t *testing.T) {
+	t.Parallel()
 	dir := demo(t)
 	for _, d := range []string{"booking", "components", "timetable"} {
 		file := filepath.Join(dir, "design", d+".svg")
@@ -429,6 +443,7 @@ func TestAValueThatChangedChangesItsToken(t *testing.T) {
 
 // TestOneStyleInTwoWidths holds that two screens of one name and different width give one token with two contexts.
 func TestOneStyleInTwoWidths(t *testing.T) {
+	t.Parallel()
 	dir := t.TempDir()
 	screen := func(w, size int) string {
 		return fmt.Sprintf(`<svg xmlns="http://www.w3.org/2000/svg" width="%d" height="200" data-screen="Harbour"><g id="Head"><text id="Title" x="16" y="60" font-family="Hanken Grotesk" font-size="%d" font-weight="700">Harbour</text></g><text id="Note" x="16" y="120" font-family="Hanken Grotesk" font-size="16">Boats leave on time</text></svg>`, w, size)

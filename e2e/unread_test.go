@@ -9,6 +9,7 @@ import (
 
 // One drawing that cannot be read stops nothing: the others go on, what was made of it stays, and the status is 2.
 func TestAnUnreadableDrawingStopsNothing(t *testing.T) {
+	t.Parallel()
 	dir := workspaceDemo(t)
 	must(t, dir, "sync")
 	before := tree(t, dir)
@@ -80,6 +81,7 @@ func TestAnUnreadableDrawingStopsNothing(t *testing.T) {
 
 // Nothing but an unreadable drawing is still a workspace.
 func TestOnlyAnUnreadableDrawing(t *testing.T) {
+	t.Parallel()
 	dir := t.TempDir()
 	write(t, dir, "archetyp.yaml", "sources: ['*.svg']\n")
 	write(t, dir, "a.svg", "<svg")
@@ -90,6 +92,7 @@ func TestOnlyAnUnreadableDrawing(t *testing.T) {
 
 // text collect --screen writes the texts of some screens, and leaves the others as they are.
 func TestCollectSomeScreens(t *testing.T) {
+	t.Parallel()
 	dir := workspaceDemo(t)
 	must(t, dir, "sync")
 	before := read(t, dir, "text/keys.json")
@@ -122,6 +125,7 @@ func TestCollectSomeScreens(t *testing.T) {
 
 // What is no selector, or matches nothing, is tried as a name; the tree shows how to address each element.
 func TestNamesAddressElements(t *testing.T) {
+	t.Parallel()
 	dir := workspaceDemo(t)
 	says(t, dir, "outline components", "Buttons", "#buttons > text:nth-child(1)", "Main button, default",
 		"#buttons > g:nth-child(8)")
@@ -147,6 +151,7 @@ func TestNamesAddressElements(t *testing.T) {
 
 // Look-alikes are found inside of others, where they are used by reference, and over several files.
 func TestAlikeLooksEverywhere(t *testing.T) {
+	t.Parallel()
 	dir := workspaceDemo(t)
 	says(t, dir, "outline --alike", "badge 10 alike", "design/components.svg #badges > g:nth-child(2)",
 		"design/timetable.svg #sailing-1 > g:nth-child(6)")
@@ -166,6 +171,7 @@ func TestAlikeLooksEverywhere(t *testing.T) {
 
 // What stands evenly by its middles stands evenly, and what has as much room on both sides is in the middle.
 func TestEvenByMiddlesAndCentred(t *testing.T) {
+	t.Parallel()
 	dir := t.TempDir()
 	write(t, dir, "bar.svg", `<svg xmlns="http://www.w3.org/2000/svg" width="390" height="200"><rect width="390" height="200" fill="#fff"/>
 		<g id="bar"><rect x="0" width="390" height="60" fill="#eee"/><rect x="40" y="20" width="20" height="20"/><rect x="175" y="20" width="40" height="20"/><rect x="325" y="20" width="30" height="20"/></g>

@@ -9,6 +9,7 @@ import (
 
 // A bare fact for a script or the clipboard.
 func TestBareValues(t *testing.T) {
+	t.Parallel()
 	dir := workspaceDemo(t)
 	for command, want := range map[string]string{
 		"spec booking #pay --value width":                                              "358px",
@@ -48,6 +49,7 @@ func TestBareValues(t *testing.T) {
 
 // An output of texts spells keys as its platform does.
 func TestTextsInThePlatformsSpelling(t *testing.T) {
+	t.Parallel()
 	dir := workspaceDemo(t)
 	cfg := read(t, dir, "archetyp.yaml")
 	write(t, dir, "archetyp.yaml", strings.Replace(cfg, "  outputs:\n    - {as: json, to: \"dist/text/{locale}.json\"}\n",
@@ -72,6 +74,7 @@ func TestTextsInThePlatformsSpelling(t *testing.T) {
 
 // What repeats one column or row of pixels is exported as that one, with the CSS that repeats it.
 func TestStrips(t *testing.T) {
+	t.Parallel()
 	dir := workspaceDemo(t)
 	r := must(t, dir, "assets", "export", "timetable", "#header > rect", "--strip", "--at", "1,2", "-o", "sky.png")
 	for _, want := range []string{"1 × 248", "2 × 496",
@@ -101,6 +104,7 @@ func TestStrips(t *testing.T) {
 
 // A warning is told once for each cause, at the end, and not where silence is asked for.
 func TestWarningsAreOneACause(t *testing.T) {
+	t.Parallel()
 	dir := t.TempDir()
 	write(t, dir, "archetyp.yaml", "sources: ['*.svg']\n")
 	for _, n := range []string{"a", "b", "c"} {

@@ -14,6 +14,7 @@ import (
 // TestTextWidthsAgreeWithChromium sets words with kerning pairs in the demo's fonts from 12 to 48 px, with and without
 // letter spacing, and holds their widths against Chromium's.
 func TestTextWidthsAgreeWithChromium(t *testing.T) {
+	t.Parallel()
 	ctx := chromium(t)
 	dir := t.TempDir()
 	fonts := filepath.Join(demoFiles(t), "fonts")

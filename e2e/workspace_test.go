@@ -32,6 +32,7 @@ func demo(t testing.TB) string {
 }
 
 func TestDemo(t *testing.T) {
+	t.Parallel()
 	dir := t.TempDir()
 	r := must(t, dir, "demo", "ferry")
 	for _, want := range []string{"Tern & Tide", "drawings", "dist/tokens.css", "text/en.json", "guide/index.html",
@@ -63,6 +64,7 @@ func TestDemo(t *testing.T) {
 }
 
 func TestDemoRefusesAFolderInUse(t *testing.T) {
+	t.Parallel()
 	dir := t.TempDir()
 	write(t, dir, "mine/notes.txt", "dear diary")
 	r := run(t, dir, "demo", "mine")
@@ -82,6 +84,7 @@ func TestDemoRefusesAFolderInUse(t *testing.T) {
 }
 
 func TestSyncWritesNothingTheSecondTime(t *testing.T) {
+	t.Parallel()
 	dir := demo(t)
 	before := stamps(t, dir)
 	r := must(t, dir, "sync")
@@ -121,6 +124,7 @@ func edit(t testing.TB, path, old, new string) {
 }
 
 func TestCheckSaysWhatIsOutOfStep(t *testing.T) {
+	t.Parallel()
 	dir := demo(t)
 	before := tree(t, dir)
 	edit(t, filepath.Join(dir, "design", "booking.svg"), `rx="12" fill="#0B6E8F"`, `rx="12" fill="#E4572E"`)
@@ -154,6 +158,7 @@ func TestCheckSaysWhatIsOutOfStep(t *testing.T) {
 }
 
 func TestRenamedSourceAndRemovedAsset(t *testing.T) {
+	t.Parallel()
 	dir := demo(t)
 	edit(t, filepath.Join(dir, "design", "components.svg"), ` data-asset="icons/wave"`, "")
 	if err := os.Rename(filepath.Join(dir, "design", "booking.svg"), filepath.Join(dir, "design", "pay.svg")); err != nil {
@@ -171,6 +176,7 @@ func TestRenamedSourceAndRemovedAsset(t *testing.T) {
 }
 
 func TestHandEditsAreNotWrittenOver(t *testing.T) {
+	t.Parallel()
 	dir := demo(t)
 	css := filepath.Join(dir, "dist", "tokens.css")
 	edit(t, css, "#0b6e8f", "#ff0000")
@@ -191,6 +197,7 @@ func TestHandEditsAreNotWrittenOver(t *testing.T) {
 
 // TestStrangersDrawings takes two commands from drawings nobody prepared to a guide and CSS variables.
 func TestStrangersDrawings(t *testing.T) {
+	t.Parallel()
 	dir := t.TempDir()
 	write(t, dir, "screens/home.svg",
 		`<svg xmlns="http://www.w3.org/2000/svg" width="200" height="100"><rect width="200" height="100" fill="#f5f8fa"/><g><rect x="20" y="20" width="160" height="60" rx="8" fill="#0b6e8f"/><text x="100" y="55" text-anchor="middle" font-size="16" fill="#fff">Sail away</text></g></svg>`)
@@ -222,6 +229,7 @@ func TestStrangersDrawings(t *testing.T) {
 }
 
 func TestTokensAreOnlyAddedWhenTold(t *testing.T) {
+	t.Parallel()
 	dir := t.TempDir()
 	write(t, dir, "a.svg",
 		`<svg xmlns="http://www.w3.org/2000/svg" width="200" height="100"><rect width="50" height="50" rx="8" fill="#0b6e8f"/><rect x="60" width="50" height="50" fill="#e4572e"/></svg>`)
@@ -256,6 +264,7 @@ func TestTokensAreOnlyAddedWhenTold(t *testing.T) {
 }
 
 func TestTexts(t *testing.T) {
+	t.Parallel()
 	dir := demo(t)
 	r := must(t, dir, "text", "collect", "--list")
 	if !strings.Contains(r.out, "booking.pay") || !regexp.MustCompile(`\d+ +by key`).MatchString(r.out) {
@@ -288,6 +297,7 @@ func TestTexts(t *testing.T) {
 }
 
 func TestAssets(t *testing.T) {
+	t.Parallel()
 	dir := demo(t)
 	if err := os.RemoveAll(filepath.Join(dir, "dist", "assets", "icons")); err != nil {
 		t.Fatal(err)
@@ -319,6 +329,7 @@ func TestAssets(t *testing.T) {
 }
 
 func TestPartOfTheJobLeavesTheRest(t *testing.T) {
+	t.Parallel()
 	dir := demo(t)
 	edit(t, filepath.Join(dir, "design", "booking.svg"), "Breakfast</tspan>", "Supper</tspan>")
 	must(t, dir, "text", "collect")
@@ -337,6 +348,7 @@ func TestPartOfTheJobLeavesTheRest(t *testing.T) {
 
 // TestGitIsOfferedLater has a workspace become a repository after it was made, and git told how its files merge then.
 func TestGitIsOfferedLater(t *testing.T) {
+	t.Parallel()
 	need(t, "git")
 	dir := demo(t)
 	command(t, dir, "git", "init", "-q")
