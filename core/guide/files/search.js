@@ -56,6 +56,7 @@
   }
 
   function show() {
+    if (!index) return; // it is on its way, and this is called again
     found = search(input.value);
     list.replaceChildren(...found.map((e, i) => el("li", { role: "option", id: "found-" + i, "aria-selected": "false", onclick: () => go(i) },
       el("span", { class: "name" }, e.c ? el("span", { class: "dot", style: "--c: " + e.c }) : null, e.n), el("span", { class: "soft" }, e.a || ""), el("span", { class: "count" }, e.k))));
