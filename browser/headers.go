@@ -45,7 +45,7 @@ func (b *Browser) goOn(paused *fetch.EventRequestPaused, own string, headers map
 			next.Headers = append(next.Headers, &fetch.HeaderEntry{Name: name, Value: value})
 		}
 	}
-	// The browser may have cancelled the request by now; then no answer is needed.
+	// A request that the browser has cancelled needs no answer.
 	_, _ = chromedp.Run(b.ctx, func(ctx context.Context, target *chromedp.Target) (cdp.Empty, error) {
 		return cdp.Call(ctx, target, fetch.ContinueRequest, next)
 	})

@@ -214,14 +214,6 @@ func (t *specPrinter) one(e *design.Element) {
 	t.rows(tokens, spec.Facts)
 }
 
-// errorUnit is what the error of an estimate counts in.
-func errorUnit(fact string) string {
-	if fact == "fill" {
-		return "/255"
-	}
-	return " px"
-}
-
 // rows prints facts as a table; tokens are the names of those that one stands for.
 func (t *specPrinter) rows(tokens []string, facts []design.FactLine) {
 	section := ""
@@ -235,11 +227,7 @@ func (t *specPrinter) rows(tokens []string, facts []design.FactLine) {
 		if f.Note != "" {
 			value += " (" + f.Note + ")"
 		}
-		origin := string(f.Origin)
-		if f.Origin == design.Estimated {
-			origin += " ± " + ask.Num(f.Error, 2) + errorUnit(f.Name)
-		}
-		from := f.From
+		origin, from := f.Known(), f.From
 		if tokens != nil && tokens[i] != "" {
 			from = strings.TrimSpace("token " + tokens[i] + "; " + from)
 		}

@@ -75,7 +75,7 @@ func TestHostileWordsStayWords(t *testing.T) {
 	if _, err := chromedp.Run(ctx, chromedp.Evaluate[int]("1")); err != nil {
 		t.Fatal(err)
 	}
-	told := complaints(t, ctx)
+	logged := complaints(t, ctx)
 	for _, p := range someOfEach(guidePages(t, dir)) {
 		open(t, ctx, p, 1280, 800, 1)
 		bad, err := chromedp.Run(ctx, chromedp.Evaluate[[]string](`(async () => {
@@ -108,7 +108,7 @@ func TestHostileWordsStayWords(t *testing.T) {
 			t.Errorf("%s: %s", filepath.Base(p), b)
 		}
 	}
-	for _, c := range told() {
+	for _, c := range logged() {
 		if !strings.Contains(c, "favicon") {
 			t.Errorf("the console says %.200s", c)
 		}

@@ -64,9 +64,9 @@ func lookOver(t *testing.T, axe string, pages []string, width int64) {
 	if _, err := chromedp.Run(ctx, chromedp.Evaluate[int]("1")); err != nil {
 		t.Fatal(err)
 	}
-	told := complaints(t, ctx)
+	logged := complaints(t, ctx)
 	defer func() {
-		if list := told(); len(list) > 0 {
+		if list := logged(); len(list) > 0 {
 			t.Errorf("the console says %q", list)
 		}
 	}()

@@ -70,7 +70,7 @@ func line(t *testing.T, lines <-chan string) string {
 		}
 		return l
 	case <-time.After(time.Minute):
-		t.Fatal("nothing is said")
+		t.Fatal("no line came")
 	}
 	return ""
 }
@@ -197,7 +197,7 @@ func TestOpenPagesLoadAgain(t *testing.T) {
 	}
 	dir := demo(t)
 	address, r := serveGuide(t, dir, "--watch")
-	told := complaints(t, ctx)
+	logged := complaints(t, ctx)
 	err := chromedp.Do(ctx, chromedp.EmulateViewport(1280, 500), chromedp.Navigate(address+"screens/booking.html"))
 	if err != nil {
 		t.Fatal(err)
@@ -242,7 +242,7 @@ func TestOpenPagesLoadAgain(t *testing.T) {
 			t.Fatalf("before %+v, after %+v", before, s)
 		}
 	}
-	if list := told(); len(list) > 0 {
+	if list := logged(); len(list) > 0 {
 		t.Errorf("the console says %q", list)
 	}
 	r.stop()

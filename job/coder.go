@@ -64,13 +64,20 @@ func wordsForm(form, language string) string {
 }
 
 // keysIn are the keys of the texts in a drawing, by selector.
-func keysIn(c *text.Catalogue, source string) map[string]string {
-	keys := map[string]string{}
+func keysIn(c *text.Catalogue, source string) map[string]string { return keysBySource(c)[source] }
+
+// keysBySource are the keys of texts, by source and selector.
+func keysBySource(c *text.Catalogue) map[string]map[string]string {
+	keys := map[string]map[string]string{}
 	for _, e := range c.Entries {
 		for _, p := range e.Places {
-			if p.Source == source && p.Attribute == "" {
-				keys[p.Selector] = e.Key
+			if p.Attribute != "" {
+				continue
 			}
+			if keys[p.Source] == nil {
+				keys[p.Source] = map[string]string{}
+			}
+			keys[p.Source][p.Selector] = e.Key
 		}
 	}
 	return keys

@@ -157,35 +157,17 @@ func (s *Snapshot) guideTokens() (emit.Options, error) {
 	return s.ws.EmitOptions(workspace.Output{As: "css", Unit: "px"}, s.ws.ReadFile)
 }
 
-// codeOptions are the options that elements of a drawing are written with in a language.
-func (s *Snapshot) codeOptions(_ *design.Document, source, language string) (code.Options, error) {
-	o := code.Options{Tokens: s.names.Code, Components: linkedComponents(s.ws)}
-	form := wordsForm(s.ws.Config.Code.Text, language)
-	keys := s.keysOf(source)
-	o.Keys = func(e *design.Element) string { return keys[e.Selector()] }
-	if form != "" {
+// codeOptions are the options that elements of a drawing are written with in a language, as CodeOptions reads them from
+// the workspace. They may be asked for concurrently.
+func (s *Snapshot) codeOptions(source, language string) code.Options {
+	s.keysOnce.Do(func() { s.keys = keysBySource(s.Texts.Catalogue) })
+	keys := s.keys[source]
+	o := code.Options{Tokens: s.names.Code, Components: linkedComponents(s.ws),
+		Keys: func(e *design.Element) string { return keys[e.Selector()] }}
+	if form := wordsForm(s.ws.Config.Code.Text, language); form != "" {
 		o.Words = wordsAs(form, keys)
 	}
-	return o, nil
-}
-
-// keysOf are the keys of the texts in a drawing, by selector.
-func (s *Snapshot) keysOf(source string) map[string]string {
-	s.keysOnce.Do(func() {
-		s.keys = map[string]map[string]string{}
-		for _, e := range s.Texts.Catalogue.Entries {
-			for _, p := range e.Places {
-				if p.Attribute != "" {
-					continue
-				}
-				if s.keys[p.Source] == nil {
-					s.keys[p.Source] = map[string]string{}
-				}
-				s.keys[p.Source][p.Selector] = e.Key
-			}
-		}
-	})
-	return s.keys[source]
+	return o
 }
 
 // mostExcerpt is how many lines of a component's file the guide shows.

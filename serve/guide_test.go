@@ -82,7 +82,7 @@ func TestGuideIsServed(t *testing.T) {
 			r.Header.Set("If-None-Match", tag)
 			again := httptest.NewRecorder()
 			if g.ServeHTTP(again, r); tag == "" || again.Code != 304 || again.Body.Len() > 0 {
-				t.Errorf("%s, once more: %d", c.path, again.Code)
+				t.Errorf("%s, asked for again: %d", c.path, again.Code)
 			}
 		}
 	}

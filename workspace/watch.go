@@ -79,8 +79,8 @@ func (w *Watcher) add(dir string) error {
 // ours reports whether a name is that of a program's own file or folder, which is no source.
 func ours(name string) bool { return strings.HasPrefix(name, ".") || name == "node_modules" }
 
-// Next waits for changes and gives the paths of what changed below the folder, sorted; none where there were too many
-// to tell. It ends with the context's error.
+// Next waits for changes and returns the paths that changed below the folder, sorted; none if the system dropped events.
+// It returns the context's error when that ends.
 func (w *Watcher) Next(ctx context.Context) ([]string, error) {
 	changed := map[string]bool{} // whether it is new
 	var quiet, end <-chan time.Time

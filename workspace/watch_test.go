@@ -53,7 +53,7 @@ func TestWatchReportsChanges(t *testing.T) {
 		if err != nil {
 			t.Fatalf("%s: %v", c.name, err)
 		}
-		// what was made in a new folder at once may be told with it or not
+		// files made right after their folder may or may not be reported with it
 		if told := strings.Join(got, " "); told != c.want && (c.name != "a new folder" || !strings.HasPrefix(told, c.want)) {
 			t.Errorf("%s: %q, not %q", c.name, told, c.want)
 		}

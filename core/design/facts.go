@@ -19,6 +19,18 @@ type FactLine struct {
 	Note    string  `json:"note,omitempty"`
 }
 
+// Known says how a fact is known, an estimate with its error: in steps of a channel (1/255) of a colour, else in px.
+func (f FactLine) Known() string {
+	if f.Origin != Estimated {
+		return string(f.Origin)
+	}
+	unit := " px"
+	if f.Name == "fill" {
+		unit = "/255"
+	}
+	return string(f.Origin) + " ± " + css.Num(f.Error, 2) + unit
+}
+
 type factList struct {
 	lines   []FactLine
 	section string

@@ -102,7 +102,7 @@ func (a *assetModel) add(f AssetFile, at string) {
 // assetID is where an asset stands on its page.
 func assetID(name string) string { return strings.ReplaceAll(name, " ", "-") }
 
-// zipped is the files of all assets as one. It says nothing of when it was made, so that the same files are the same zip.
+// zipped packs the files of all assets. It has no time stamps, so the same files give the same bytes.
 func zipped(list []Asset) ([]byte, error) {
 	var out bytes.Buffer
 	w := zip.NewWriter(&out)

@@ -6,19 +6,17 @@ import (
 	"slices"
 	"strings"
 
-	"archetyp/core/ask"
 	"archetyp/core/asset"
 	"archetyp/core/code"
 	"archetyp/core/design"
 	"archetyp/core/digest"
+	"archetyp/core/geom"
 )
 
 // componentPage is the page of a component.
 type componentPage struct {
 	*componentModel
-	Motion  []string
-	Locales []string
-	Wide    bool // its matrix has many columns
+	Motion []string
 }
 
 // componentPages adds the list of components and a page for each.
@@ -29,11 +27,7 @@ func (b *builder) componentPages() {
 	b.page(shown("Components", "components.html", "components", b.parts))
 	var jobs []pageJob
 	for _, c := range b.parts {
-		page := componentPage{componentModel: c, Motion: c.motion()}
-		if b.in.Texts != nil {
-			page.Locales = append([]string{b.in.Texts.Locale}, b.in.Texts.Locales...)
-		}
-		jobs = append(jobs, shown(c.Name, c.Page, "component", page, "measure.js", "component.js"))
+		jobs = append(jobs, shown(c.Name, c.Page, "component", componentPage{c, c.motion()}, "measure.js", "component.js"))
 		key := digest.New()
 		for _, p := range c.Parts {
 			key.Text(p.key(), sum(c.Use), b.textsKey())
@@ -86,7 +80,7 @@ type liveData struct {
 type codeData struct {
 	Language string `json:"language"`
 	Px       string `json:"px"`
-	Rem      string `json:"rem,omitempty"` // where it is another
+	Rem      string `json:"rem,omitempty"` // where lengths have units
 }
 
 // partWords are words of a part.
@@ -105,8 +99,11 @@ type insideData struct {
 	Grows  bool       `json:"w,omitempty"`
 }
 
-// codeLanguages are the languages that the guide shows, with the names people know them by.
-var codeLanguages = [][2]string{{"css", "CSS"}, {"html", "HTML"}, {"jsx", "JSX"}, {"swift", "Swift"}, {"kotlin", "Kotlin"}}
+// codeLanguages are the languages that the guide shows. Lengths of apps are points, whatever the unit.
+var codeLanguages = []struct {
+	name, title string
+	units       bool
+}{{"css", "CSS", true}, {"html", "HTML", true}, {"jsx", "JSX", true}, {"swift", "Swift", false}, {"kotlin", "Kotlin", false}}
 
 func (b *builder) partData(p *partModel) (*partData, error) {
 	doc, err := p.drawing.Doc()
@@ -114,47 +111,35 @@ func (b *builder) partData(p *partModel) (*partData, error) {
 		return nil, err
 	}
 	e := doc.All()[p.Index]
-	o, err := b.options(e, p.drawing, "html")
+	d := &partData{ID: p.ID, Variant: p.Variant, State: p.State, Look: p.Look, Words: []partWords{}, Dark: onDark(e)}
+	box, err := b.live(d, e, p.drawing)
 	if err != nil {
 		return nil, err
 	}
-	box := code.NewTree(e, o).Root.Cell.Box // of the HTML element that it becomes
-	d := &partData{ID: p.ID, Variant: p.Variant, State: p.State, Look: p.Look, Words: []partWords{},
-		View: [4]float64{design.Tidy(p.View.X - box.X), design.Tidy(p.View.Y - box.Y), p.View.W, p.View.H},
-		Box:  [2]float64{design.Tidy(box.W), design.Tidy(box.H)}}
+	d.View, d.Box = tidied(p.View.Move(-box.X, -box.Y)), [2]float64{design.Tidy(box.W), design.Tidy(box.H)}
 	for _, lang := range codeLanguages {
-		px, err := b.codeOf(e, p.drawing, lang[0], "px")
-		if err != nil {
+		one := codeData{Language: lang.title}
+		if one.Px, err = b.codeOf(e, p.drawing, lang.name, "px"); err != nil {
 			return nil, err
 		}
-		rem, err := b.codeOf(e, p.drawing, lang[0], "rem")
-		if err != nil {
-			return nil, err
+		if lang.units {
+			if one.Rem, err = b.codeOf(e, p.drawing, lang.name, "rem"); err != nil {
+				return nil, err
+			}
 		}
-		if rem == px {
-			rem = ""
-		}
-		d.Code = append(d.Code, codeData{lang[1], px, rem})
+		d.Code = append(d.Code, one)
 	}
-	if d.Live, err = b.live(e, p.drawing); err != nil {
-		return nil, err
-	}
-	d.Dark = onDark(e)
-	speller := &ask.Speller{Tokens: b.in.Find, Unit: design.Unit{Name: "px", Root: b.rem()}}
-	spec := speller.Spec(e)
+	spec := b.speller().Spec(e)
 	for i, f := range spec.Facts {
-		d.Facts = append(d.Facts, [4]string{f.Name, f.Value, known(f), spec.Found[i].Path})
+		d.Facts = append(d.Facts, [4]string{f.Name, f.Value, f.Known(), spec.Found[i].Path})
 	}
 	b.inside(d, e, p)
 	return d, nil
 }
 
-// codeOf is the code of an element in a language. Lengths of apps are points, whatever the unit.
-func (b *builder) codeOf(e *design.Element, d *Drawing, language, unit string) (string, error) {
-	o, err := b.options(e, d, language)
-	if err != nil {
-		return "", err
-	}
+// codeOf is the code of an element in a language.
+func (b *builder) codeOf(e *design.Element, d *Drawing, language, unit string) (text string, err error) {
+	o := b.options(d, language)
 	if o.Unit, err = design.ParseUnit(unit, b.rem()); err != nil {
 		return "", err
 	}
@@ -173,37 +158,36 @@ func (b *builder) codeOf(e *design.Element, d *Drawing, language, unit string) (
 	return code.HTML(page), nil
 }
 
-func (b *builder) options(e *design.Element, d *Drawing, language string) (code.Options, error) {
+// options are what elements of a drawing are written with in a language.
+func (b *builder) options(d *Drawing, language string) code.Options {
 	if b.in.Code == nil {
-		return code.Options{Tokens: b.in.CodeNames}, nil
+		return code.Options{Tokens: b.in.CodeNames}
 	}
-	return b.in.Code(e.Screen.Document, d.Name, language)
+	return b.in.Code(d.Name, language)
 }
 
-// live is an element as HTML that a page can show: as it is drawn, whatever the team has in code.
-func (b *builder) live(e *design.Element, d *Drawing) (l liveData, err error) {
-	o, err := b.options(e, d, "html")
-	if err != nil {
-		return l, err
-	}
+// live adds an element as HTML that a page can show: as it is drawn, whatever the team has in code. It gives the box of
+// the HTML element, px on its screen.
+func (b *builder) live(to *partData, e *design.Element, d *Drawing) (geom.Rect, error) {
+	o := b.options(d, "html")
 	o.Components, o.Words, o.Keys = nil, nil, nil
 	page := code.NewPage(code.NewTree(e, o), o)
-	l = liveData{HTML: code.HTML(page), CSS: code.Print(page.Rules), Free: len(page.Free)}
+	l := &to.Live
+	*l = liveData{HTML: code.HTML(page), CSS: code.Print(page.Rules), Free: len(page.Free)}
 	for _, p := range page.Pictures {
 		data, err := asset.OfPage(p)
 		if err != nil {
-			return l, err
+			return geom.Rect{}, err
 		}
 		kind := "image/svg+xml"
 		if p.Bitmap {
 			kind = "image/png"
 		}
-		at := "data:" + kind + ";base64," + base64.StdEncoding.EncodeToString(data)
-		l.HTML = strings.ReplaceAll(l.HTML, `"`+p.File()+`"`, `"`+at+`"`)
-		l.CSS = strings.ReplaceAll(l.CSS, `"`+p.File()+`"`, `"`+at+`"`)
-		l.CSS = strings.ReplaceAll(l.CSS, `(`+p.File()+`)`, `("`+at+`")`)
+		at := `"data:` + kind + ";base64," + base64.StdEncoding.EncodeToString(data) + `"`
+		l.HTML = strings.ReplaceAll(l.HTML, `"`+p.File()+`"`, at)
+		l.CSS = strings.NewReplacer(`"`+p.File()+`"`, at, "("+p.File()+")", "("+at+")").Replace(l.CSS)
 	}
-	return l, nil
+	return page.Tree.Root.Cell.Box, nil
 }
 
 // inside lists what a part holds, and its words.
@@ -214,10 +198,9 @@ func (b *builder) inside(d *partData, e *design.Element, p *partModel) {
 		if x.Hidden {
 			return
 		}
-		box := x.BorderBox()
 		at := len(d.Parts)
 		one := insideData{Name: x.Title(), Kind: string(x.Kind), Parent: parent,
-			Box: [4]float64{design.Tidy(box.X - corner.X), design.Tidy(box.Y - corner.Y), design.Tidy(box.W), design.Tidy(box.H)}}
+			Box: tidied(x.BorderBox().Move(-corner.X, -corner.Y))}
 		for _, s := range x.Stated {
 			one.Grows = one.Grows || s.Prop == "flex" || s.Prop == "flex-grow"
 		}

@@ -40,7 +40,17 @@ type elementData struct {
 	Component string     `json:"m,omitempty"`
 	Page      string     `json:"g,omitempty"` // of the component
 	Asset     string     `json:"o,omitempty"`
-	Grows     bool       `json:"w,omitempty"`
+	AssetPage string     `json:"q,omitempty"`
+}
+
+// speller spells out facts with lengths in px.
+func (b *builder) speller() *ask.Speller {
+	return &ask.Speller{Tokens: b.in.Find, Unit: design.Unit{Name: "px", Root: b.rem()}}
+}
+
+// tidied is a box as data: x, y, width, height, without what binary fractions leave over.
+func tidied(r geom.Rect) [4]float64 {
+	return [4]float64{design.Tidy(r.X), design.Tidy(r.Y), design.Tidy(r.W), design.Tidy(r.H)}
 }
 
 // numbered gives strings numbers.
@@ -84,15 +94,13 @@ func (b *builder) elements(s *screenModel, texts []screenText) (any, error) {
 		}
 	}
 	words := &numbered{at: map[string]int{}}
-	speller := &ask.Speller{Tokens: b.in.Find, Unit: design.Unit{Name: "px", Root: b.rem()}}
+	speller := b.speller()
 	own := code.Own(screen.Elements, code.Options{Tokens: b.in.CodeNames})
 	covered := covered(screen)
 	for i, e := range screen.Elements {
-		box := e.BorderBox()
 		d := elementData{Name: cmp.Or(e.Name, e.NearestName()), Kind: string(e.Kind), Parent: at(e.Parent),
-			Box: [4]float64{design.Tidy(box.X), design.Tidy(box.Y), design.Tidy(box.W), design.Tidy(box.H)},
-			In:  at(e.ContainerElement()), Selector: e.Selector(), Path: e.Path, Code: code.Print(own[i : i+1]),
-			Component: e.Marks.Component, Asset: e.Marks.Asset}
+			Box: tidied(e.BorderBox()), In: at(e.ContainerElement()), Selector: e.Selector(), Path: e.Path,
+			Code: code.Print(own[i : i+1]), Component: e.Marks.Component, Asset: e.Marks.Asset}
 		switch {
 		case e.Hidden:
 			d.State = "hidden"
@@ -102,13 +110,15 @@ func (b *builder) elements(s *screenModel, texts []screenText) (any, error) {
 		if c := b.component(e.Marks.Component); c != nil {
 			d.Page = c.Page + "#" + c.partID(e.Marks.Variant, e.Marks.State)
 		}
+		if e.Marks.Asset != "" {
+			d.AssetPage = "assets.html#" + assetID(e.Marks.Asset)
+		}
 		if e.Words != nil {
 			d.Words, d.Text = e.Words.Words, text[d.Selector]
 		}
 		spec := speller.Spec(e)
 		for k, f := range spec.Facts {
-			d.Grows = d.Grows || f.Name == "flex-grow" || f.Name == "flex"
-			d.Facts = append(d.Facts, words.of(f.Name), words.of(f.Value), words.of(known(f)),
+			d.Facts = append(d.Facts, words.of(f.Name), words.of(f.Value), words.of(f.Known()),
 				words.of(spec.Found[k].Path), words.of(f.From))
 		}
 		out.Elements[i] = d
@@ -117,22 +127,10 @@ func (b *builder) elements(s *screenModel, texts []screenText) (any, error) {
 	return out, nil
 }
 
-// known says how a fact is known.
-func known(f design.FactLine) string {
-	if f.Origin == design.Estimated {
-		unit := " px"
-		if f.Name == "fill" {
-			unit = "/255"
-		}
-		return fmt.Sprintf("%s ± %s%s", f.Origin, short(f.Error), unit)
-	}
-	return string(f.Origin)
-}
-
 // mostCovers is how many opaque boxes are looked at, the largest ones.
 const mostCovers = 200
 
-// covered tells which elements nothing can be seen of, because a box lies over them that lets nothing through.
+// covered finds the elements that are hidden behind an opaque box.
 func covered(s *design.Screen) map[int]bool {
 	type cover struct {
 		at  int

@@ -232,7 +232,6 @@ func edge(page *flowPage, from int, at map[int]int, l leadModel, s *screenModel)
 type playData struct {
 	Name    string     `json:"name"`
 	Picture string     `json:"picture"`
-	Page    string     `json:"page"`
 	Width   float64    `json:"w"`
 	Height  float64    `json:"h"`
 	Leads   []playLead `json:"leads"`
@@ -249,7 +248,7 @@ type playLead struct {
 func flowData(p *flowPage, at map[int]int) []playData {
 	out := []playData{}
 	for _, n := range p.Nodes {
-		d := playData{Name: n.Name, Picture: n.Picture, Page: n.Page, Width: n.Width, Height: n.Height, Leads: []playLead{}}
+		d := playData{Name: n.Name, Picture: n.Picture, Width: n.Width, Height: n.Height, Leads: []playLead{}}
 		for _, l := range n.Leads {
 			to, ok := at[l.to]
 			if !ok {

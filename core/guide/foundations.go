@@ -237,24 +237,18 @@ func (b *builder) overview() {
 			page.Colours = append(page.Colours, t)
 		}
 	}
-	page.Types = b.byType[token.Typography][:min(3, len(b.byType[token.Typography]))]
-	if list := b.byType[token.Typography]; len(list) > 3 { // the largest
-		list = slices.Clone(list)
-		slices.SortStableFunc(list, func(x, y tokenModel) int { return cmp.Compare(sizeOf(y), sizeOf(x)) })
-		page.Types = list[:3]
-	}
-	for _, s := range b.screens {
-		if len(page.Screens) < 8 {
-			page.Screens = append(page.Screens, s)
-		}
-	}
+	largest := slices.Clone(b.byType[token.Typography])
+	slices.SortStableFunc(largest, func(x, y tokenModel) int { return cmp.Compare(sizeOf(y), sizeOf(x)) })
+	page.Types = largest[:min(3, len(largest))]
+	page.Screens = b.screens[:min(8, len(b.screens))]
 	page.Components = b.parts[:min(len(b.parts), 8)]
 	key := digestOverview(page)
 	b.page(pageJob{link: link{"Overview", "index.html"}, kind: "index", key: key, content: func() (any, error) {
+		whole := *page
 		for _, s := range b.site.Sections[1:] {
-			page.Counts = append(page.Counts, countModel{s.link, s.Count})
+			whole.Counts = append(whole.Counts, countModel{s.link, s.Count})
 		}
-		return page, nil
+		return &whole, nil
 	}})
 }
 
@@ -271,7 +265,7 @@ func digestOverview(p *overviewPage) string {
 		text += sum(s.Screen) + s.Page + s.Picture
 	}
 	for _, c := range p.Components {
-		text += c.Name + c.Page + sum(c.Face())
+		text += c.Name + c.Page + sum(len(c.Parts)) + sum(c.Face())
 	}
 	return text
 }
@@ -282,16 +276,3 @@ func (t tokenModel) Var() string { return "var(" + t.Property + ")" }
 // Shown is the token as the guide's own CSS uses it: its custom property, which follows the contexts, or where there is
 // none its value.
 func (t tokenModel) Shown() string { return "var(" + t.Property + ", " + t.Preview + ")" }
-
-// tokenPages is the address of every token.
-func (b *builder) tokenPages() map[string]string {
-	b.addresses.Do(func() {
-		b.byToken = map[string]string{}
-		for _, e := range b.found {
-			if e.Kind == "token" {
-				b.byToken[e.Name] = e.Page
-			}
-		}
-	})
-	return b.byToken
-}

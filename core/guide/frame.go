@@ -6,7 +6,6 @@ import (
 	"encoding/json"
 	"html/template"
 	"strings"
-	"sync"
 
 	"archetyp/core/digest"
 )
@@ -30,8 +29,8 @@ type section struct {
 
 type link struct{ Title, Page string }
 
-// mostListed pages of a section are in the side list of every page; of more there is only the page that lists them, so
-// that a guide of a thousand screens has no million links.
+// mostListed is the most pages of a section that the side list of every page names. A larger section has only its own
+// page there: a thousand screens would make a million links.
 const mostListed = 40
 
 // frame is what is around the content of a page.
@@ -76,8 +75,7 @@ type builder struct {
 	found []entry // for the search
 	files []File
 
-	addresses sync.Once
-	byToken   map[string]string // addresses of tokens
+	byToken map[string]string // addresses of tokens
 }
 
 // pageJob is a page to be made.
@@ -117,7 +115,7 @@ func shown(title, page, kind string, content any, scripts ...string) pageJob {
 func sum(v any) string {
 	text, err := json.Marshal(v)
 	if err != nil {
-		return rand.Text() // of what cannot be summed up, nothing is the same as before
+		return rand.Text() // never equal to an earlier sum
 	}
 	return digest.Of(string(text))
 }

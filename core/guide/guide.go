@@ -107,8 +107,8 @@ type Input struct {
 	Property  func(path string) string // the custom property of a token
 	CodeNames code.Tokens              // custom properties for values
 	Find      *emit.Finder             // tokens for facts
-	// Code are the options that elements of a document are written with in a language.
-	Code  func(d *design.Document, source, language string) (code.Options, error)
+	// Code are the options that elements of a source are written with in a language.
+	Code  func(source, language string) code.Options
 	Use   map[string]Use // components the team has in code, by name
 	Fonts map[string]Picture
 	Faces []Face
@@ -127,10 +127,10 @@ type Face struct {
 	File   string
 }
 
-// File is one file of the guide. Make may be called beside others.
+// File is one file of the guide. Files may be made concurrently.
 type File struct {
 	Path string
-	Key  string // a file made with the same key is the same; "" for what is made as soon as asked
+	Key  string // with the same key, Make gives the same bytes; "" for no key
 	Make func() ([]byte, error)
 }
 
@@ -148,7 +148,7 @@ func Files(in *Input) ([]File, error) {
 		return nil, err
 	}
 	site := &site{Name: in.Name, Switches: m.switches, Rem: m.rem()}
-	b := &builder{model: m, site: site, tmpl: tmpl}
+	b := &builder{model: m, site: site, tmpl: tmpl, byToken: map[string]string{}}
 	b.overview()
 	b.foundations()
 	b.componentPages()
@@ -189,7 +189,7 @@ func (m *model) rem() float64 {
 // statics adds what is the same in every guide, the fonts, and the custom properties.
 func (b *builder) statics() {
 	b.file("style.css", faces(b.in), func() ([]byte, error) { return small("style.css", faces(b.in)) })
-	for _, name := range Scripts {
+	for _, name := range scripts {
 		b.file(name, "", func() ([]byte, error) { return small(name, "") })
 	}
 	b.file("values.css", b.in.Key, func() ([]byte, error) { return []byte(b.properties()), nil })
@@ -198,10 +198,10 @@ func (b *builder) statics() {
 	}
 }
 
-// Scripts are the scripts of the pages: the first is for all of them.
-var Scripts = []string{"page.js", "search.js", "screen.js", "measure.js", "layers.js", "component.js", "flow.js"}
+// scripts are those of the pages; the first is for all of them.
+var scripts = []string{"page.js", "search.js", "screen.js", "measure.js", "layers.js", "component.js", "flow.js"}
 
-// Static is a file the pages need: style.css, or one of Scripts.
+// Static is a file the pages need: style.css, or a script.
 func Static(name string) []byte {
 	data, err := files.ReadFile("files/" + name)
 	if err != nil {
@@ -210,7 +210,7 @@ func Static(name string) []byte {
 	return data
 }
 
-// small is a static file without what only its readers in the source need, behind text of the workspace's own.
+// small is a static file, minified, with text of the workspace's own before it.
 func small(name, before string) ([]byte, error) {
 	loader := api.LoaderJS
 	if strings.HasSuffix(name, ".css") {

@@ -13,7 +13,7 @@ import (
 	"archetyp/core/geom"
 )
 
-// Part is how a component looks in a document: a variant in a state, and of those the instances that look the same.
+// Part is a look of a component in a document: the instances of one variant and state that have the same CSS.
 type Part struct {
 	Name, Variant, State string
 	CodeFile, Behaviour  string    `json:",omitempty"`
@@ -161,7 +161,7 @@ func (m *model) components() {
 	}
 }
 
-// published reports whether an instance of a part is on a screen of the guide; the others go.
+// published reports whether any instance of a part is on a screen of the guide.
 func (m *model) published(d *Drawing, p *Part) bool {
 	return slices.ContainsFunc(p.On, func(on PartOn) bool { return m.screenOf(d, on.Screen) != nil })
 }
@@ -227,7 +227,7 @@ func (c *componentModel) matrix() {
 				lack = append(lack, state)
 			}
 			if len(cell.Parts) > 1 {
-				c.Unlike = append(c.Unlike, fmt.Sprintf("%s comes in %d looks that no variant or state tells apart",
+				c.Unlike = append(c.Unlike, fmt.Sprintf("%s has %d looks that no variant or state distinguishes",
 					cell.Parts[0].Label, len(cell.Parts)))
 			}
 			v.Cells = append(v.Cells, cell)
@@ -257,8 +257,7 @@ func (c *componentModel) partID(variant, state string) string {
 	return "part"
 }
 
-// Face is the part that stands for the component: in its default state, the narrowest, which can be seen best when it is
-// small.
+// Face is the part shown for the whole component: the narrowest in its default state, which stays legible as a thumbnail.
 func (c *componentModel) Face() *partModel {
 	best := c.Parts[0]
 	for _, p := range c.Parts {

@@ -3,7 +3,6 @@ package guide
 import (
 	"cmp"
 	"fmt"
-	"path"
 	"slices"
 	"sort"
 	"strconv"
@@ -26,9 +25,6 @@ type screenModel struct {
 	uses                  []usedValue
 }
 
-// Wide reports whether a screen is that of a tablet or desk rather than of a phone.
-func (s *screenModel) Wide() bool { return s.Width > 700 }
-
 // Data is where the script finds the screen's elements.
 func (s *screenModel) Data() string { return strings.TrimSuffix(s.Page, ".html") }
 
@@ -50,10 +46,8 @@ func (m *model) listScreens() {
 		offset := 0
 		for k, s := range d.Screens {
 			if !matchesAny(a.LeaveOut, s.Name) {
-				for group, names := range a.Groups {
-					if matchesAny(names, s.Name) {
-						s.Group = group
-					}
+				if group, ok := a.groupOf(s.Name); ok {
+					s.Group = group
 				}
 				if about := a.About[s.Name]; about != "" {
 					s.About = about
@@ -65,10 +59,8 @@ func (m *model) listScreens() {
 		}
 	}
 	place := func(s *screenModel) int {
-		for i, name := range a.Order {
-			if ok, _ := path.Match(strings.ReplaceAll(name, "/", "\x00"), strings.ReplaceAll(s.Name, "/", "\x00")); ok {
-				return i
-			}
+		if i := slices.IndexFunc(a.Order, func(p string) bool { return fits(p, s.Name) }); i >= 0 {
+			return i
 		}
 		return len(a.Order)
 	}
@@ -84,12 +76,33 @@ func (m *model) listScreens() {
 
 // matchesAny reports whether a name fits one of several patterns.
 func matchesAny(patterns []string, name string) bool {
-	for _, p := range patterns { // a * may stand for / too
-		if ok, _ := path.Match(strings.ReplaceAll(p, "/", "\x00"), strings.ReplaceAll(name, "/", "\x00")); ok {
-			return true
+	return slices.ContainsFunc(patterns, func(p string) bool { return fits(p, name) })
+}
+
+// fits reports whether a name fits a pattern, in which * stands for any letters and everything else for itself.
+func fits(pattern, name string) bool {
+	parts := strings.Split(pattern, "*")
+	rest, ok := strings.CutPrefix(name, parts[0])
+	if !ok || len(parts) == 1 {
+		return ok && rest == ""
+	}
+	last := len(parts) - 1
+	for _, p := range parts[1:last] {
+		if _, rest, ok = strings.Cut(rest, p); !ok {
+			return false
 		}
 	}
-	return false
+	return strings.HasSuffix(rest, parts[last])
+}
+
+// groupOf is the group that the arrangement puts a screen into: the first, by name, whose patterns it fits.
+func (a *Arrangement) groupOf(name string) (group string, ok bool) {
+	for g, names := range a.Groups {
+		if matchesAny(names, name) && (!ok || g < group) {
+			group, ok = g, true
+		}
+	}
+	return group, ok
 }
 
 // pageName is the name of a screen's page, which no other has.
@@ -208,7 +221,10 @@ func (b *builder) screenPage(s *screenModel, texts []screenText) pageJob {
 // screenKey is a sum of what the page of a screen shows.
 func (b *builder) screenKey(s *screenModel, texts []screenText) string {
 	d := digest.New()
-	d.Text(s.drawing.Key, s.TextPage, s.Group, s.About, sum(texts))
+	d.Text(s.drawing.Key, s.TextPage, s.Group, s.About, sum(texts), sum(b.leadsFrom(s)))
+	for _, c := range b.parts {
+		d.Text(c.Name, c.Page)
+	}
 	d.Num(float64(s.index))
 	for _, u := range s.uses {
 		f := b.in.Harvest.Found[u.Value]
@@ -235,20 +251,16 @@ type usedModel struct {
 	At                        []int // the elements, by their place on the screen
 }
 
-// Count is how often it is used.
-func (u usedModel) Count() int { return len(u.At) }
-
 // used is what a screen uses, the most used first.
 func (b *builder) used(s *screenModel, d *design.Document, texts []screenText) *screenPageModel {
 	p := &screenPageModel{screenModel: s, Texts: texts, Leads: b.leadsFrom(s)}
 	if b.in.Texts != nil {
 		p.Locales = append([]string{b.in.Texts.Locale}, b.in.Texts.Locales...)
 	}
-	pages := b.tokenPages()
 	for _, v := range s.uses {
 		f := b.in.Harvest.Found[v.Value]
 		u := usedModel{Name: cmp.Or(f.Token, f.Behind), Value: f.Text}
-		u.Page = pages[u.Name]
+		u.Page = b.byToken[u.Name]
 		for _, i := range v.At {
 			u.At = append(u.At, i-s.offset)
 		}

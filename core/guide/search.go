@@ -24,6 +24,7 @@ func (b *builder) foundToken(t *tokenModel, page string) {
 		}
 	}
 	b.found = append(b.found, e)
+	b.byToken[t.Path] = e.Page
 }
 
 func (b *builder) foundScreen(s *screenModel) {

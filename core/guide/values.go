@@ -17,8 +17,7 @@ import (
 type tokenModel struct {
 	Path, Short, Property, Alias, About, Deprecated string
 	ID                                              string // of its place on the page
-	Uses                                            int
-	Users                                           int // tokens that point to it
+	Users                                           int    // tokens that point to it
 	Where                                           []useModel
 	Values                                          []valueModel // by context; one where it is the same in all
 	Words                                           string       // of a type style: what its sample says
@@ -61,7 +60,7 @@ func (m *model) values() {
 	taken := map[string]bool{}
 	for _, t := range m.in.Tokens.Tokens {
 		tm := tokenModel{Path: t.Path, Property: m.in.Property(t.Path), Alias: t.Value.Alias, About: t.Description,
-			Deprecated: t.Deprecated, Uses: len(m.uses[t.Path]), Users: len(users[t.Path]), Short: t.Path[strings.LastIndexByte(t.Path, '.')+1:]}
+			Deprecated: t.Deprecated, Users: len(users[t.Path]), Short: t.Path[strings.LastIndexByte(t.Path, '.')+1:]}
 		tm.ID = unique(strings.ReplaceAll(t.Path, " ", "-"), "token", taken)
 		for _, c := range m.of(t) {
 			if v, ok := valueIn(c, t.Path); ok {

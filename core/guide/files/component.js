@@ -108,16 +108,10 @@
     const on = by("drawn").querySelector("span"), [vx, vy, w, h] = now.view;
     on.querySelectorAll("i").forEach(e => e.remove());
     if (!gapsOn) return;
-    const move = b => [b[0] - vx, b[1] - vy, b[2], b[3]], box = i => move(now.parts[i].b);
+    const box = p => [p.b[0] - vx, p.b[1] - vy, p.b[2], p.b[3]];
     now.parts.forEach((p, i) => {
-      if (p.w) on.append(m.place(el("i", { class: "grows", title: "grows" }), box(i), w, h));
-      const kids = now.parts.map((_, k) => k).filter(k => now.parts[k].p === i);
-      if (!kids.length) return;
-      const ground = kids.find(k => kids.length > 1 && kids.every(o => m.holds(box(k), box(o))));
-      const inner = kids.filter(k => k !== ground).map(box), out = ground === undefined ? box(i) : box(ground);
-      const x = Math.min(...inner.map(b => b[0])), y = Math.min(...inner.map(b => b[1]));
-      const whole = [x, y, Math.max(...inner.map(b => b[0] + b[2])) - x, Math.max(...inner.map(b => b[1] + b[3])) - y];
-      on.append(...[...m.gapsOf(inner), ...m.insetsOf(whole, out)].map(g => m.gap(g, w, h)));
+      if (p.w) on.append(m.place(el("i", { class: "grows", title: "grows" }), box(p), w, h));
+      on.append(...m.spaces(now.parts.filter(k => k.p === i).map(box), box(p)).map(g => m.gap(g, w, h)));
     });
     on.querySelectorAll("i").forEach(e => { e.style.position = "absolute"; });
   }

@@ -56,6 +56,16 @@ guide.measure = (() => {
       .filter(([px]) => px > 0).map(([px, box]) => ({ px, box }));
   }
 
+  // spaces are the gaps between boxes, and the insets of them all from the box that holds them: one of them, or out.
+  function spaces(boxes, out) {
+    const ground = boxes.length > 1 && boxes.find(b => boxes.every(o => holds(b, o)));
+    const inner = boxes.filter(b => b !== ground);
+    if (!inner.length) return [];
+    const x = Math.min(...inner.map(b => b[0])), y = Math.min(...inner.map(b => b[1]));
+    const whole = [x, y, Math.max(...inner.map(right)) - x, Math.max(...inner.map(bottom)) - y];
+    return [...gapsOf(inner), ...insetsOf(whole, ground || out)];
+  }
+
   // lines are the distances between two boxes that stand apart, or the insets where one holds the other.
   function lines(a, b) {
     if (holds(a, b)) return insetsOf(b, a);
@@ -72,5 +82,5 @@ guide.measure = (() => {
     return out;
   }
   const percent = (px, of) => of > 0 ? num(px / of * 100) + " %" : "";
-  return { between, insets, holds, gapsOf, insetsOf, lines, mark, gap, place, percent };
+  return { between, insets, holds, spaces, lines, mark, gap, place, percent };
 })();

@@ -76,13 +76,7 @@
     let group = selected;
     if (group >= 0 && !children.has(group)) group = all[group].p;
     const list = state.children(group).filter(i => all[i].v !== "hidden" && all[i].b[2] > 0 && all[i].b[3] > 0);
-    const out = group >= 0 ? all[group].b : [0, 0, W, H];
-    const ground = list.find(i => all[i].k !== "text" && list.every(k => m.holds(all[i].b, all[k].b)) && list.length > 1);
-    const boxes = list.filter(i => i !== ground).map(i => all[i].b);
-    if (!boxes.length) return [];
-    const x = Math.min(...boxes.map(b => b[0])), y = Math.min(...boxes.map(b => b[1]));
-    const whole = [x, y, Math.max(...boxes.map(b => b[0] + b[2])) - x, Math.max(...boxes.map(b => b[1] + b[3])) - y];
-    return [...m.gapsOf(boxes), ...m.insetsOf(whole, out)];
+    return m.spaces(list.map(i => all[i].b), group >= 0 ? all[group].b : [0, 0, W, H]);
   }
 
   const copyable = (text, attrs) => el("button", { class: "copy", "data-copy": text, ...attrs }, text);
@@ -100,11 +94,13 @@
     document.dispatchEvent(new Event("selected"));
   }
 
-  // reveal scrolls the picture so far that a box is in view.
+  // reveal scrolls the picture so far that a box is in view, whole where it fits.
   function reveal(b) {
-    const scale = canvas.clientWidth / W, x = b[0] * scale + canvas.offsetLeft, y = b[1] * scale + canvas.offsetTop, v = viewport;
-    if (y < v.scrollTop || y + Math.min(b[3] * scale, 40) > v.scrollTop + v.clientHeight) v.scrollTop = y - v.clientHeight / 3;
-    if (x < v.scrollLeft || x + Math.min(b[2] * scale, 40) > v.scrollLeft + v.clientWidth) v.scrollLeft = x - v.clientWidth / 3;
+    const scale = canvas.clientWidth / W, v = viewport;
+    const to = (from, size, top, room) => size > room || from < top ? from - Math.min(24, room / 8) : Math.max(top, from + size + 24 - room);
+    const y = b[1] * scale + canvas.offsetTop, x = b[0] * scale + canvas.offsetLeft, h = b[3] * scale, w = b[2] * scale;
+    if (y < v.scrollTop || y + h > v.scrollTop + v.clientHeight) v.scrollTop = to(y, h, v.scrollTop, v.clientHeight);
+    if (x < v.scrollLeft || x + w > v.scrollLeft + v.clientWidth) v.scrollLeft = to(x, w, v.scrollLeft, v.clientWidth);
   }
 
   function facts() {
@@ -116,7 +112,7 @@
     }
     const e = all[selected], out = e.i >= 0 ? all[e.i].b : [0, 0, W, H], i = m.insets(e.b, out);
     by("selected").replaceChildren(el("strong", {}, e.n || "(unnamed)"), ` ${e.k}${e.v ? ", " + e.v : ""}, ${size(e.b)} `,
-      e.m ? el("a", { href: document.body.dataset.root + e.g }, e.m) : "", e.o ? el("a", { href: document.body.dataset.root + "assets.html#" + e.o.replaceAll(" ", "-") }, " " + e.o) : "");
+      e.m ? el("a", { href: document.body.dataset.root + e.g }, e.m) : "", e.o ? el("a", { href: document.body.dataset.root + e.q }, " " + e.o) : "");
     const rows = [["x", e.b[0]], ["y", e.b[1]], ["width", e.b[2], out[2]], ["height", e.b[3], out[3]], ["inset top", i.top, out[3]], ["inset right", i.right, out[2]], ["inset bottom", i.bottom, out[3]], ["inset left", i.left, out[2]]]
       .map(([name, px, of]) => row(name, copyable(length(px)), of ? m.percent(px, of) : ""));
     const table = [];

@@ -5,9 +5,8 @@ import (
 	"image"
 )
 
-// QuickPNG encodes a painted picture without loss in a fraction of the time of PNG, and up to half as large again: for
-// pictures that are made often, to be looked at. Rows are stored as what differs from the one above, which is little
-// where surfaces are plain.
+// QuickPNG encodes a painted picture without loss, in about a fifth of the time of PNG and up to 1.5 times its size. It
+// stores each row as its difference from the one above, and does not look for a palette.
 func QuickPNG(img *image.RGBA) []byte {
 	p := Pixels{Width: img.Rect.Dx(), Height: img.Rect.Dy()}
 	at := buffers.Get().(*[]byte)

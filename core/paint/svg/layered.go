@@ -3,7 +3,6 @@ package svg
 import (
 	"strconv"
 
-	"archetyp/core/css"
 	"archetyp/core/design"
 	"archetyp/core/geom"
 )
@@ -16,7 +15,6 @@ const glyphUnits = 1000
 func (w *writer) glyphs(to *tag, n *design.PaintNode, m geom.Matrix) {
 	g := &tag{name: "g", layer: true}
 	w.paint(g, "fill", *n.Fill, m)
-	num := func(v float64) string { return css.Terse(css.Num(v, 4)) }
 	for i := range n.Glyphs {
 		one := &n.Glyphs[i]
 		if one.Outline == nil || one.Outline.Empty() {
@@ -25,8 +23,7 @@ func (w *writer) glyphs(to *tag, n *design.PaintNode, m geom.Matrix) {
 		at := m.Mul(geom.Matrix{A: one.Size / glyphUnits, D: one.Size / glyphUnits, E: one.Origin.X, F: one.Origin.Y})
 		use := g.add(&tag{name: "use"})
 		use.set("href", "#"+w.glyph(one.Outline))
-		use.set("transform", "matrix("+css.Terse(css.Num(at.A, 6))+" "+css.Terse(css.Num(at.B, 6))+" "+css.Terse(css.Num(at.C, 6))+" "+
-			css.Terse(css.Num(at.D, 6))+" "+num(at.E)+" "+num(at.F)+")")
+		use.matrix("transform", at)
 	}
 	if len(g.kids) > 0 {
 		to.add(g)
