@@ -4,6 +4,7 @@ import (
 	"fmt"
 
 	"archetyp/core/hint"
+	"archetyp/core/match"
 	"archetyp/job"
 	"archetyp/workspace"
 
@@ -75,7 +76,7 @@ func sitesFor(ws *workspace.Workspace, args []string, name string) ([]workspace.
 			names = append(names, s.Name)
 		}
 		tip := "An address begins with http:// or https://."
-		if near := workspace.Nearest(args[0], names); near != "" {
+		if near := match.Nearest(args[0], names); near != "" {
 			tip = "Did you mean " + near + "?"
 		}
 		return nil, hint.New(args[0]+": there is no site of that name", tip)

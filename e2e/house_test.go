@@ -9,7 +9,7 @@ import (
 
 // house is every package in the order of the data: each may import those of the lines above its own.
 const house = `
-core/limit core/guard core/hint core/quoting core/geom core/packed core/digest core/diff demo fonts
+core/limit core/guard core/hint core/quoting core/styletext core/geom core/packed core/digest core/diff demo fonts
 browser site serve
 core/markup
 core/css core/font
@@ -23,11 +23,12 @@ core/read core/infer/alike core/infer/role core/paint/pdf core/paint/drawable co
 core/text core/infer/naming core/revise
 core/token/emit core/text/exchange core/text/fit
 core/code core/code/targets
-core/asset
+core/asset core/offer
 core/token/absorb core/ask core/audit
-core/guide
+core/guide core/lint
 workspace
 job
+editor
 cli
 cmd/archetyp
 e2e`

@@ -60,8 +60,28 @@ func CodeUses(ws *workspace.Workspace, dir string, names map[string]string) ([]C
 	if err != nil {
 		return nil, err
 	}
+	if dir, err = filepath.Abs(dir); err != nil {
+		return nil, err
+	}
+	captures := ws.Path(workspace.CaptureDir) + string(filepath.Separator)
 	var out []CodeUse
-	err = filepath.WalkDir(dir, func(p string, d fs.DirEntry, err error) error {
+	err = walkCode(dir, func(file string) bool { return !generated[file] && !strings.HasPrefix(file, captures) }, func(file string, data []byte) error {
+		rel, err := filepath.Rel(dir, file)
+		out = append(out, usesIn(data, filepath.ToSlash(rel), names)...)
+		return err
+	})
+	sort.SliceStable(out, func(i, j int) bool { return out[i].File < out[j].File })
+	return out, err
+}
+
+// walkCode reads the text files below a folder that are wanted, leaving out folders that begin with a dot and installed
+// packages. Paths are absolute.
+func walkCode(dir string, wanted func(file string) bool, visit func(file string, data []byte) error) error {
+	dir, err := filepath.Abs(dir)
+	if err != nil {
+		return err
+	}
+	return filepath.WalkDir(dir, func(p string, d fs.DirEntry, err error) error {
 		if err != nil {
 			return err
 		}
@@ -72,23 +92,15 @@ func CodeUses(ws *workspace.Workspace, dir string, names map[string]string) ([]C
 			return nil
 		}
 		info, err := d.Info()
-		if abs, aerr := filepath.Abs(p); err != nil || !info.Mode().IsRegular() || info.Size() > maxCode || aerr == nil &&
-			generated[abs] {
+		if err != nil || !info.Mode().IsRegular() || info.Size() > maxCode || !wanted(p) {
 			return err
 		}
 		data, err := workspace.ReadFile(p, p)
 		if err != nil || bytes.IndexByte(data[:min(len(data), 8000)], 0) >= 0 {
 			return err
 		}
-		rel, err := filepath.Rel(dir, p)
-		if err != nil {
-			return err
-		}
-		out = append(out, usesIn(data, filepath.ToSlash(rel), names)...)
-		return nil
+		return visit(p, data)
 	})
-	sort.SliceStable(out, func(i, j int) bool { return out[i].File < out[j].File })
-	return out, err
 }
 
 // generatedFiles are those that say nothing about use: what sync writes, tokens, the configuration and the lock.

@@ -253,14 +253,23 @@ func (e *TokenEdit) Rename(from, to string) (files []string, aliases int, err er
 // Apply writes the edited files, and other changes with them, as one change; what would no longer be valid is not
 // written. It lists the token files that changed.
 func (e *TokenEdit) Apply(with *workspace.Change) ([]string, error) {
-	if err := e.add(); err != nil {
-		return nil, err
-	}
-	inHand := map[string][]byte{}
 	change := &workspace.Change{}
 	if with != nil {
 		change = with
 	}
+	changed, err := e.Into(change)
+	if err != nil {
+		return nil, err
+	}
+	return changed, e.ws.Apply(change)
+}
+
+// Into puts the edited files into a change, unless they would no longer be valid. It lists those that differ.
+func (e *TokenEdit) Into(change *workspace.Change) ([]string, error) {
+	if err := e.add(); err != nil {
+		return nil, err
+	}
+	inHand := map[string][]byte{}
 	var changed []string
 	for file, ed := range e.editors {
 		data, err := ed.Bytes()
@@ -273,10 +282,8 @@ func (e *TokenEdit) Apply(with *workspace.Change) ([]string, error) {
 		}
 	}
 	sort.Strings(changed)
-	if _, err := e.ws.ReadTokens(inHand); err != nil {
-		return nil, err
-	}
-	return changed, e.ws.Apply(change)
+	_, err := e.ws.ReadTokens(inHand)
+	return changed, err
 }
 
 // FixTokens writes values in older forms as the format has them now, and lists the files it changed. Files with faults

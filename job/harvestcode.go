@@ -119,9 +119,8 @@ func drawnAs(set *token.Set, t *token.Token, root float64) (kind, text string) {
 	case token.Color:
 		return "color", text
 	case token.Dimension:
-		switch head, _, _ := strings.Cut(t.Path, "."); head {
-		case "space", "radius":
-			return head, inPixels(text, root)
+		if use := token.LengthUse(t.Path); use == "space" || use == "radius" {
+			return use, inPixels(text, root)
 		}
 	case token.Shadow:
 		return "shadow", text

@@ -1,11 +1,13 @@
 package job
 
 import (
+	"context"
 	"fmt"
 	"slices"
 	"strings"
 
 	"archetyp/core/hint"
+	"archetyp/core/match"
 	"archetyp/core/token"
 	"archetyp/workspace"
 )
@@ -32,7 +34,7 @@ func Known(lib *token.Library, path string) (*token.Token, error) {
 		}
 	}
 	what := "\"archetyp tokens list\" lists them."
-	if n := workspace.Nearest(path, paths); n != "" {
+	if n := match.Nearest(path, paths); n != "" {
 		what = fmt.Sprintf("Did you mean %q?", n)
 	}
 	return nil, hint.New(fmt.Sprintf("there is no token %q", path), what)
@@ -111,29 +113,59 @@ type Renamed struct {
 // RenameToken gives a token, or all below a group, another path, everywhere: in the token files, the lock, the
 // configuration, drawings, and in the code below a folder where one is given.
 func RenameToken(ws *workspace.Workspace, from, to, code string) (*Renamed, error) {
-	e, err := EditTokens(ws)
+	r, change, err := PlanRename(ws, from, to, code)
 	if err != nil {
 		return nil, err
 	}
-	r := &Renamed{Tokens: Renamings(e.Library.Base, from, to)}
+	return r, ws.Apply(change)
+}
+
+// PlanRename is RenameToken without the writing.
+func PlanRename(ws *workspace.Workspace, from, to, code string) (*Renamed, *workspace.Change, error) {
+	e, err := EditTokens(ws)
+	if err != nil {
+		return nil, nil, err
+	}
+	r, change := &Renamed{Tokens: Renamings(e.Library.Base, from, to)}, &workspace.Change{}
 	if len(r.Tokens) == 0 {
 		if _, err := Known(e.Library, from); err != nil {
-			return nil, err
+			return nil, nil, err
 		}
 	}
 	if r.TokenFiles, r.Aliases, err = e.Rename(from, to); err != nil {
-		return nil, err
+		return nil, nil, err
 	}
-	change := &workspace.Change{}
 	if code != "" {
 		if r.Code, err = RenameInCode(ws, change, code, r.Tokens, e.Library.Base); err != nil {
-			return nil, err
+			return nil, nil, err
 		}
 	}
 	if r.Also, err = RenameEverywhere(ws, change, from, to, r.Tokens); err != nil {
+		return nil, nil, err
+	}
+	written, err := e.Into(change)
+	r.Written = append(written, r.Also...)
+	return r, change, err
+}
+
+// FollowRename brings what follows from the sources in step with a renaming that was written into them already, as by an
+// editor.
+func FollowRename(ctx context.Context, ws *workspace.Workspace, renamed map[string]string) (*Report, error) {
+	lock, err := ws.ReadLock()
+	if err != nil {
 		return nil, err
 	}
-	written, err := e.Apply(change)
-	r.Written = append(written, r.Also...)
-	return r, err
+	if len(lock.Tokens) > 0 {
+		lock.Rename(renamed)
+		data, err := lock.JSON()
+		if err != nil {
+			return nil, err
+		}
+		c := &workspace.Change{}
+		c.Put(ws, workspace.Memory, workspace.LockName, data)
+		if err := ws.Apply(c); err != nil {
+			return nil, err
+		}
+	}
+	return Run(ctx, ws, Options{})
 }

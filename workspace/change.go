@@ -74,6 +74,9 @@ func (c *Change) Into(other *Change) {
 	}
 }
 
+// Data is what would be written to a path; nil for nothing.
+func (c *Change) Data(path string) []byte { return c.files[path].data }
+
 // Paths lists what would be written, in order.
 func (c *Change) Paths() []string { return c.list(false) }
 

@@ -38,6 +38,8 @@ type Config struct {
 	Marks      []MarkConfig               `yaml:"marks"`
 	// Audit sets the rules of the audit, by name.
 	Audit AuditConfig `yaml:"audit"`
+	// Editor sets the rules by which the editor looks at code, by name.
+	Editor EditorConfig `yaml:"editor"`
 	// DrawingsBehind says what sync --check makes of drawings that show another value than their token: report or error.
 	DrawingsBehind string `yaml:"drawings-behind"`
 	// Limits are what one reading may cost, by kind; docs/limits.md.

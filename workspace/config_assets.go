@@ -8,6 +8,7 @@ import (
 
 	"archetyp/core/asset"
 	"archetyp/core/color"
+	"archetyp/core/match"
 )
 
 // AssetConfig says where exported assets go, and in which sets.
@@ -111,7 +112,7 @@ func (sc *SetConfig) set(built []asset.Set) (asset.Set, error) {
 			names[i] = b.Name
 		}
 		hint := "a set of your own says its formats"
-		if near := Nearest(sc.Name, names); near != "" {
+		if near := match.Nearest(sc.Name, names); near != "" {
 			hint = fmt.Sprintf("did you mean %q?", near)
 		}
 		return s, fmt.Errorf("the set %q is not known; %s", sc.Name, hint)

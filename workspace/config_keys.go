@@ -83,8 +83,8 @@ func checkKeys(n ast.Node, where, shown string) error {
 			return fe
 		case !slices.Contains(known, key):
 			fe.Msg = fmt.Sprintf("the key %q is not known", key)
-			if fe.Hint = "The keys here are " + strings.Join(known, ", ") + "."; Nearest(key, known) != "" {
-				fe.Hint = fmt.Sprintf("Did you mean %q?", Nearest(key, known))
+			if fe.Hint = "The keys here are " + strings.Join(known, ", ") + "."; match.Nearest(key, known) != "" {
+				fe.Hint = fmt.Sprintf("Did you mean %q?", match.Nearest(key, known))
 			}
 			if where != "" {
 				fe.Msg += " under " + strings.TrimSuffix(where, ".*")
@@ -100,20 +100,4 @@ func checkKeys(n ast.Node, where, shown string) error {
 		}
 	}
 	return nil
-}
-
-// Nearest is the word of a list that takes the fewest single-letter changes to reach; "" where more than half of the
-// letters would change.
-func Nearest(word string, list []string) string {
-	best, cost, letters := "", 1<<30, []rune(word)
-	letters = letters[:min(len(letters), 64)]
-	for _, w := range list {
-		if c := match.Distance(letters, []rune(w)); c < cost {
-			best, cost = w, c
-		}
-	}
-	if 2*cost > len([]rune(word))+1 {
-		return ""
-	}
-	return best
 }

@@ -2,6 +2,7 @@ package workspace
 
 import (
 	"archetyp/core/css"
+	"archetyp/core/match"
 	"errors"
 	"fmt"
 	"slices"
@@ -166,7 +167,7 @@ func (w *Workspace) checkContexts(lib *token.Library) error {
 		}
 		if len(known) > 0 {
 			fe.Hint = "The resolver has " + strings.Join(known, ", ") + "."
-			if n := Nearest(k, known); n != "" {
+			if n := match.Nearest(k, known); n != "" {
 				fe.Hint = fmt.Sprintf("Did you mean %q?", n)
 			}
 		}

@@ -41,6 +41,15 @@ func (c Color) CSS() string {
 	return c.function("color("+string(c.Space)+" ", 5)
 }
 
+// RGB is rgb() with components of 8 bits; colours outside sRGB are clipped.
+func (c Color) RGB() string {
+	r, g, b, _ := c.RGBA8()
+	if c.Alpha == 1 {
+		return fmt.Sprintf("rgb(%d %d %d)", r, g, b)
+	}
+	return fmt.Sprintf("rgb(%d %d %d / %s)", r, g, b, css.Num(c.Alpha, 4))
+}
+
 // Shortest is the shortest CSS form: a name or three hexadecimal digits, where these say the same.
 func (c Color) Shortest() string {
 	s := c.CSS()

@@ -138,3 +138,19 @@ func Distance(a, b []rune) int {
 	}
 	return row[len(b)]
 }
+
+// Nearest is the word of a list that takes the fewest single-letter changes to reach; "" where more than half of the
+// letters would change.
+func Nearest(word string, list []string) string {
+	best, cost, letters := "", 1<<30, []rune(word)
+	letters = letters[:min(len(letters), 64)]
+	for _, w := range list {
+		if c := Distance(letters, []rune(w)); c < cost {
+			best, cost = w, c
+		}
+	}
+	if 2*cost > len([]rune(word))+1 {
+		return ""
+	}
+	return best
+}

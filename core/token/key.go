@@ -3,7 +3,6 @@ package token
 import (
 	"fmt"
 	"math"
-	"strings"
 )
 
 // FullRadius is the least radius, in px, that stands for corners as round as they can be.
@@ -22,13 +21,13 @@ func (s *Set) Full() string {
 // Full reports whether a token is the radius that stands for ends as round as they can be.
 func (t *Token) Full(s *Set) bool {
 	l := s.Resolve(t).Value.Length
-	return t.Type == Dimension && strings.HasPrefix(t.Path, "radius.") && l != nil && l.Px(s.RootPx()) >= FullRadius
+	return t.Type == Dimension && LengthUse(t.Path) == "radius" && l != nil && l.Px(s.RootPx()) >= FullRadius
 }
 
 // Key is what makes two tokens the same value: type and value as CSS, aliases followed. Dimensions count apart by
 // the group they stand in, since a space and a radius of 8 px are two things.
 func (s *Set) Key(t *Token) string {
-	group, _, _ := strings.Cut(t.Path, ".")
+	group := LengthUse(t.Path)
 	kind := ""
 	if t.Type == Dimension && (group == "space" || group == "radius") {
 		kind = group

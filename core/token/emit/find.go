@@ -130,6 +130,9 @@ func (f *Finder) of(path, kind string) bool {
 func drawnKind(t *token.Token) string {
 	switch t.Type {
 	case token.Dimension:
+		if use := token.LengthUse(t.Path); use != "" {
+			return use
+		}
 		head, _, _ := strings.Cut(t.Path, ".")
 		return head
 	case token.Typography:

@@ -1,0 +1,91 @@
+package offer
+
+import (
+	"math"
+	"sort"
+
+	"archetyp/core/color"
+	"archetyp/core/match"
+	"archetyp/core/token"
+)
+
+// value is what makes two tokens of one kind the same.
+type value struct {
+	kind Kind
+	text string // CSS, lengths in px
+}
+
+// Valued is the token of a kind that has a value, given as CSS with lengths in px; nil for none. Of several, one that is
+// not to go comes first, then one named for the use that a property makes of it, then one that is no alias.
+func (d *Desk) Valued(k Kind, text, property string) (best *Entry) {
+	d.Entries()
+	most := 0
+	use := useOf(property)
+	for _, e := range d.values[value{k, text}] {
+		suits := 1
+		if e.Deprecated == "" {
+			suits += 8
+		}
+		switch alias, role := e.Value.Alias != "", token.Role(e.Path); {
+		case k == Color && alias && use != "" && role == use:
+			suits += 4
+		case k == Color && alias && role == "action" && use != "":
+			suits += 3
+		case !alias:
+			suits += 2
+		}
+		if suits > most {
+			best, most = e, suits
+		}
+	}
+	return best
+}
+
+// almost is the difference in OKLab, and that of opacity, below which two colours are hard to tell apart.
+const (
+	almost      = 0.01
+	almostAlpha = 0.006
+)
+
+// Almost is the token whose colour is nearest to one, where the two are hard to tell apart; nil for none.
+func (d *Desk) Almost(c color.Color) (best *Entry) {
+	d.Entries()
+	l := c.To(color.OKLab).C[0]
+	least := almost
+	for i := sort.Search(len(d.light), func(i int) bool { return d.light[i].lightness > l-almost }); i < len(d.light) &&
+		d.light[i].lightness < l+almost; i++ {
+		e := d.light[i]
+		if far := color.Difference(c, *e.Color); far < least && math.Abs(c.Alpha-e.Color.Alpha) < almostAlpha && e.Deprecated == "" {
+			best, least = e, far
+		}
+	}
+	return best
+}
+
+// Instead is the token to take instead of one that is to go: the one it leads to, else another with its value; nil for
+// none.
+func (d *Desk) Instead(e *Entry) *Entry {
+	for _, t := range d.Library.Base.Chain(e.Token)[1:] {
+		if t.Deprecated == "" {
+			return d.Named(d.Property(t.Path))
+		}
+	}
+	if other := d.Valued(e.Kind, e.Text, ""); other != nil && other.Deprecated == "" {
+		return other
+	}
+	return nil
+}
+
+// Nearest is the custom property of a token whose name is nearest to one that no token has; "" for none that is near.
+func (d *Desk) Nearest(name string) string {
+	if known, ok := d.near.Load(name); ok {
+		return known.(string)
+	}
+	names := make([]string, len(d.Entries()))
+	for i, e := range d.Entries() {
+		names[i] = e.Property
+	}
+	near := match.Nearest(name, names)
+	d.near.Store(name, near)
+	return near
+}

@@ -1,0 +1,171 @@
+package editor
+
+import (
+	"context"
+	"maps"
+	"net/url"
+	"path/filepath"
+	"runtime"
+	"strings"
+	"sync"
+
+	"archetyp/core/styletext"
+)
+
+// document is a text that is open, in one version. It never changes.
+type document struct {
+	uri, file string // the file on disk; "" for none
+	id        string // of the language, as the client calls it
+	version   int
+	text      *text
+	code      func() *styletext.Code // nil where it holds no styles
+}
+
+func newDocument(uri, id string, version int, t *text) *document {
+	d := &document{uri: uri, file: pathOf(uri), id: id, version: version, text: t}
+	if l, ok := styletext.LanguageOf(id, d.file); ok {
+		d.code = sync.OnceValue(func() *styletext.Code { return styletext.Read(t.string, l) })
+	}
+	return d
+}
+
+// pathOf is the file of an address; "" for one that is none.
+func pathOf(uri string) string {
+	u, err := url.Parse(uri)
+	if err != nil || u.Scheme != "file" {
+		return ""
+	}
+	p := u.Path
+	if runtime.GOOS == "windows" {
+		p = strings.TrimPrefix(p, "/")
+	}
+	return filepath.FromSlash(p)
+}
+
+// uriOf is the address of a file.
+func uriOf(file string) string {
+	p := filepath.ToSlash(file)
+	if !strings.HasPrefix(p, "/") {
+		p = "/" + p
+	}
+	return (&url.URL{Scheme: "file", Path: p}).String()
+}
+
+// put replaces a document; nil takes it away.
+func (s *Server) put(uri string, d *document) {
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	docs := maps.Clone(s.docs)
+	if d == nil {
+		delete(docs, uri)
+	} else {
+		docs[uri] = d
+	}
+	s.docs = docs
+}
+
+// didOpen notes a text that was opened.
+func didOpen(_ context.Context, c *call, p *struct {
+	TextDocument textDocumentItem `json:"textDocument"`
+}) (any, error) {
+	d := newDocument(p.TextDocument.URI, p.TextDocument.LanguageID, p.TextDocument.Version, newText(p.TextDocument.Text))
+	c.put(d.uri, d)
+	c.changed(d)
+	return nil, nil
+}
+
+// didChange changes an open text, one edit after another.
+func didChange(_ context.Context, c *call, p *struct {
+	TextDocument   textDocument    `json:"textDocument"`
+	ContentChanges []contentChange `json:"contentChanges"`
+}) (any, error) {
+	d := c.docs[p.TextDocument.URI]
+	if d == nil {
+		return nil, nil
+	}
+	t := d.text
+	for _, change := range p.ContentChanges {
+		t = t.change(change, c.client.encoding)
+	}
+	version := d.version + 1
+	if p.TextDocument.Version != nil {
+		version = *p.TextDocument.Version
+	}
+	d = newDocument(d.uri, d.id, version, t)
+	c.put(d.uri, d)
+	c.changed(d)
+	return nil, nil
+}
+
+// didClose forgets a text; the file on disk counts again.
+func didClose(_ context.Context, c *call, p *documentParams) (any, error) {
+	d := c.docs[p.TextDocument.URI]
+	if d == nil {
+		return nil, nil
+	}
+	c.put(d.uri, nil)
+	_ = c.conn.Notify(c.ctx, "textDocument/publishDiagnostics", publishDiagnostics{URI: d.uri, Diagnostics: []diagnostic{}})
+	if isInput(d.file) {
+		c.work.Go(func() {
+			if sp := c.spaceOf(d.file); sp != nil {
+				sp.stale()
+			}
+		})
+	}
+	return nil, nil
+}
+
+// didSave brings in step what a renaming left to the saving.
+func didSave(_ context.Context, c *call, p *documentParams) (any, error) {
+	c.work.Go(func() {
+		if sp := c.spaceOf(pathOf(p.TextDocument.URI)); sp != nil {
+			sp.stale()
+			sp.finishRename()
+		}
+	})
+	return nil, nil
+}
+
+// filesChanged has the workspaces read anew whose files changed.
+func filesChanged(_ context.Context, c *call, p *struct {
+	Changes []struct {
+		URI string `json:"uri"`
+	} `json:"changes"`
+}) (any, error) {
+	c.work.Go(func() {
+		seen := map[*space]bool{}
+		for _, ch := range p.Changes {
+			if sp := c.spaceOf(pathOf(ch.URI)); sp != nil && !seen[sp] {
+				seen[sp] = true
+				sp.stale()
+				sp.finishRename()
+			}
+		}
+	})
+	return nil, nil
+}
+
+// changed looks a text over, and has its workspace read anew where it is one of its inputs.
+func (s *Server) changed(d *document) {
+	s.work.Go(func() {
+		sp := s.spaceOf(d.file)
+		if sp == nil {
+			return
+		}
+		if isInput(d.file) {
+			sp.stale()
+		}
+		sp.publish(d)
+	})
+}
+
+// declared are the custom properties that a document declares.
+func (d *document) declared() (out []string) {
+	code := d.code()
+	for i := range code.Decls {
+		if p := code.Decls[i].Property; strings.HasPrefix(p, "--") {
+			out = append(out, p)
+		}
+	}
+	return out
+}
