@@ -1,9 +1,11 @@
 package editor
 
 import (
+	"cmp"
 	"context"
 	"fmt"
 	"path"
+	"slices"
 	"strings"
 
 	"archetyp/core/code"
@@ -100,7 +102,7 @@ func (l *list) values(ctx context.Context, p *styletext.Place) {
 	}
 	_, own := l.o.sp.focused(ctx, l.o.a, string(l.o.code().Language))
 	typed := l.o.text.string[p.From:min(max(p.From, l.offset), p.To)]
-	items, more := l.o.a.Desk.Values(offer.Query{Property: p.Name, Typed: typed, Function: p.Function, Part: !p.Empty, Focused: own})
+	items, more := l.o.a.Desk.Values(offer.Query{Property: p.Name, Typed: typed, Word: l.o.text.string[p.From:p.To], Function: p.Function, Part: !p.Empty, Focused: own})
 	l.more = l.more || more
 	fresh := p.Function == "" && pictured[p.Name] && (typed == "" || strings.HasPrefix("url(", typed))
 	for _, it := range items {
@@ -223,14 +225,15 @@ func (l *list) indent(at int) string {
 	return s[:len(s)-len(strings.TrimLeft(s, " \t"))]
 }
 
-// classes offers the classes of components and of utility sheets.
+// classes offers the classes of components and of utility sheets: first those that begin with what is typed.
 func (l *list) classes(from, to int, before string) {
 	known := l.o.a.Classes()
-	for _, name := range sortedKeys(known) {
-		typed := strings.TrimPrefix(l.o.text.string[from:min(max(from, l.offset), to)], ".")
-		if !strings.Contains(name, typed) {
-			continue
-		}
+	typed := strings.TrimPrefix(l.o.text.string[from:min(max(from, l.offset), to)], ".")
+	names := slices.DeleteFunc(sortedKeys(known), func(n string) bool { return !strings.Contains(n, typed) })
+	slices.SortStableFunc(names, func(a, b string) int {
+		return cmp.Compare(strings.Index(a, typed), strings.Index(b, typed))
+	})
+	for _, name := range names {
 		l.add(completionItem{Label: before + name, Kind: kindClass, Detail: known[name]}, from, to, before+name)
 	}
 }

@@ -10,6 +10,7 @@ import (
 	"strings"
 	"sync"
 
+	"archetyp/core/asset"
 	"archetyp/core/code"
 	"archetyp/core/design"
 	"archetyp/core/hint"
@@ -305,7 +306,7 @@ func (a *Answers) Classes() map[string]string {
 	return out
 }
 
-// NewPicture makes a picture of elements: to is its path, whose extension says the format and in which "@2x" before
+// NewPicture makes a picture of elements. One that is a box comes as that box, for a rule that has its shadow; to is its path, whose extension says the format and in which "@2x" before
 // that says the density.
 func (a *Answers) NewPicture(found []*design.Element, to string) (*Exported, error) {
 	name := strings.TrimSuffix(path.Base(to), path.Ext(to))
@@ -330,7 +331,7 @@ func (a *Answers) NewPicture(found []*design.Element, to string) (*Exported, err
 	if err != nil {
 		return nil, err
 	}
-	files, _, err := (&Export{Set: set, Folder: folder, Of: doc.Name}).Files(cuts)
+	files, _, err := (&Export{Set: set, Folder: folder, Of: doc.Name, Look: asset.Look{BorderBox: true}}).Files(cuts)
 	if err != nil {
 		return nil, err
 	}

@@ -1,12 +1,6 @@
 package workspace
 
-import (
-	"fmt"
-
-	"archetyp/core/audit"
-	"archetyp/core/lint"
-	"archetyp/core/match"
-)
+import "archetyp/core/audit"
 
 // EditorConfig is how grave what the editor finds in code is, by the name of a rule.
 type EditorConfig map[string]string
@@ -20,23 +14,11 @@ func (c EditorConfig) Levels() map[string]audit.Level {
 	return out
 }
 
-// checkEditor refuses rules that do not exist, and levels that are none.
+// checkEditor refuses levels that are none; rules that do not exist are unknown keys.
 func (c *Config) checkEditor(fail func(path, format string, args ...any) error) error {
-	var known []string
-	for _, r := range lint.Rules {
-		known = append(known, r.Name)
-	}
 	for _, name := range sorted(c.Editor) {
-		path := "$.editor." + name
-		if lint.Named(name) == nil {
-			near := ""
-			if n := match.Nearest(name, known); n != "" {
-				near = fmt.Sprintf("; did you mean %s?", n)
-			}
-			return fail(path, "editor: there is no rule %q%s", name, near)
-		}
 		if err := (&AuditRule{Level: c.Editor[name]}).check(); err != nil {
-			return fail(path, "editor: %s: %v", name, err)
+			return fail("$.editor."+name, "editor: %s: %v", name, err)
 		}
 	}
 	return nil

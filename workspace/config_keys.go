@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"archetyp/core/limit"
+	"archetyp/core/lint"
 	"archetyp/core/markup"
 	"archetyp/core/match"
 
@@ -20,6 +21,9 @@ var configKeys = func() map[string][]string {
 	keysOf(reflect.TypeFor[Config](), "", out)
 	for _, k := range limit.Kinds {
 		out["limits"] = append(out["limits"], k.Name)
+	}
+	for _, r := range lint.Rules {
+		out["editor"] = append(out["editor"], r.Name)
 	}
 	return out
 }()

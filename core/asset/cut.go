@@ -13,6 +13,7 @@ import (
 // Look is how a picture is cut out and what is done to it.
 type Look struct {
 	NoEffects  bool         // without shadows, blurs and other filters
+	BorderBox  bool         // the box that CSS makes of the element, without the shadow that CSS casts from it
 	Trim       bool         // cut to the pixels that are painted
 	Pad        float64      // air added on each side, design px
 	Square     bool         // made as high as wide, with the drawing in the middle
@@ -43,6 +44,9 @@ func (a *Asset) Out(look Look) Cut {
 		return cutOut(e.Screen.Picture(), a.Box, look)
 	}
 	paint, box := design.Alone(e), a.Box
+	if look.BorderBox && len(e.AllShadows()) > 0 {
+		return cutOut(withoutShadow(paint, e), design.WholePixels(e.BorderBox()), look)
+	}
 	if look.NoEffects {
 		paint = withoutEffects(paint)
 		if b, ok := paint.Extent(paint.Matrix); ok {
@@ -96,6 +100,29 @@ func withoutEffects(p *design.PaintNode) *design.PaintNode {
 		q.Children = append(q.Children, withoutEffects(c))
 	}
 	return &q
+}
+
+// withoutShadow is the paint tree of an element without the shadow that it casts as a whole; what lies on it keeps its
+// own.
+func withoutShadow(p *design.PaintNode, of *design.Element) *design.PaintNode {
+	casts := func(e *design.Element) bool {
+		return e != nil && len(e.Shadows) > 0 && (e == of || e == of.Face() || e.Casts)
+	}
+	var strip func(p *design.PaintNode) *design.PaintNode
+	strip = func(p *design.PaintNode) *design.PaintNode {
+		q := *p
+		q.Children = nil
+		if casts(p.Element) {
+			q.Filter = nil
+		}
+		for _, c := range p.Children {
+			if c.Element == nil || !c.Element.Casts || c.Element == of {
+				q.Children = append(q.Children, strip(c))
+			}
+		}
+		return &q
+	}
+	return strip(p)
 }
 
 // whole is a box grown by what filters paint beyond it: a shadow that ran over the edge of its screen is no reason to

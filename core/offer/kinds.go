@@ -112,7 +112,7 @@ func useOf(property string) string {
 
 // nearness says how far a token's value is from what is typed, else from what the element has.
 func nearness(q Query, like []string, root float64) func(*Entry) float64 {
-	for _, text := range append([]string{q.Typed}, like...) {
+	for _, text := range append([]string{q.Word}, like...) {
 		if c, err := color.Parse(text); err == nil && text != "" {
 			return func(e *Entry) float64 {
 				if e.Color == nil {

@@ -120,7 +120,8 @@ func (d *Desk) entry(set *token.Set, t *token.Token) *Entry {
 // Query is what is asked at a place in code.
 type Query struct {
 	Property string // of the declaration
-	Typed    string // the word at the place, as far as it is written
+	Typed    string // the word at the place, up to the caret
+	Word     string // all of it
 	Function string // the function around it, as "var"
 	Part     bool   // other words stand in the value
 	Focused  []*Own

@@ -22,13 +22,16 @@ type Own struct {
 func OwnOf(e *design.Element, o code.Options) *Own {
 	own := &Own{Element: e, named: map[string]string{}, raw: map[string]string{}, unit: o.Unit}
 	own.Decls = declarations(e, o)
-	o.Sizes = true
-	for _, d := range declarations(e, o) {
-		spread(own.named, d)
-	}
-	o.Tokens, o.Unit = nil, design.Unit{}
-	for _, d := range declarations(e, o) {
-		spread(own.raw, d)
+	raw := o
+	raw.Tokens, raw.Unit = nil, design.Unit{}
+	for _, sizes := range []bool{true, false} { // what a rule says without sizes goes before
+		o.Sizes, raw.Sizes = sizes, sizes
+		for _, d := range declarations(e, o) {
+			spread(own.named, d)
+		}
+		for _, d := range declarations(e, raw) {
+			spread(own.raw, d)
+		}
 	}
 	return own
 }

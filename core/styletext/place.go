@@ -58,7 +58,7 @@ func (c *Code) styleAt(region, offset int) Place {
 	if p.Rule >= 0 && offset < c.Rules[p.Rule].Open {
 		p.Kind = Selector
 		if to := c.Rules[p.Rule].To; offset <= to {
-			p.From, p.To = c.word(offset, c.Rules[p.Rule].From, to, " \t\n\r\f,>+~()[]:*")
+			p.From, p.To = c.word(offset, c.Rules[p.Rule].From, to, selectorEnds)
 		}
 		p.Rule = c.Rules[p.Rule].Parent
 		return p
@@ -69,6 +69,10 @@ func (c *Code) styleAt(region, offset int) Place {
 			return c.valueAt(p, offset)
 		}
 		p.Kind, p.From, p.To = Property, d.From, d.To
+		if first := c.Text[d.From]; r.Kind != Object && (strings.IndexByte(".#&:*[>+~", first) >= 0 || p.Rule < 0 && d.Colon < 0) {
+			p.Kind = Selector // of a rule that is begun
+			p.From, p.To = c.word(offset, d.From, d.To, selectorEnds)
+		}
 		return p
 	}
 	if p.Rule >= 0 && !c.Rules[p.Rule].holdsRules() && !c.inComment(r, p.Rule, offset) {
@@ -76,6 +80,9 @@ func (c *Code) styleAt(region, offset int) Place {
 	}
 	return p
 }
+
+// selectorEnds are the bytes that end a word in a selector.
+const selectorEnds = " \t\n\r\f,>+~()[]:*"
 
 // holdsRules reports whether only rules stand in a rule.
 func (r *Rule) holdsRules() bool {
@@ -156,8 +163,12 @@ func (c *Code) lineEnd(d *Decl) int {
 func (c *Code) valueAt(p Place, offset int) Place {
 	d := p.Decl
 	p.Kind = Value
-	from, to := min(d.ValueAt, offset), max(trimmed(c.Text, d.ValueAt, d.End), offset)
-	p.Whole = [2]int{d.ValueAt, max(d.ValueAt, trimmed(c.Text, d.ValueAt, d.End))}
+	from := d.ValueAt
+	for from < offset && (c.Text[from] == ' ' || c.Text[from] == '\t') { // behind a colon that has no value yet
+		from++
+	}
+	from, to := min(from, offset), max(trimmed(c.Text, d.ValueAt, d.End), offset)
+	p.Whole = [2]int{from, max(from, trimmed(c.Text, d.ValueAt, d.End))}
 	depth := []int{} // of open parentheses
 	for i := from; i < offset; i++ {
 		switch c.Text[i] {

@@ -28,6 +28,8 @@ func TestWhatStandsAtAPlace(t *testing.T) {
 		{"css", "@media (width > 3px) { | }", `nothing  ""`},
 		{"css", ".a { /* pad| */ }", `nothing  ""`},
 		{"css", "|", `nothing  ""`},
+		{"css", ".b|", `selector .b ".b"`},
+		{"css", ".a { .b| }", `selector .b ".b"`},
 		{"scss", ".a { // pad|\n}", `nothing  ""`},
 		{"scss", ".a { &:hover { color: | } }", `value color ""`},
 		{"scss", "$gap: |;", `value $gap ""`},
