@@ -174,7 +174,9 @@ func (c *editorClient) tell(method string, params any) {
 	}
 }
 
-func (c *editorClient) uri(name string) string { return "file://" + filepath.ToSlash(c.dir) + "/" + name }
+func (c *editorClient) uri(name string) string {
+	return "file://" + filepath.ToSlash(c.dir) + "/" + name
+}
 
 // languageIDs are what editors call the languages of files.
 var languageIDs = map[string]string{".css": "css", ".scss": "scss", ".html": "html", ".tsx": "typescriptreact", ".vue": "vue", ".json": "json", ".svg": "svg", ".yaml": "yaml"}

@@ -13,6 +13,7 @@ import (
 	"runtime/debug"
 	"slices"
 	"sync"
+	"time"
 
 	"archetyp/job"
 
@@ -195,6 +196,7 @@ func (s handler) Handle(ctx context.Context, conn *jsonrpc2.Conn, r *jsonrpc2.Re
 		s.mu.Lock()
 		s.shut = true
 		s.mu.Unlock()
+		s.settle()
 		reply(nil, nil)
 		return
 	case shut:
@@ -216,12 +218,27 @@ func (s handler) Handle(ctx context.Context, conn *jsonrpc2.Conn, r *jsonrpc2.Re
 		if request.Err() != nil {
 			err = errCancelled
 		}
+		cancel()
+		reply(result, err)
 		s.mu.Lock()
 		delete(s.running, r.ID)
 		s.mu.Unlock()
-		cancel()
-		reply(result, err)
 	})
+}
+
+// farewell is how long a shutdown waits for requests that are still being answered.
+const farewell = 2 * time.Second
+
+// settle waits until all requests are answered, but not for long.
+func (s *Server) settle() {
+	for end := time.Now().Add(farewell); time.Now().Before(end); time.Sleep(time.Millisecond) {
+		s.mu.Lock()
+		n := len(s.running)
+		s.mu.Unlock()
+		if n == 0 {
+			return
+		}
+	}
 }
 
 // notified handles what wants no answer.
