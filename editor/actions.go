@@ -30,8 +30,7 @@ func actions(ctx context.Context, c *call, p *struct {
 	}
 	e := c.client.encoding
 	from, to := o.text.offset(p.Range.Start, e), o.text.offset(p.Range.End, e)
-	generated, _ := o.a.Generated(o.rel(), nil)
-	if !generated {
+	if !o.a.Generated(o.rel()) {
 		out = append(out, c.mends(o, from, to)...)
 	}
 	out = append(out, c.focusing(o, from)...)

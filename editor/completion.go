@@ -81,16 +81,18 @@ func (l *list) add(it completionItem, from, to int, insert string) {
 func (l *list) span(from, to int) lspRange { return l.o.text.span(from, to, l.c.client.encoding) }
 
 // documented gives an item its documentation, now or when the client asks for it.
-func (l *list) documented(it *completionItem, about, token string) {
+func (l *list) documented(it *completionItem, token string) {
 	switch {
 	case token != "" && l.c.client.resolves:
 		it.Data = &itemData{URI: l.o.uri, Token: token}
-	case about == "" && token != "":
+	case len(l.items) >= mostDocumented: // whoever types on sees others
+	case token != "":
 		it.Documentation = markdown(l.o.a.Desk.Card(token))
-	case about != "":
-		it.Documentation = markdown(about)
 	}
 }
+
+// mostDocumented is how many items are documented at once, where the client does not ask for it later.
+const mostDocumented = 40
 
 func markdown(s string) *markupContent { return &markupContent{"markdown", s} }
 
@@ -132,7 +134,7 @@ func (l *list) value(it offer.Item, p *styletext.Place) {
 	if e := l.o.a.Desk.Library.Base.Get(it.Token); e != nil && e.Deprecated != "" {
 		item.Tags = []int{1}
 	}
-	l.documented(&item, it.About, it.Token)
+	l.documented(&item, it.Token)
 	from, to := p.From, p.To
 	if it.From != offer.FromToken && p.Empty {
 		from, to = p.Whole[0], p.Whole[1]
@@ -194,7 +196,7 @@ func (l *list) declarations(ctx context.Context, p *styletext.Place) {
 			}
 			it := completionItem{Label: strings.TrimRight(line, ";,"), Kind: kindProperty, Detail: o.Element.Title()}
 			if e := l.o.a.Desk.Named(varOf(d.Value)); e != nil {
-				l.documented(&it, "", e.Path)
+				l.documented(&it, e.Path)
 			}
 			l.add(it, from, to, line)
 		}

@@ -2,6 +2,7 @@ package editor
 
 import (
 	"fmt"
+	"sync"
 
 	"archetyp/core/audit"
 	"archetyp/core/lint"
@@ -16,18 +17,21 @@ func (sp *space) publish(d *document) {
 		}
 	}()
 	a := sp.now(sp.s.ctx)
-	if a == nil {
+	if a == nil || !sp.s.current(d) {
 		return
 	}
-	c := sp.s.call()
-	found := sp.diagnostics(&openFile{d, sp, a}, c.client.encoding)
-	sp.s.mu.Lock()
-	now := sp.s.docs[d.uri]
-	sp.s.mu.Unlock()
-	if now != d || sp.s.ctx.Err() != nil {
+	found := sp.diagnostics(&openFile{d, sp, a}, sp.s.call().client.encoding)
+	if !sp.s.current(d) || sp.s.ctx.Err() != nil {
 		return
 	}
 	_ = sp.s.conn.Notify(sp.s.ctx, "textDocument/publishDiagnostics", publishDiagnostics{d.uri, &d.version, found})
+}
+
+// current reports whether a document is open as it is.
+func (s *Server) current(d *document) bool {
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	return s.docs[d.uri] == d
 }
 
 // publishAll looks all open documents of a workspace over.
@@ -42,9 +46,9 @@ func (sp *space) publishAll() {
 // diagnostics are the findings in a document.
 func (sp *space) diagnostics(o *openFile, e encoding) []diagnostic {
 	out := []diagnostic{}
-	if generated, asWritten := o.a.Generated(o.rel(), []byte(o.text.string)); generated {
+	if o.a.Generated(o.rel()) {
 		level := o.a.Lint(nil).Level("generated-file")
-		if !asWritten && level != audit.Off {
+		if level != audit.Off && !o.a.AsWritten(o.rel(), []byte(o.text.string)) {
 			end, _ := o.text.line(0)
 			out = append(out, diagnostic{Range: o.text.span(0, len(end), e), Severity: severity(level), Code: "generated-file", Source: "archetyp",
 				Message: o.rel() + " is generated: sync stops at edits of it. Change the tokens, or take the edits over with \"archetyp tokens absorb\"."})
@@ -82,25 +86,21 @@ func (sp *space) diagnostics(o *openFile, e encoding) []diagnostic {
 }
 
 // mostFindings is how many findings of one document are sent.
-const mostFindings = 1000
+const mostFindings = 500
 
 // findings are what the rules find in code.
 func (sp *space) findings(o *openFile) []lint.Finding {
 	sp.mu.Lock()
 	known := sp.declared
 	sp.mu.Unlock()
-	if known != nil {
-		known = sp.withOpen(known)
-	}
-	return o.a.Lint(known).Check(o.code())
+	in := o.a.Lint(known)
+	in.Also = sync.OnceValue(func() map[string]bool { return sp.openNames() })
+	return in.Check(o.code())
 }
 
-// withOpen adds the custom properties that open documents declare.
-func (sp *space) withOpen(known map[string]bool) map[string]bool {
+// openNames are the custom properties that open documents declare.
+func (sp *space) openNames() map[string]bool {
 	out := map[string]bool{}
-	for name := range known {
-		out[name] = true
-	}
 	for _, d := range sp.s.call().docs {
 		if d.code == nil {
 			continue

@@ -8,6 +8,8 @@ import (
 	"runtime"
 	"strings"
 	"sync"
+	"sync/atomic"
+	"time"
 
 	"archetyp/core/styletext"
 )
@@ -19,14 +21,38 @@ type document struct {
 	version   int
 	text      *text
 	code      func() *styletext.Code // nil where it holds no styles
+	have      atomic.Pointer[styletext.Code]
 }
 
 func newDocument(uri, id string, version int, t *text) *document {
 	d := &document{uri: uri, file: pathOf(uri), id: id, version: version, text: t}
 	if l, ok := styletext.LanguageOf(id, d.file); ok {
-		d.code = sync.OnceValue(func() *styletext.Code { return styletext.Read(t.string, l) })
+		d.reads(func() *styletext.Code { return styletext.Read(t.string, l) })
 	}
 	return d
+}
+
+// reads has the styles of a document read when they are first asked for.
+func (d *document) reads(read func() *styletext.Code) {
+	d.code = sync.OnceValue(func() *styletext.Code {
+		c := read()
+		d.have.Store(c)
+		return c
+	})
+}
+
+// changed is the document in its next version. What was read of it before is read again only around the change.
+func (d *document) changed(changes []contentChange, version int, e encoding) *document {
+	t := d.text
+	for _, c := range changes {
+		t = t.change(c, e)
+	}
+	next := newDocument(d.uri, d.id, version, t)
+	if before := d.have.Load(); before != nil && len(changes) == 1 && changes[0].Range != nil {
+		from, to := d.text.bytes(*changes[0].Range, e)
+		next.reads(func() *styletext.Code { return before.Edited(t.string, from, to, len(changes[0].Text)) })
+	}
+	return next
 }
 
 // pathOf is the file of an address; "" for one that is none.
@@ -83,15 +109,11 @@ func didChange(_ context.Context, c *call, p *struct {
 	if d == nil {
 		return nil, nil
 	}
-	t := d.text
-	for _, change := range p.ContentChanges {
-		t = t.change(change, c.client.encoding)
-	}
 	version := d.version + 1
 	if p.TextDocument.Version != nil {
 		version = *p.TextDocument.Version
 	}
-	d = newDocument(d.uri, d.id, version, t)
+	d = d.changed(p.ContentChanges, version, c.client.encoding)
 	c.put(d.uri, d)
 	c.changed(d)
 	return nil, nil
@@ -155,9 +177,18 @@ func (s *Server) changed(d *document) {
 		if isInput(d.file) {
 			sp.stale()
 		}
+		time.Sleep(courtesy)
+		s.idle(mostCourtesy)
 		sp.publish(d)
 	})
 }
+
+// Whoever types waits for what is offered, not for what is found: a text is looked over when the requests that came with
+// the keystroke are answered.
+const (
+	courtesy     = 3 * time.Millisecond
+	mostCourtesy = 15 * time.Millisecond
+)
 
 // declared are the custom properties that a document declares.
 func (d *document) declared() (out []string) {

@@ -57,11 +57,16 @@ var (
 	errCancelled = &jsonrpc2.Error{Code: -32800, Message: "the request was cancelled"}
 )
 
+// collectAt is how much the memory grows, in per cent of what is in use, before garbage is collected: every keystroke in a
+// long text leaves some behind, and whoever types should not wait for it.
+const collectAt = 400
+
 // Serve answers a client until it says exit, or its end of the pipe is closed. The status is that of the process: 1 for
 // an exit without a shutdown before it.
 func Serve(ctx context.Context, in io.Reader, out io.Writer, log io.Writer) (status int, err error) {
 	ctx, end := context.WithCancel(ctx)
 	defer end()
+	defer debug.SetGCPercent(debug.SetGCPercent(collectAt))
 	s := &Server{log: log, docs: map[string]*document{}, spaces: map[string]*space{}, running: map[jsonrpc2.ID]context.CancelFunc{},
 		exit: make(chan int, 1), ctx: ctx, client: client{encoding: utf16Units}}
 	broken := make(chan error, 1)
@@ -196,7 +201,7 @@ func (s handler) Handle(ctx context.Context, conn *jsonrpc2.Conn, r *jsonrpc2.Re
 		s.mu.Lock()
 		s.shut = true
 		s.mu.Unlock()
-		s.settle()
+		s.idle(farewell)
 		reply(nil, nil)
 		return
 	case shut:
@@ -229,9 +234,9 @@ func (s handler) Handle(ctx context.Context, conn *jsonrpc2.Conn, r *jsonrpc2.Re
 // farewell is how long a shutdown waits for requests that are still being answered.
 const farewell = 2 * time.Second
 
-// settle waits until all requests are answered, but not for long.
-func (s *Server) settle() {
-	for end := time.Now().Add(farewell); time.Now().Before(end); time.Sleep(time.Millisecond) {
+// idle waits until no request is being answered, but not for longer than most.
+func (s *Server) idle(most time.Duration) {
+	for end := time.Now().Add(most); time.Now().Before(end); time.Sleep(time.Millisecond) {
 		s.mu.Lock()
 		n := len(s.running)
 		s.mu.Unlock()

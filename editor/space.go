@@ -147,7 +147,7 @@ func (sp *space) load() (a *job.Answers, err error) {
 	a, err = job.ReadAnswers(sp.dir, sp.buffers())
 	if a != nil {
 		a.Desk.Pictures = sp.s.call().client.pictures
-		a.Desk.Entries()
+		a.Prepare()
 	}
 	return a, err
 }

@@ -110,11 +110,14 @@ func (t *text) change(c contentChange, e encoding) *text {
 	if c.Range == nil {
 		return newText(c.Text)
 	}
-	from, to := t.offset(c.Range.Start, e), t.offset(c.Range.End, e)
-	if to < from {
-		from, to = to, from
-	}
+	from, to := t.bytes(*c.Range, e)
 	return newText(t.string[:from] + c.Text + t.string[to:])
+}
+
+// bytes are the bytes of a range, in order.
+func (t *text) bytes(r lspRange, e encoding) (from, to int) {
+	from, to = t.offset(r.Start, e), t.offset(r.End, e)
+	return min(from, to), max(from, to)
 }
 
 // at is the byte of a line and a column as files are cited: from 1, columns in characters.

@@ -46,7 +46,7 @@ func (l *list) tokenFile() {
 		if e.Color != nil {
 			it.Kind = kindColor
 		}
-		l.documented(&it, "", e.Path)
+		l.documented(&it, e.Path)
 		l.add(it, from, to, "{"+e.Path+"}")
 		if len(l.items) == offer.Most {
 			l.more = true

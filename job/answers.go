@@ -32,9 +32,12 @@ type Answers struct {
 	disk     *workspace.Workspace
 	elements func() []Placed
 	texts    func() (*text.Catalogue, error)
+	held     func() *holder
+	names    func() Names // of drawings in which no element holds a token that has another value now
 
-	mu   sync.Mutex
-	docs map[string]func() (*design.Document, error)
+	judged lint.Memory
+	mu     sync.Mutex
+	docs   map[string]func() (*design.Document, error)
 }
 
 // Placed is an element as the last sync remembers it.
@@ -79,6 +82,8 @@ func ReadAnswers(dir string, buffers map[string][]byte) (*Answers, error) {
 	}
 	a.Desk, err = a.desk(lib)
 	a.elements = sync.OnceValue(a.placed)
+	a.held = sync.OnceValue(func() *holder { return newHolder(a.Lock, lib.Base) })
+	a.names = sync.OnceValue(func() Names { return a.named(nil) })
 	a.texts = sync.OnceValues(func() (*text.Catalogue, error) {
 		c, _, err := ReadTexts(a.WS)
 		return c, err
@@ -103,6 +108,37 @@ func (a *Answers) desk(lib *token.Library) (*offer.Desk, error) {
 	uses := a.Lock.TokensNow()
 	return &offer.Desk{Library: lib, Property: cfg.Property, Unit: unit,
 		Uses: func(path string) int { return len(uses[path].Uses) }}, nil
+}
+
+// Prepare reads what nearly every question needs, on all cores.
+func (a *Answers) Prepare() {
+	_ = together(func() error {
+		a.Desk.Entries()
+		return nil
+	}, func() error {
+		a.names()
+		return nil
+	}, func() error {
+		a.held()
+		return nil
+	})
+}
+
+// named finds names of tokens; held are the tokens that elements of one drawing hold.
+func (a *Answers) named(held map[*design.Element][]emit.Holding) Names {
+	set := a.Desk.Library.Base
+	n := Names{ws: a.WS, set: set, Finder: emit.NewFinder(set, held)}
+	n.reach(a.Desk.Library)
+	return n
+}
+
+// namesIn finds names of tokens in a drawing.
+func (a *Answers) namesIn(doc *design.Document) Names {
+	h := a.held()
+	if len(h.bySource[doc.Name]) == 0 {
+		return a.names()
+	}
+	return a.named(h.of(doc.Name, doc, then(a.Lock, doc.Name, false, doc)))
 }
 
 // placed lists the elements of the last sync.
@@ -203,11 +239,7 @@ func (a *Answers) Own(e *design.Element, language string) (*offer.Own, error) {
 // Code is how code of the workspace is written for an element.
 func (a *Answers) Code(e *design.Element, language string) (o code.Options, err error) {
 	doc := e.Screen.Document
-	h := newHolder(a.Lock, a.Desk.Library.Base)
-	set := a.Desk.Library.Base
-	n := Names{ws: a.WS, set: set, Finder: emit.NewFinder(set, h.of(doc.Name, doc, then(a.Lock, doc.Name, false, doc)))}
-	n.reach(a.Desk.Library)
-	o = code.Options{Tokens: n.Code, Unit: a.Desk.Unit, Components: linkedComponents(a.WS)}
+	o = code.Options{Tokens: a.namesIn(doc).Code, Unit: a.Desk.Unit, Components: linkedComponents(a.WS)}
 	c, err := a.texts()
 	if err != nil || c == nil {
 		return o, err
@@ -227,14 +259,14 @@ func (a *Answers) Texts() (*text.Catalogue, error) { return a.texts() }
 func (a *Answers) Lint(known map[string]bool) *lint.In {
 	cfg := &a.WS.Config
 	return &lint.In{Desk: a.Desk, Scales: token.Scales{Space: cfg.SpaceStep(), Type: cfg.TypeScale()},
-		Levels: cfg.Editor.Levels(), Known: known}
+		Levels: cfg.Editor.Levels(), Known: known, Memory: &a.judged}
 }
 
-// Generated reports whether a file is written by sync, and whether it is as it was written.
-func (a *Answers) Generated(file string, data []byte) (generated, asWritten bool) {
-	hash, ok := a.Lock.Outputs[file]
-	return ok, hash == workspace.Hash(data)
-}
+// Generated reports whether a file is written by sync.
+func (a *Answers) Generated(file string) bool { return a.Lock.Outputs[file] != "" }
+
+// AsWritten reports whether a generated file is as it was written.
+func (a *Answers) AsWritten(file string, data []byte) bool { return a.Lock.Outputs[file] == workspace.Hash(data) }
 
 // Sited are the elements that the drawings use a token for: at most so many, of how many.
 func (a *Answers) Sited(path string, most int) (list []Placed, of int) {
@@ -299,7 +331,7 @@ func (a *Answers) Classes() map[string]string {
 		}
 		for _, e := range a.Desk.Entries() {
 			if e.Kind == offer.Type || e.Kind == offer.Shadow || e.Kind == offer.Gradient {
-				out[strings.TrimPrefix(emit.Property(e.Path, o.Prefix), "--")] = e.Text
+				out[strings.TrimPrefix(emit.Property(e.Path, o.Prefix), "--")] = a.Desk.Text(e)
 			}
 		}
 	}

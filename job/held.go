@@ -26,11 +26,11 @@ func newHolder(lock *workspace.Lock, set *token.Set) *holder {
 	was.SetRoot(set.RootPx())
 	locked := lock.TokensNow()
 	for _, path := range sortedKeys(locked) {
+		t := locked[path]
 		now, old := set.Get(path), was.Get(path)
-		if now == nil || old == nil {
+		if now == nil || old == nil || len(t.Uses) == 0 {
 			continue
 		}
-		t := locked[path]
 		drawn, before := emit.Drawn(set, now), emit.Drawn(was, old)
 		behind := map[string]string{}
 		for text, uses := range t.Behind {

@@ -8,6 +8,7 @@ import (
 	"fmt"
 	"slices"
 	"strings"
+	"sync"
 
 	"archetyp/core/audit"
 	"archetyp/core/color"
@@ -61,13 +62,42 @@ type In struct {
 	Scales token.Scales
 	Levels map[string]audit.Level // by rule, as the configuration says
 	Known  map[string]bool        // custom properties that other files declare; nil where nobody knows
+	Also   func() map[string]bool // further ones, asked for where a name is not known; nil for none
+	Memory *Memory                // of declarations that were judged before; nil for none
+}
+
+// Memory is what was found in declarations, so that those that did not change are not judged again. It is good for one
+// Desk and one set of levels.
+type Memory struct {
+	mu    sync.Mutex
+	found map[[2]string][]Finding // by property and value; places count from the value's
+}
+
+// mostRemembered is how many declarations are remembered.
+const mostRemembered = 100_000
+
+func (m *Memory) get(d *styletext.Decl) (list []Finding, ok bool) {
+	m.mu.Lock()
+	defer m.mu.Unlock()
+	list, ok = m.found[[2]string{d.Property, d.Value}]
+	return list, ok
+}
+
+func (m *Memory) put(d *styletext.Decl, list []Finding) {
+	m.mu.Lock()
+	defer m.mu.Unlock()
+	if m.found == nil || len(m.found) >= mostRemembered {
+		m.found = map[[2]string][]Finding{}
+	}
+	m.found[[2]string{strings.Clone(d.Property), strings.Clone(d.Value)}] = list // not the text they stand in
 }
 
 // checker looks one text over.
 type checker struct {
 	*In
-	own map[string]bool // custom properties that the text declares
-	out []Finding
+	own   map[string]bool // custom properties that the text declares
+	out   []Finding
+	loose bool // what was found depends on more than the tokens
 }
 
 // Check looks a text over. Findings stand in the order of the text.
@@ -80,7 +110,7 @@ func (in *In) Check(c *styletext.Code) []Finding {
 	}
 	for i := range c.Decls {
 		if d := &c.Decls[i]; d.Colon >= 0 && d.Value != "" {
-			k.declaration(d)
+			k.remembered(d)
 		}
 	}
 	slices.SortStableFunc(k.out, func(a, b Finding) int { return cmp.Compare(a.From, b.From) })
@@ -98,6 +128,29 @@ func (in *In) Level(rule string) audit.Level {
 // find notes a finding; rules that are off find nothing.
 func (k *checker) find(f Finding) {
 	if f.Level = k.Level(f.Rule); f.Level != audit.Off {
+		k.out = append(k.out, f)
+	}
+}
+
+// remembered looks at one value, or remembers what was found in it.
+func (k *checker) remembered(d *styletext.Decl) {
+	if k.Memory == nil {
+		k.declaration(d)
+		return
+	}
+	list, ok := k.Memory.get(d)
+	if !ok {
+		at := *d
+		at.ValueAt = 0
+		one := &checker{In: k.In, own: k.own}
+		one.declaration(&at)
+		if list = one.out; !one.loose {
+			k.Memory.put(d, list)
+		}
+	}
+	for _, f := range list {
+		f.From += d.ValueAt
+		f.To += d.ValueAt
 		k.out = append(k.out, f)
 	}
 }
@@ -206,7 +259,7 @@ func (k *checker) colour(d *styletext.Decl, kinds []offer.Kind, from, to int) {
 	if near := k.Desk.Almost(c); near != nil {
 		with := "var(" + near.Property + ")"
 		k.find(Finding{Rule: "almost-token", From: d.ValueAt + from, To: d.ValueAt + to, Replace: with, Title: "Write " + with, Token: near.Path,
-			Msg: fmt.Sprintf("%s is almost %s, which is %s", text, near.Property, near.Text)})
+			Msg: fmt.Sprintf("%s is almost %s, which is %s", text, near.Property, k.Desk.Text(near))})
 	}
 }
 
@@ -288,7 +341,8 @@ func (k *checker) property(d *styletext.Decl, inside []css.Token) {
 		}
 		return
 	}
-	if k.own[name] || k.Known == nil || k.Known[name] || len(k.Desk.Entries()) == 0 {
+	k.loose = true // which names there are may change
+	if k.own[name] || k.Known == nil || k.Known[name] || len(k.Desk.Entries()) == 0 || k.Also != nil && k.Also()[name] {
 		return
 	}
 	f := Finding{Rule: "unknown-property", From: at, To: at + len(name), Msg: "no token is called " + name}

@@ -13,6 +13,15 @@ import (
 
 // Line is a token's value, in every context where it is another, and how much it is used.
 func (d *Desk) Line(e *Entry) string {
+	if known, ok := d.lines.Load(e.Path); ok {
+		return known.(string)
+	}
+	line := d.newLine(e)
+	d.lines.Store(e.Path, line)
+	return line
+}
+
+func (d *Desk) newLine(e *Entry) string {
 	parts := []string{d.shown(d.Library.Base, e.Token)}
 	for _, c := range d.contexts(e.Path) {
 		parts = append(parts, c.Name+" "+d.shown(c.Set, c.Set.Get(e.Path)))

@@ -1,7 +1,9 @@
 package offer
 
 import (
+	"cmp"
 	"math"
+	"slices"
 	"sort"
 
 	"archetyp/core/color"
@@ -15,10 +17,25 @@ type value struct {
 	text string // CSS, lengths in px
 }
 
+// Sort finds the tokens of each value, which judging code needs and offering does not.
+func (d *Desk) Sort() {
+	d.sorted.Do(func() {
+		d.values = make(map[value][]*Entry, len(d.Entries()))
+		for _, e := range d.Entries() {
+			key := value{e.Kind, d.Text(e)}
+			d.values[key] = append(d.values[key], e)
+			if e.Color != nil {
+				d.light = append(d.light, e)
+			}
+		}
+		slices.SortStableFunc(d.light, func(a, b *Entry) int { return cmp.Compare(a.lab[0], b.lab[0]) })
+	})
+}
+
 // Valued is the token of a kind that has a value, given as CSS with lengths in px; nil for none. Of several, one that is
 // not to go comes first, then one named for the use that a property makes of it, then one that is no alias.
 func (d *Desk) Valued(k Kind, text, property string) (best *Entry) {
-	d.Entries()
+	d.Sort()
 	most := 0
 	use := useOf(property)
 	for _, e := range d.values[value{k, text}] {
@@ -49,17 +66,24 @@ const (
 
 // Almost is the token whose colour is nearest to one, where the two are hard to tell apart; nil for none.
 func (d *Desk) Almost(c color.Color) (best *Entry) {
-	d.Entries()
-	l := c.To(color.OKLab).C[0]
+	d.Sort()
+	lab := c.To(color.OKLab).C
 	least := almost
-	for i := sort.Search(len(d.light), func(i int) bool { return d.light[i].lightness > l-almost }); i < len(d.light) &&
-		d.light[i].lightness < l+almost; i++ {
-		e := d.light[i]
-		if far := color.Difference(c, *e.Color); far < least && math.Abs(c.Alpha-e.Color.Alpha) < almostAlpha && e.Deprecated == "" {
+	from := sort.Search(len(d.light), func(i int) bool { return d.light[i].lab[0] > lab[0]-almost })
+	for _, e := range d.light[from:] {
+		if e.lab[0] > lab[0]+almost {
+			break
+		}
+		if far := distance(lab, e.lab); far < least && math.Abs(c.Alpha-e.Color.Alpha) < almostAlpha && e.Deprecated == "" {
 			best, least = e, far
 		}
 	}
 	return best
+}
+
+// distance is the difference of two colours in OKLab.
+func distance(a, b [3]float64) float64 {
+	return math.Sqrt((a[0]-b[0])*(a[0]-b[0]) + (a[1]-b[1])*(a[1]-b[1]) + (a[2]-b[2])*(a[2]-b[2]))
 }
 
 // Instead is the token to take instead of one that is to go: the one it leads to, else another with its value; nil for
@@ -70,7 +94,7 @@ func (d *Desk) Instead(e *Entry) *Entry {
 			return d.Named(d.Property(t.Path))
 		}
 	}
-	if other := d.Valued(e.Kind, e.Text, ""); other != nil && other.Deprecated == "" {
+	if other := d.Valued(e.Kind, d.Text(e), ""); other != nil && other.Deprecated == "" {
 		return other
 	}
 	return nil

@@ -81,15 +81,35 @@ var propertyKinds = []struct {
 	{"opacity z-index order flex-grow flex-shrink", []Kind{Number}},
 }
 
+// kindPattern is a name with a star in it.
+type kindPattern struct {
+	head, tail string
+	kinds      []Kind
+}
+
+// exactKinds and kindPatterns are propertyKinds, taken apart; of patterns the first that fits counts.
+var exactKinds, kindPatterns = func() (map[string][]Kind, []kindPattern) {
+	exact, patterns := map[string][]Kind{}, []kindPattern{}
+	for _, p := range propertyKinds {
+		for _, name := range strings.Fields(p.names) {
+			if head, tail, star := strings.Cut(name, "*"); star {
+				patterns = append(patterns, kindPattern{head, tail, p.kinds})
+			} else {
+				exact[name] = p.kinds
+			}
+		}
+	}
+	return exact, patterns
+}()
+
 // KindsFor are the kinds that suit a property, the best first; none where any may.
 func KindsFor(property string) []Kind {
-	for _, p := range propertyKinds {
-		for _, pattern := range strings.Fields(p.names) {
-			head, tail, star := strings.Cut(pattern, "*")
-			if property == pattern || star && len(property) >= len(head)+len(tail) && strings.HasPrefix(property, head) &&
-				strings.HasSuffix(property, tail) {
-				return p.kinds
-			}
+	if kinds, ok := exactKinds[property]; ok {
+		return kinds
+	}
+	for _, p := range kindPatterns {
+		if len(property) >= len(p.head)+len(p.tail) && strings.HasPrefix(property, p.head) && strings.HasSuffix(property, p.tail) {
+			return p.kinds
 		}
 	}
 	return nil
@@ -114,11 +134,12 @@ func useOf(property string) string {
 func nearness(q Query, like []string, root float64) func(*Entry) float64 {
 	for _, text := range append([]string{q.Word}, like...) {
 		if c, err := color.Parse(text); err == nil && text != "" {
+			lab := c.To(color.OKLab).C
 			return func(e *Entry) float64 {
 				if e.Color == nil {
 					return math.Inf(1)
 				}
-				return math.Round(1e6 * (color.Difference(c, *e.Color) + math.Abs(c.Alpha-e.Color.Alpha)))
+				return math.Round(1e6 * (distance(lab, e.lab) + math.Abs(c.Alpha-e.Color.Alpha)))
 			}
 		}
 		n := css.NumberPrefix(text)

@@ -34,7 +34,6 @@ type Item struct {
 	Label  string       // in a list
 	Insert string       // what is written
 	Detail string       // one line: the value, in every context, and uses
-	About  string       // Markdown; "" where Detail is all
 	Color  *color.Color // nil for none
 	Token  string       // path; "" for none
 }
@@ -47,12 +46,15 @@ type Desk struct {
 	Unit     design.Unit              // of lengths that are written
 	Pictures bool                     // About may hold pictures
 
-	once   sync.Once
-	all    []*Entry
-	by     map[string]*Entry // by custom property
+	once sync.Once
+	all  []*Entry
+	by   map[string]*Entry // by custom property
+
+	sorted sync.Once
 	values map[value][]*Entry
 	light  []*Entry // colours, the darkest first
 	near   sync.Map // what names are nearest to
+	lines  sync.Map // Line of tokens, by path
 }
 
 // Entry is a token as code sees it.
@@ -60,13 +62,13 @@ type Entry struct {
 	*token.Token
 	Property string // its custom property
 	Kind     Kind
-	Text     string       // CSS with every alias followed, lengths in px
 	Color    *color.Color // of a colour
 	Px       float64      // of a length, px; of a duration, ms; of a number, itself
 	Uses     int
 
-	order     int
-	lightness float64 // of a colour in OKLab
+	order int
+	lab   [3]float64 // of a colour, in OKLab
+	role  string     // of a colour, as its name says it
 }
 
 // Entries are all tokens, in the order of their files.
@@ -75,7 +77,6 @@ func (d *Desk) Entries() []*Entry {
 		set := d.Library.Base
 		d.all = make([]*Entry, 0, len(set.Tokens))
 		d.by = make(map[string]*Entry, len(set.Tokens))
-		d.values = make(map[value][]*Entry, len(set.Tokens))
 		for i, t := range set.Tokens {
 			e := d.entry(set, t)
 			e.order = i
@@ -84,16 +85,13 @@ func (d *Desk) Entries() []*Entry {
 			if t.Type == token.Typography { // its custom properties are two
 				d.by[e.Property+"-letter-spacing"] = e
 			}
-			key := value{e.Kind, e.Text}
-			d.values[key] = append(d.values[key], e)
-			if e.Color != nil {
-				d.light = append(d.light, e)
-			}
 		}
-		slices.SortStableFunc(d.light, func(a, b *Entry) int { return cmp.Compare(a.lightness, b.lightness) })
 	})
 	return d.all
 }
+
+// Text is a token's value as CSS with every alias followed, lengths in px.
+func (d *Desk) Text(e *Entry) string { return emit.Preview(d.Library.Base, e.Token) }
 
 // Named is the token of a custom property; nil for none.
 func (d *Desk) Named(property string) *Entry {
@@ -102,10 +100,10 @@ func (d *Desk) Named(property string) *Entry {
 }
 
 func (d *Desk) entry(set *token.Set, t *token.Token) *Entry {
-	e := &Entry{Token: t, Property: d.Property(t.Path), Kind: KindOf(t), Text: emit.Preview(set, t)}
+	e := &Entry{Token: t, Property: d.Property(t.Path), Kind: KindOf(t)}
 	switch v := set.Resolve(t).Value; {
 	case v.Color != nil:
-		e.Color, e.lightness = v.Color, v.Color.To(color.OKLab).C[0]
+		e.Color, e.lab, e.role = v.Color, v.Color.To(color.OKLab).C, token.Role(t.Path)
 	case v.Length != nil:
 		e.Px = v.Length.Px(set.RootPx())
 	case v.Number != nil:
@@ -170,7 +168,6 @@ func (d *Desk) ofElement(e *design.Element, value, raw string) Item {
 	}
 	if entry := d.Named(bareVar(value)); entry != nil {
 		it.Token = entry.Path
-		it.About = d.Card(entry.Path)
 		if raw == value {
 			it.Detail = d.shown(d.Library.Base, entry.Token) + "  " + e.Title()
 		}
@@ -191,14 +188,26 @@ func bareVar(value string) string {
 // item offers a token. bare leaves out the var().
 func (d *Desk) item(e *Entry, bare bool) Item {
 	it := Item{From: FromToken, Label: e.Property, Insert: "var(" + e.Property + ")", Token: e.Path, Color: e.Color,
-		Detail: d.Line(e), About: d.Card(e.Path)}
+		Detail: d.Line(e)}
 	if bare {
 		it.Insert = e.Property
 	}
 	return it
 }
 
-// tokens are those that suit a property and what is typed, the best first.
+// scored is a token with how well it suits: less is better in each.
+type scored struct {
+	*Entry
+	kind, role int
+	far        float64
+}
+
+func (a scored) compare(b scored) int {
+	return cmp.Or(cmp.Compare(a.kind, b.kind), cmp.Compare(a.far, b.far), cmp.Compare(a.role, b.role), cmp.Compare(b.Uses, a.Uses),
+		cmp.Compare(a.order, b.order))
+}
+
+// tokens are those that suit a property and what is typed, the best first, and not many more than are shown.
 func (d *Desk) tokens(q Query, like []string) []*Entry {
 	kinds := KindsFor(q.Property)
 	rank := make(map[Kind]int, len(kinds))
@@ -206,29 +215,30 @@ func (d *Desk) tokens(q Query, like []string) []*Entry {
 		rank[k] = i + 1
 	}
 	near := nearness(q, like, d.Unit.Root)
-	type scored struct {
-		*Entry
-		kind, role int
-		far        float64
-	}
 	var list []scored
 	words := nameWords(q.Typed)
 	use := useOf(q.Property)
+	var worst *scored // of those that would be shown
 	for _, e := range d.Entries() {
 		k := rank[e.Kind]
 		if k == 0 && (len(kinds) > 0 || len(words) == 0 && q.Function != "var") || !contains(e.Property, words) {
 			continue
 		}
 		s := scored{e, k, 0, near(e)}
-		if e.Color != nil && use != "" && token.Role(e.Path) != use {
+		if e.Color != nil && use != "" && e.role != use {
 			s.role = 1
 		}
-		list = append(list, s)
+		if worst != nil && s.compare(*worst) > 0 {
+			continue
+		}
+		if list = append(list, s); len(list) == 4*Most { // those that would not be shown are left behind
+			slices.SortFunc(list, scored.compare)
+			list = list[:Most+1]
+			worst = &scored{}
+			*worst = list[Most]
+		}
 	}
-	slices.SortStableFunc(list, func(a, b scored) int {
-		return cmp.Or(cmp.Compare(a.kind, b.kind), cmp.Compare(a.far, b.far), cmp.Compare(a.role, b.role),
-			cmp.Compare(b.Uses, a.Uses), cmp.Compare(a.order, b.order))
-	})
+	slices.SortFunc(list, scored.compare)
 	out := make([]*Entry, len(list))
 	for i, s := range list {
 		out[i] = s.Entry

@@ -124,6 +124,7 @@ func Read(text string, l Language) *Code {
 	c := &Code{Text: text, Language: l}
 	switch l {
 	case CSS, SCSS:
+		c.Rules, c.Decls = make([]Rule, 0, strings.Count(text, "{")+1), make([]Decl, 0, strings.Count(text, ";")+8)
 		c.Regions = []Region{{Sheet, 0, len(text), l == SCSS}}
 	case HTML, Component:
 		(&tagScanner{c: c}).html()

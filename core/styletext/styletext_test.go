@@ -2,6 +2,8 @@ package styletext
 
 import (
 	"fmt"
+	"math/rand/v2"
+	"reflect"
 	"strings"
 	"testing"
 )
@@ -126,5 +128,57 @@ func FuzzRead(f *testing.F) {
 		}
 		p := c.At(max(0, min(at, len(text))))
 		_ = text[p.From:p.To] + text[p.Whole[0]:p.Whole[1]]
+	})
+}
+
+// TestEditsReadAsTheWhole holds that what is read again after an edit is what the whole text holds.
+func TestEditsReadAsTheWhole(t *testing.T) {
+	random := rand.New(rand.NewPCG(3, 5))
+	pieces := []string{"a", " ", ";", ":", "{", "}", "\n", "/*", "*/", "\"", "(", ")", "color: red;", ".x { top: 1px }", "//", "@media x {", "--y: {a}", "é"}
+	spliced := 0
+	for _, l := range []Language{CSS, SCSS} {
+		text := strings.Repeat(".a, .b:hover {\n  color: red;\n  .c { margin: 0 }\n  background: url(x;y)\n}\n/* x */\n@media (a) { .d { top: 0 } }\n", 20)
+		c := Read(text, l)
+		for i := range 6000 {
+			if i%40 == 0 {
+				text = strings.Repeat(".a, .b:hover {\n  color: red;\n  .c { margin: 0 }\n  background: url(x;y)\n}\n/* x */\n@media (a) { .d { top: 0 } }\n", 20)
+				c = Read(text, l)
+			}
+			from := random.IntN(len(text) + 1)
+			to := min(len(text), from+random.IntN(4))
+			with := ""
+			for range random.IntN(3) {
+				with += pieces[random.IntN(len(pieces))]
+			}
+			text = text[:from] + with + text[to:]
+			if c.spliced(text, from, to, len(with)) != nil {
+				spliced++
+			}
+			c = c.Edited(text, from, to, len(with))
+			if want := Read(text, l); !reflect.DeepEqual(c.Rules, want.Rules) || !reflect.DeepEqual(c.Decls, want.Decls) {
+				t.Fatalf("%s, edit %d, %d..%d by %q in %q:\n got %+v %+v\nwant %+v %+v", l, i, from, to, with, text, c.Rules, c.Decls, want.Rules, want.Decls)
+			}
+		}
+	}
+	if spliced < 2000 {
+		t.Errorf("only %d edits were read in part", spliced)
+	}
+}
+
+func BenchmarkRead(b *testing.B) {
+	text := strings.Repeat(".rule {\n  color: var(--color-a);\n  padding: 12px 13px;\n  background: #123456;\n}\n", 4000)
+	b.Run("whole", func(b *testing.B) {
+		b.SetBytes(int64(len(text)))
+		for b.Loop() {
+			Read(text, CSS)
+		}
+	})
+	b.Run("after an edit", func(b *testing.B) {
+		c := Read(text, CSS)
+		at := strings.Index(text[len(text)/2:], "12px") + len(text)/2
+		edited := text[:at] + "1" + text[at:]
+		for b.Loop() {
+			c.Edited(edited, at, at, 1)
+		}
 	})
 }
