@@ -69,9 +69,10 @@ func Serve(ctx context.Context, in io.Reader, out io.Writer, log io.Writer) (sta
 	defer debug.SetGCPercent(debug.SetGCPercent(collectAt))
 	s := &Server{log: log, docs: map[string]*document{}, spaces: map[string]*space{}, running: map[jsonrpc2.ID]context.CancelFunc{},
 		exit: make(chan int, 1), ctx: ctx, client: client{encoding: utf16Units}}
-	broken := make(chan error, 1)
+	broken, begin := make(chan error, 1), make(chan struct{})
 	st := newStream(in, out, closer(func() error { return nil }))
-	s.conn = jsonrpc2.NewConn(ctx, watched{st, broken}, handler{s}, jsonrpc2.SetLogger(discard{}))
+	s.conn = jsonrpc2.NewConn(ctx, watched{st, broken, begin}, handler{s}, jsonrpc2.SetLogger(discard{}))
+	close(begin)
 	select {
 	case status = <-s.exit:
 	case err = <-broken:
@@ -93,14 +94,16 @@ type discard struct{}
 
 func (discard) Printf(string, ...any) {}
 
-// watched is a stream that reports the error with which reading ended.
+// watched is a stream that waits with reading until the connection is there, and reports the error with which it ended.
 type watched struct {
 	*stream
 	broken chan error
+	begin  chan struct{}
 }
 
 // ReadObject reads the next message.
 func (w watched) ReadObject(v any) error {
+	<-w.begin
 	err := w.stream.ReadObject(v)
 	if err != nil {
 		w.broken <- err
