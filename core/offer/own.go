@@ -232,23 +232,29 @@ func composed(m map[string]string, property string) (string, bool) {
 	return strings.Join(parts, " "), true
 }
 
-// Covers reports whether one property sets another, or the other way round: a rule that has one needs no second.
+// longhands are the properties that one sets, as the maps of Own have them.
+func longhands(property string) []string {
+	if list := names(property); list != nil {
+		return list
+	}
+	return []string{physical(property)}
+}
+
+// Covers reports whether two properties set the same in part: a rule that has one needs no second.
 func Covers(have, property string) bool {
-	if have == property || physical(have) == physical(property) {
+	others := longhands(property)
+	if slices.ContainsFunc(longhands(have), func(l string) bool { return slices.Contains(others, l) }) {
 		return true
 	}
-	for _, pair := range [][2]string{{have, property}, {property, have}} {
-		if slices.Contains(names(pair[0]), physical(pair[1])) {
-			return true
+	within := func(short, long string) bool {
+		switch short {
+		case "border", "background", "font", "outline", "flex", "grid":
+			return strings.HasPrefix(long, short+"-") && !strings.HasSuffix(long, "radius") && long != "background-clip" ||
+				short == "font" && long == "line-height"
 		}
-		switch short, long := pair[0], pair[1]; short {
-		case "border", "background", "font", "outline", "overflow", "flex", "grid":
-			if strings.HasPrefix(long, short+"-") && !strings.HasSuffix(long, "radius") && long != "background-clip" {
-				return true
-			}
-		}
+		return false
 	}
-	return property == "line-height" && have == "font"
+	return within(have, property) || within(property, have)
 }
 
 // Missing are the declarations of an element that a rule does not have.
