@@ -20,12 +20,12 @@ type neovim struct {
 func startNeovim(t *testing.T, dir, file string) *neovim {
 	t.Helper()
 	path := need(t, "nvim")
-	set, err := filepath.Abs("testdata/neovim.lua")
+	setUp, err := filepath.Abs("../docs/editors/neovim-0.7.lua")
 	if err != nil {
 		t.Fatal(err)
 	}
 	n := &neovim{t, path, filepath.Join(t.TempDir(), "nvim")}
-	cmd := exec.Command(path, "--headless", "--clean", "--listen", n.socket, "-c", "luafile "+set, file)
+	cmd := exec.Command(path, "--headless", "--clean", "--listen", n.socket, "-c", "luafile "+setUp, "-c", "luafile "+testdata(t, "neovim.lua"), file)
 	cmd.Dir = dir
 	cmd.Env = append(os.Environ(), "ARCHETYP="+program, "XDG_STATE_HOME="+t.TempDir(), "XDG_DATA_HOME="+t.TempDir())
 	if err := cmd.Start(); err != nil {

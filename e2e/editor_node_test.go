@@ -1,7 +1,12 @@
 package e2e
 
 import (
+	"archetyp/core/css"
+	"archetyp/core/styletext"
 	"encoding/json"
+	"io/fs"
+	"os"
+	"path/filepath"
 	"slices"
 	"testing"
 )
@@ -65,5 +70,38 @@ func TestWithAClientOfTheProtocolsPackages(t *testing.T) {
 	}
 	if r.Cancelled.End != -32800 && r.Cancelled.End != 0 || r.Cancelled.Unknown != -32601 || r.Cancelled.Bad != -32602 {
 		t.Errorf("cancelled, unknown, wrong: %+v", r.Cancelled)
+	}
+}
+
+// TestDeclarationsOfPublishedSheets holds that reading code as it is typed finds every declaration that reading a whole
+// sheet finds.
+func TestDeclarationsOfPublishedSheets(t *testing.T) {
+	t.Parallel()
+	node := needNode(t)
+	sheets := 0
+	err := filepath.WalkDir(filepath.Join(node, "node_modules"), func(p string, d fs.DirEntry, err error) error {
+		if err != nil || d.IsDir() || filepath.Ext(p) != ".css" || sheets > 400 {
+			return err
+		}
+		data, err := os.ReadFile(p)
+		if err != nil || len(data) > 1<<19 {
+			return err
+		}
+		sheets++
+		got := map[string]int{}
+		code := styletext.Read(string(data), styletext.CSS)
+		for i := range code.Decls {
+			got[code.Decls[i].Property]++
+		}
+		whole, _ := css.ParseScoped(string(data))
+		for _, d := range whole {
+			if got[d.Prop]--; got[d.Prop] < 0 {
+				t.Errorf("%s: a declaration of %s is missing", p, d.Prop)
+			}
+		}
+		return nil
+	})
+	if err != nil || sheets < 50 {
+		t.Errorf("%d sheets, %v", sheets, err)
 	}
 }

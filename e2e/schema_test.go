@@ -80,7 +80,7 @@ func TestJSONFollowsItsSchema(t *testing.T) {
 		{"assets-list", w, "assets list"}, {"assets-list", w, "assets list components"}, {"assets-advise", w,
 			"assets advise"}, {"sync", w, "assets export"},
 		{"assets-export", w, "assets export components #tern -o tern.webp --at 1,2"}, {"sync", w, "status"}, {"sync", w,
-			"sync"}, {"init", filepath.Join(dir, "drawings"), "init"},
+			"sync"}, {"init", filepath.Join(dir, "drawings"), "init"}, {"focus", w, "focus"}, {"focus", w, "focus booking #adults #children"},
 	} {
 		used[l.schema] = true
 		s, err := c.Compile(filepath.Join(schemas, l.schema+".schema.json"))

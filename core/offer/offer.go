@@ -159,9 +159,9 @@ func (d *Desk) Values(q Query) (items []Item, more bool) {
 
 // ofElement offers the value of an element: as a token where it is one, and as it is.
 func (d *Desk) ofElement(e *design.Element, value, raw string) Item {
-	it := Item{From: FromElement, Label: value, Insert: value, Detail: e.Title()}
+	it := Item{From: FromElement, Label: value, Insert: value, Detail: "of " + e.Title()}
 	if raw != value {
-		it.Detail = raw + "  " + e.Title()
+		it.Detail = raw + " of " + e.Title()
 	}
 	if c, err := color.Parse(raw); err == nil {
 		it.Color = &c
@@ -169,7 +169,7 @@ func (d *Desk) ofElement(e *design.Element, value, raw string) Item {
 	if entry := d.Named(bareVar(value)); entry != nil {
 		it.Token = entry.Path
 		if raw == value {
-			it.Detail = d.shown(d.Library.Base, entry.Token) + "  " + e.Title()
+			it.Detail = d.shown(d.Library.Base, entry.Token) + " of " + e.Title()
 		}
 	}
 	return it

@@ -1,13 +1,4 @@
--- Starts the language server for the buffers that are opened, as docs/editors.md has it for Neovim 0.7, and lets a test
--- ask what an editor would show.
-local id = vim.lsp.start_client({ name = 'archetyp', cmd = { vim.env.ARCHETYP, 'editor' }, root_dir = vim.fn.getcwd() })
-vim.api.nvim_create_autocmd('FileType', {
-  pattern = { 'css', 'scss', 'html', 'json', 'svg' },
-  callback = function(event)
-    vim.lsp.buf_attach_client(event.buf, id)
-    vim.bo[event.buf].omnifunc = 'v:lua.vim.lsp.omnifunc'
-  end,
-})
+-- What a test asks of Neovim, beside the set-up of docs/editors.
 vim.o.completeopt = 'menuone,noselect'
 vim.o.swapfile = false
 vim.o.hidden = true
