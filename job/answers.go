@@ -266,7 +266,9 @@ func (a *Answers) Lint(known map[string]bool) *lint.In {
 func (a *Answers) Generated(file string) bool { return a.Lock.Outputs[file] != "" }
 
 // AsWritten reports whether a generated file is as it was written.
-func (a *Answers) AsWritten(file string, data []byte) bool { return a.Lock.Outputs[file] == workspace.Hash(data) }
+func (a *Answers) AsWritten(file string, data []byte) bool {
+	return a.Lock.Outputs[file] == workspace.Hash(data)
+}
 
 // Sited are the elements that the drawings use a token for: at most so many, of how many.
 func (a *Answers) Sited(path string, most int) (list []Placed, of int) {
