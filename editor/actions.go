@@ -3,9 +3,7 @@ package editor
 import (
 	"context"
 	"fmt"
-	"os"
 	"path"
-	"path/filepath"
 	"slices"
 	"strings"
 
@@ -140,33 +138,44 @@ func lastName(selector string) string {
 	return name
 }
 
-// makingPicture offers to make the picture that a path names and that is not there.
+// makingPicture offers to make the pictures that a path names of the focused elements: those that are not there, or all
+// of them again.
 func (c *call) makingPicture(ctx context.Context, o *openFile, offset int) []codeAction {
 	p := o.code().At(offset)
 	isPath := p.Kind == styletext.Value && p.Function == "url" || p.Kind == styletext.Attribute && (p.Name == "src" || p.Name == "srcset" || p.Name == "poster")
-	if !isPath {
+	f, own := o.sp.focused(ctx, o.a, string(o.code().Language))
+	if !isPath || len(own) == 0 {
 		return nil
 	}
-	var files, named []string
+	of := own[0].Element.Title()
+	if len(own) > 1 {
+		of = fmt.Sprintf("the %d focused elements", len(own))
+	}
+	var missing, there pictureRequest
+	var named, again []string
 	for _, part := range strings.Split(o.text.string[p.From:p.To], ",") {
 		file, _, _ := strings.Cut(strings.TrimSpace(part), " ")
 		rel := path.Join(path.Dir(o.rel()), file)
-		if _, ok := asset.FormatOf(path.Ext(file)); !ok || strings.Contains(file, "://") || strings.HasPrefix(rel, "..") {
+		if _, ok := asset.FormatOf(path.Ext(file)); !ok || strings.Contains(file, "://") || strings.HasPrefix(rel, "..") || o.a.Generated(rel) {
 			continue
 		}
-		if _, err := os.Stat(filepath.Join(o.sp.dir, filepath.FromSlash(rel))); err == nil {
-			continue
+		if o.sp.has(rel) {
+			there.Files, again = append(there.Files, rel), append(again, file)
+		} else {
+			missing.Files, named = append(missing.Files, rel), append(named, file)
 		}
-		files, named = append(files, rel), append(named, file)
 	}
-	f, own := o.sp.focused(ctx, o.a, string(o.code().Language))
-	if len(files) == 0 || len(own) == 0 {
-		return nil
+	var out []codeAction
+	add := func(title string, q pictureRequest, kind string) {
+		q.URI, q.Source, q.Selector = o.uri, f.Source, f.Selector
+		out = append(out, codeAction{Title: title, Kind: kind, Command: &command{title, makePicture, []any{q}}})
 	}
-	title := fmt.Sprintf("Make %s of %s", strings.Join(named, ", "), own[0].Element.Title())
-	if len(own) > 1 {
-		title = fmt.Sprintf("Make %s of the %d focused elements", strings.Join(named, ", "), len(own))
+	if len(named) > 0 {
+		add(fmt.Sprintf("Make %s of %s", strings.Join(named, ", "), of), missing, "quickfix")
 	}
-	return []codeAction{{Title: title, Kind: "quickfix",
-		Command: &command{title, makePicture, []any{pictureRequest{o.uri, f.Source, f.Selector, files}}}}}
+	if len(again) > 0 {
+		there.Again = true
+		add(fmt.Sprintf("Make %s again of %s", strings.Join(again, ", "), of), there, "refactor")
+	}
+	return out
 }

@@ -2,6 +2,7 @@ package editor
 
 import (
 	"context"
+	"slices"
 	"strings"
 
 	"archetyp/core/color"
@@ -29,7 +30,7 @@ func documentColors(ctx context.Context, c *call, p *documentParams) (any, error
 	switch {
 	case d.code != nil:
 		for _, f := range colorsIn(d.code(), o) {
-			out = append(out, colorInformation{d.text.span(f.from, f.to, c.client.encoding), toLSP(f.color)})
+			out = append(out, colorInformation{d.text.span(f.From, f.To, c.client.encoding), toLSP(f.Color)})
 		}
 	case o != nil && o.isTokenFile():
 		out = append(out, o.tokenColors(c.client.encoding)...)
@@ -37,67 +38,34 @@ func documentColors(ctx context.Context, c *call, p *documentParams) (any, error
 	return out, nil
 }
 
-// colorAt is a colour in code.
-type colorAt struct {
-	from, to int
-	color    color.Color
-	property string
-}
-
-// colorsIn finds the colours in declarations. o may be nil.
-func colorsIn(c *styletext.Code, o *openFile) (out []colorAt) {
+// colorsIn finds the colours in declarations: those that are written, and those of tokens. o may be nil.
+func colorsIn(c *styletext.Code, o *openFile) (out []color.At) {
 	for i := range c.Decls {
 		d := &c.Decls[i]
-		if d.Value == "" {
+		if d.Value == "" || len(offer.KindsFor(d.Property)) == 0 && !strings.HasPrefix(d.Property, "--") {
+			continue
+		}
+		for _, at := range color.In(d.Value) {
+			out = append(out, color.At{From: d.ValueAt + at.From, To: d.ValueAt + at.To, Color: at.Color})
+		}
+		if o == nil || !strings.Contains(d.Value, "var(") {
 			continue
 		}
 		toks := css.Tokenize(d.Value)
-		for k := 0; k < len(toks); k++ {
-			t := toks[k]
-			from, to := t.Offset, t.Offset+len(t.Data)
-			switch t.Type {
-			case lexer.HashToken:
-			case lexer.IdentToken:
-				if _, ok := color.Named(strings.ToLower(t.Data)); !ok || len(offer.KindsFor(d.Property)) == 0 && !strings.HasPrefix(d.Property, "--") {
-					continue
-				}
-			case lexer.FunctionToken:
-				end := k
-				for depth := 0; end < len(toks); end++ {
-					switch toks[end].Type {
-					case lexer.FunctionToken, lexer.LeftParenthesisToken:
-						depth++
-					case lexer.RightParenthesisToken:
-						depth--
-					}
-					if depth == 0 {
-						break
-					}
-				}
-				if end == len(toks) {
-					continue
-				}
-				to = toks[end].Offset + 1
-				if strings.EqualFold(t.Data, "var(") {
-					if o != nil && end > k+1 {
-						if e := o.a.Desk.Named(toks[k+1].Data); e != nil && e.Color != nil {
-							out = append(out, colorAt{d.ValueAt + from, d.ValueAt + to, *e.Color, d.Property})
-						}
-					}
-					k = end
-					continue
-				}
-				if _, err := color.Parse(d.Value[from:to]); err == nil {
-					k = end
-				}
-			default:
+		for k := range toks {
+			end := 0
+			if toks[k].Type == lexer.FunctionToken && strings.EqualFold(toks[k].Data, "var(") {
+				end = css.Closing(toks, k)
+			}
+			if end <= k+1 || end == len(toks) {
 				continue
 			}
-			if col, err := color.Parse(d.Value[from:to]); err == nil {
-				out = append(out, colorAt{d.ValueAt + from, d.ValueAt + to, col, d.Property})
+			if e := o.a.Desk.Named(toks[k+1].Data); e != nil && e.Color != nil {
+				out = append(out, color.At{From: d.ValueAt + toks[k].Offset, To: d.ValueAt + toks[end].Offset + 1, Color: *e.Color})
 			}
 		}
 	}
+	slices.SortFunc(out, func(a, b color.At) int { return a.From - b.From })
 	return out
 }
 

@@ -161,7 +161,7 @@ func references(ctx context.Context, c *call, p *struct {
 	if p.Context.IncludeDeclaration {
 		out = append(out, c.definitionsOf(o, t.token)...)
 	}
-	uses, err := o.a.CodeUses(t.token)
+	uses, err := o.a.CodeUses(t.token, c.allBuffers(o.sp))
 	if err != nil {
 		return nil, err
 	}

@@ -25,6 +25,7 @@ type pictureRequest struct {
 	Source   string   `json:"source"`
 	Selector string   `json:"selector"`
 	Files    []string `json:"files"` // from the workspace
+	Again    bool     `json:"again"` // over those that are there
 }
 
 // pictured are the properties whose value can be a picture.
@@ -122,7 +123,7 @@ func (l *list) newPicture(f job.Focus, own []*offer.Own, from, to int, form, fil
 	if strings.HasPrefix(file, "/") {
 		rel = strings.TrimPrefix(file, "/")
 	}
-	if strings.HasPrefix(rel, "..") {
+	if strings.HasPrefix(rel, "..") || l.o.sp.has(rel) {
 		return
 	}
 	var found []*design.Element
@@ -131,8 +132,14 @@ func (l *list) newPicture(f job.Focus, own []*offer.Own, from, to int, form, fil
 	}
 	it := completionItem{Label: file, Kind: kindFile, Detail: "new picture of " + titles(found),
 		Command: &command{Title: "Make " + file, Command: makePicture,
-			Arguments: []any{pictureRequest{l.o.uri, f.Source, f.Selector, []string{rel}}}}}
+			Arguments: []any{pictureRequest{URI: l.o.uri, Source: f.Source, Selector: f.Selector, Files: []string{rel}}}}}
 	l.add(it, from, to, fmt.Sprintf(form, file))
+}
+
+// has reports whether a file of the workspace is there.
+func (sp *space) has(rel string) bool {
+	_, err := os.Stat(filepath.Join(sp.dir, filepath.FromSlash(rel)))
+	return err == nil
 }
 
 // runPicture makes pictures and says so.
@@ -159,17 +166,15 @@ func runPicture(ctx context.Context, c *call, args []json.RawMessage) (any, erro
 		if !filepath.IsLocal(filepath.FromSlash(file)) {
 			return nil, hint.New(file+" lies outside the workspace", "Name a file inside it.")
 		}
+		if sp.has(file) && !q.Again {
+			return nil, hint.New(file+" is there already", "The action “Make "+path.Base(file)+" again” writes over it.")
+		}
 		made, err := a.NewPicture(found, file)
 		if err != nil {
 			return nil, err
 		}
 		files[filepath.Join(sp.dir, filepath.FromSlash(file))] = made.Data
 		said = append(said, fmt.Sprintf("%s, %d × %d pixels, %d bytes", file, made.Width, made.Height, made.Bytes))
-	}
-	for file := range files {
-		if err := os.MkdirAll(filepath.Dir(file), 0o755); err != nil {
-			return nil, err
-		}
 	}
 	if err := workspace.Save(files, workspace.Options{Command: "editor"}); err != nil {
 		return nil, err

@@ -22,6 +22,8 @@ type space struct {
 	s   *Server
 	dir string
 
+	begun sync.Once
+
 	mu       sync.Mutex
 	answers  *job.Answers  // nil until the first reading
 	reading  chan struct{} // closed when the reading under way ends; nil for none
@@ -90,15 +92,11 @@ func (s *Server) spaceOf(file string) *space {
 
 // begin reads a workspace for the first time, and watches it from then on.
 func (sp *space) begin() {
-	sp.mu.Lock()
-	first := sp.answers == nil && sp.reading == nil
-	sp.mu.Unlock()
-	if !first {
-		return
-	}
-	sp.stale()
-	sp.s.work.Go(sp.watch)
-	sp.s.work.Go(sp.watchFocus)
+	sp.begun.Do(func() {
+		sp.stale()
+		sp.s.work.Go(sp.watch)
+		sp.s.work.Go(sp.watchFocus)
+	})
 }
 
 // stale has the workspace read anew.

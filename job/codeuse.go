@@ -65,7 +65,8 @@ func CodeUses(ws *workspace.Workspace, dir string, names map[string]string) ([]C
 	}
 	captures := ws.Path(workspace.CaptureDir) + string(filepath.Separator)
 	var out []CodeUse
-	err = walkCode(dir, func(file string) bool { return !generated[file] && !strings.HasPrefix(file, captures) }, func(file string, data []byte) error {
+	wanted := func(file string) bool { return !generated[file] && !strings.HasPrefix(file, captures) }
+	err = walkCode(ws, dir, wanted, func(file string, data []byte) error {
 		rel, err := filepath.Rel(dir, file)
 		out = append(out, usesIn(data, filepath.ToSlash(rel), names)...)
 		return err
@@ -74,9 +75,9 @@ func CodeUses(ws *workspace.Workspace, dir string, names map[string]string) ([]C
 	return out, err
 }
 
-// walkCode reads the text files below a folder that are wanted, leaving out folders that begin with a dot and installed
-// packages. Paths are absolute.
-func walkCode(dir string, wanted func(file string) bool, visit func(file string, data []byte) error) error {
+// walkCode reads the text files below a folder that are wanted, those of the workspace as it has them, and leaves out
+// folders that begin with a dot and installed packages. Paths are absolute.
+func walkCode(ws *workspace.Workspace, dir string, wanted func(file string) bool, visit func(file string, data []byte) error) error {
 	dir, err := filepath.Abs(dir)
 	if err != nil {
 		return err
@@ -95,7 +96,11 @@ func walkCode(dir string, wanted func(file string) bool, visit func(file string,
 		if err != nil || !info.Mode().IsRegular() || info.Size() > maxCode || !wanted(p) {
 			return err
 		}
-		data, err := workspace.ReadFile(p, p)
+		read := func() ([]byte, error) { return workspace.ReadFile(p, p) }
+		if rel, ok := ws.Rel(p); ok {
+			read = func() ([]byte, error) { return ws.ReadFile(rel) }
+		}
+		data, err := read()
 		if err != nil || bytes.IndexByte(data[:min(len(data), 8000)], 0) >= 0 {
 			return err
 		}

@@ -40,6 +40,23 @@ func Tokenize(s string) []Token {
 	}
 }
 
+// Closing is the index of the token that closes the function or parenthesis at another; the number of tokens where none
+// does.
+func Closing(toks []Token, open int) int {
+	depth := 0
+	for i := open; i < len(toks); i++ {
+		switch toks[i].Type {
+		case lexer.FunctionToken, lexer.LeftParenthesisToken:
+			depth++
+		case lexer.RightParenthesisToken:
+			if depth--; depth == 0 {
+				return i
+			}
+		}
+	}
+	return len(toks)
+}
+
 // joined is the text of tokens: that of the sheet itself, where no comment stands between them.
 func joined(text string, toks []Token) string {
 	if len(toks) == 0 {

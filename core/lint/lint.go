@@ -162,45 +162,24 @@ func (k *checker) declaration(d *styletext.Decl) {
 	if k.whole(d, kinds) {
 		return
 	}
+	if slices.Contains(kinds, offer.Color) || slices.Contains(kinds, offer.Shadow) {
+		for _, at := range color.In(d.Value) {
+			k.colour(d, at)
+		}
+	}
 	for i := 0; i < len(toks); i++ {
 		switch t := toks[i]; t.Type {
 		case lexer.FunctionToken:
-			end := closing(toks, i)
-			switch name := strings.ToLower(strings.TrimSuffix(t.Data, "(")); name {
-			case "var":
+			switch end := css.Closing(toks, i); strings.ToLower(t.Data) {
+			case "var(":
 				k.property(d, toks[i+1:end])
-			case "rgb", "rgba", "hsl", "hsla", "hwb", "lab", "lch", "oklab", "oklch", "color":
-				to := len(d.Value)
-				if end < len(toks) {
-					to = toks[end].Offset + 1
-				}
-				k.colour(d, kinds, t.Offset, to)
-				i = end
-			case "url":
+			case "url(":
 				i = end
 			}
-		case lexer.HashToken, lexer.IdentToken:
-			k.colour(d, kinds, t.Offset, t.Offset+len(t.Data))
 		case lexer.DimensionToken:
 			k.length(d, kinds, t)
 		}
 	}
-}
-
-// closing is the index of the token that closes the function at i, or how many tokens there are.
-func closing(toks []css.Token, i int) int {
-	depth := 0
-	for ; i < len(toks); i++ {
-		switch toks[i].Type {
-		case lexer.FunctionToken, lexer.LeftParenthesisToken:
-			depth++
-		case lexer.RightParenthesisToken:
-			if depth--; depth == 0 {
-				return i
-			}
-		}
-	}
-	return len(toks)
 }
 
 // whole looks for a token that is all of a value: a shadow, a gradient, a type style.
@@ -238,28 +217,15 @@ func (k *checker) raw(d *styletext.Decl, from, to int, e *offer.Entry) {
 }
 
 // colour looks at a colour.
-func (k *checker) colour(d *styletext.Decl, kinds []offer.Kind, from, to int) {
-	if !slices.Contains(kinds, offer.Color) && !slices.Contains(kinds, offer.Shadow) {
+func (k *checker) colour(d *styletext.Decl, at color.At) {
+	if e := k.Desk.Valued(offer.Color, at.Color.CSS(), d.Property); e != nil {
+		k.raw(d, at.From, at.To, e)
 		return
 	}
-	text := d.Value[from:to]
-	if text[0] != '#' && !strings.HasSuffix(text, ")") {
-		if _, ok := color.Named(strings.ToLower(text)); !ok || strings.EqualFold(text, "transparent") {
-			return
-		}
-	}
-	c, err := color.Parse(text)
-	if err != nil {
-		return
-	}
-	if e := k.Desk.Valued(offer.Color, c.CSS(), d.Property); e != nil {
-		k.raw(d, from, to, e)
-		return
-	}
-	if near := k.Desk.Almost(c); near != nil {
+	if near := k.Desk.Almost(at.Color); near != nil {
 		with := "var(" + near.Property + ")"
-		k.find(Finding{Rule: "almost-token", From: d.ValueAt + from, To: d.ValueAt + to, Replace: with, Title: "Write " + with, Token: near.Path,
-			Msg: fmt.Sprintf("%s is almost %s, which is %s", text, near.Property, k.Desk.Text(near))})
+		k.find(Finding{Rule: "almost-token", From: d.ValueAt + at.From, To: d.ValueAt + at.To, Replace: with, Title: "Write " + with, Token: near.Path,
+			Msg: fmt.Sprintf("%s is almost %s, which is %s", d.Value[at.From:at.To], near.Property, k.Desk.Text(near))})
 	}
 }
 

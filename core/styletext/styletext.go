@@ -1,7 +1,7 @@
 // Package styletext finds the styles in a text of code while it is being written: style sheets, style attributes,
 // style objects of JSX and tagged templates. In goes a text in CSS, SCSS, HTML, a single-file component or JSX; out come
-// its rules, declarations, tags and words with their places. Nothing here fails: of code that is half written, what can
-// be told is told.
+// its rules, declarations, tags and words with their places. Nothing here fails, since code that is being typed is rarely
+// whole.
 //
 // All places are offsets in bytes.
 package styletext

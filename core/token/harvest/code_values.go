@@ -140,50 +140,8 @@ func fontValues(value string) (out []string) {
 
 // coloursIn are the colours in a value, in the form that says them shortest. A gradient is one, and its colours are.
 func coloursIn(value string) (out []string) {
-	toks := css.Tokenize(value)
-	for i := 0; i < len(toks); i++ {
-		t := &toks[i]
-		text := ""
-		switch t.Type {
-		case lexer.HashToken:
-			text = t.Data
-		case lexer.IdentToken:
-			name := strings.ToLower(t.Data)
-			if _, ok := color.Named(name); ok && name != "transparent" {
-				text = name
-			}
-		case lexer.FunctionToken:
-			switch strings.ToLower(strings.TrimSuffix(t.Data, "(")) {
-			case "rgb", "rgba", "hsl", "hsla", "hwb", "lab", "lch", "oklab", "oklch", "color":
-				end := closing(toks, i)
-				text = value[t.Offset : toks[end].Offset+len(toks[end].Data)]
-				i = end
-			case "url", "var":
-				i = closing(toks, i)
-			}
-		}
-		if text == "" || strings.Contains(text, "var(") {
-			continue
-		}
-		if c, err := color.Parse(text); err == nil {
-			out = append(out, "color", c.CSS())
-		}
+	for _, at := range color.In(value) {
+		out = append(out, "color", at.Color.CSS())
 	}
 	return out
-}
-
-// closing is the token that closes the function which begins at a place; the last one where none does.
-func closing(toks []css.Token, open int) int {
-	depth := 0
-	for i := open; i < len(toks); i++ {
-		switch toks[i].Type {
-		case lexer.FunctionToken, lexer.LeftParenthesisToken:
-			depth++
-		case lexer.RightParenthesisToken:
-			if depth--; depth == 0 {
-				return i
-			}
-		}
-	}
-	return len(toks) - 1
 }
