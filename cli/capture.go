@@ -4,7 +4,6 @@ import (
 	"fmt"
 
 	"archetyp/core/hint"
-	"archetyp/core/match"
 	"archetyp/job"
 	"archetyp/workspace"
 
@@ -76,7 +75,7 @@ func sitesFor(ws *workspace.Workspace, args []string, name string) ([]workspace.
 			names = append(names, s.Name)
 		}
 		tip := "An address begins with http:// or https://."
-		if near := match.Nearest(args[0], names); near != "" {
+		if near := hint.Nearest(args[0], names); near != "" {
 			tip = "Did you mean " + near + "?"
 		}
 		return nil, hint.New(args[0]+": there is no site of that name", tip)

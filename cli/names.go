@@ -6,7 +6,6 @@ import (
 	"strings"
 
 	"archetyp/core/hint"
-	"archetyp/core/match"
 
 	"github.com/spf13/cobra"
 	"github.com/spf13/pflag"
@@ -28,7 +27,7 @@ func nameCommands(c *cobra.Command) {
 			}
 		}
 		what := "There are " + strings.Join(names, ", ") + "."
-		if near := match.Nearest(args[0], names); near != "" {
+		if near := hint.Nearest(args[0], names); near != "" {
 			what = fmt.Sprintf("Did you mean %q? %q lists all.", near, c.CommandPath()+" --help")
 		}
 		return hint.New(fmt.Sprintf("%q is no command of %s", args[0], c.CommandPath()), what)
@@ -46,7 +45,7 @@ func nearestFlag(c *cobra.Command, err error) string {
 	}
 	var names []string
 	c.Flags().VisitAll(func(f *pflag.Flag) { names = append(names, f.Name) })
-	return match.Nearest(name, names)
+	return hint.Nearest(name, names)
 }
 
 // codeFolder is the path of a folder of code that was named.

@@ -12,7 +12,6 @@ import (
 	"archetyp/core/font"
 	"archetyp/core/hint"
 	"archetyp/core/limit"
-	"archetyp/core/match"
 	"archetyp/fonts"
 	"archetyp/job"
 	"archetyp/workspace"
@@ -217,7 +216,7 @@ const mostNamed = 8
 
 // suggest names the id nearest to one that was not found.
 func (a *app) suggest(doc *design.Document, arg string) string {
-	if near := match.Nearest(arg, ask.Names(doc, arg)); near != "" {
+	if near := hint.Nearest(arg, ask.Names(doc, arg)); near != "" {
 		return "Did you mean " + near + "? \"archetyp outline " + doc.Name + "\" lists what there is."
 	}
 	return "\"archetyp outline " + doc.Name + "\" lists what there is."

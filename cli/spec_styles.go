@@ -7,7 +7,6 @@ import (
 	"archetyp/core/ask"
 	"archetyp/core/design"
 	"archetyp/core/hint"
-	"archetyp/core/match"
 
 	"github.com/spf13/cobra"
 )
@@ -187,7 +186,7 @@ func flatVars(list []design.StyleDeclaration) (out []design.StyleDeclaration) {
 }
 
 func nearestProperty(name string, all []string) string {
-	if near := match.Nearest(name, all); near != "" {
+	if near := hint.Nearest(name, all); near != "" {
 		return "Did you mean " + near + "?"
 	}
 	return ""

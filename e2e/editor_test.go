@@ -37,8 +37,8 @@ func TestValuesWhileTyping(t *testing.T) {
 		{"a.css", ".pay { padding: 13|px }", "--space-16, --space-8, --space-20"},
 		{"a.css", ".pay { padding: 4px | }", "--space-16, --space-24"},
 		{"a.css", ".pay { transition-duration: | }", ""},
-		{"a.css", ".pay { | }", "all 8 declarations of pay, min-height: 3.5rem, display: grid"},
-		{"a.css", ".pay { display: grid; color: red; font: x; bo| }", "all 5 declarations of pay, border-radius: var(--radius-l), box-shadow"},
+		{"a.css", ".pay { | }", "all 7 declarations of pay, display: grid, place-items: center"},
+		{"a.css", ".pay { display: grid; color: red; font: x; bo| }", "all 4 declarations of pay, border-radius: var(--radius-l)"},
 		{"a.css", "/* .pay { color: | } */", ""},
 		{"a.css", ".b|", "(class)"},
 		{"a.scss", ".pay { &:hover { color: | } } // x", "var(--color-text-inverse)"},
@@ -53,7 +53,7 @@ func TestValuesWhileTyping(t *testing.T) {
 		{"a.html", "<img src=\"|\">", "media/pay.svg, media/pay.webp, media/pay@2x.webp"},
 		{"a.html", "<img srcset=\"media/pay.webp 1x, |\">", "media/pay.svg"},
 		{"a.tsx", "const a = <p style={{color: \"|\"}}/>", "var(--color-text-inverse)"},
-		{"a.tsx", "const a = <p style={{|}}/>", "all 8 declarations of pay, minHeight: \"3.5rem\""},
+		{"a.tsx", "const a = <p style={{|}}/>", "all 7 declarations of pay, display: \"grid\""},
 		{"a.vue", "<template><p class=\"x\"/></template>\n<style scoped>.x { color: | }</style>", "var(--color-text-inverse)"},
 		{"tokens/tern-and-tide.tokens.json", `{"color":{"$type":"color","a":{"$value":"{sea.6|"}}}`, "{color.sea.600}"},
 	} {
@@ -82,6 +82,34 @@ func TestDistancesBetweenFocusedElements(t *testing.T) {
 		if got := c.labels("a.css", ".x { "+property+": | }", 1); strings.Join(got, "") != want && want != "" {
 			t.Errorf("%s: got %q, want %s", property, got, want)
 		}
+	}
+}
+
+// TestFocusing sets, prints and forgets the focused element.
+func TestFocusing(t *testing.T) {
+	t.Parallel()
+	dir := demo(t)
+	for _, x := range []struct {
+		args   string
+		status int
+		out    string
+	}{
+		{"focus", 0, "nothing is focused"},
+		{"focus booking #pay", 0, "pay  design/booking.svg  #pay"},
+		{"focus design/booking.svg #adults #children", 0, "children  design/booking.svg  #children"},
+		{"focus", 0, "adults  design/booking.svg  #adults"},
+		{"focus booking #nobody", 2, "nothing matches the selector #nobody"},
+		{"focus booking", 2, "focus needs a SOURCE and a selector"},
+		{"focus nowhere #pay", 2, "nowhere"},
+		{"focus --none", 0, ""},
+		{"focus", 0, "nothing is focused"},
+	} {
+		if r := run(t, dir, strings.Fields(x.args)...); r.status != x.status || !strings.Contains(r.out+r.err, x.out) {
+			t.Errorf("%s: status %d\n%s%s", x.args, r.status, r.out, r.err)
+		}
+	}
+	if r := run(t, dir, "editor", "extra"); r.status != 2 {
+		t.Errorf("editor with an argument: status %d", r.status)
 	}
 }
 

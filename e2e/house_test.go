@@ -9,7 +9,7 @@ import (
 
 // house is every package in the order of the data: each may import those of the lines above its own.
 const house = `
-core/limit core/guard core/hint core/quoting core/styletext core/geom core/packed core/digest core/diff demo fonts
+core/limit core/guard core/hint core/quoting core/styletext core/geom core/packed core/digest demo fonts
 browser site serve
 core/markup
 core/css core/font
@@ -18,7 +18,7 @@ core/css/grammar
 core/css/computed
 core/design
 core/match core/infer/layout core/paint/raster core/paint/svg core/read/ora core/read/svg core/read/page core/token
-core/read/capture
+core/read/capture core/diff
 core/read core/infer/alike core/infer/role core/paint/pdf core/paint/drawable core/text/message core/token/harvest
 core/text core/infer/naming core/revise
 core/token/emit core/text/exchange core/text/fit

@@ -141,13 +141,8 @@ func (a *Answers) Document(ctx context.Context, source string) (*design.Document
 // read reads a source with the fonts and marks of the workspace. It is not given up halfway, since others may wait for
 // it, too.
 func (a *Answers) read(source string) (*design.Document, error) {
-	in := &inputs{ws: a.WS, disk: a.WS.Seen(), hashes: map[string]string{}}
-	var err error
-	if in.fonts, err = a.WS.FontFiles(); err != nil {
-		return nil, err
-	}
-	r := &drawingReader{ctx: context.Background(), in: in, marks: a.WS.Config.SelectedMarks(), texts: TextOptions(a.WS)}
-	if err := r.loadFonts(); err != nil {
+	r, err := plainReader(a.WS)
+	if err != nil {
 		return nil, err
 	}
 	doc, _, err := r.parse(source, false)

@@ -7,7 +7,6 @@ import (
 	"strings"
 
 	"archetyp/core/hint"
-	"archetyp/core/match"
 	"archetyp/core/token"
 	"archetyp/workspace"
 )
@@ -34,7 +33,7 @@ func Known(lib *token.Library, path string) (*token.Token, error) {
 		}
 	}
 	what := "\"archetyp tokens list\" lists them."
-	if n := match.Nearest(path, paths); n != "" {
+	if n := hint.Nearest(path, paths); n != "" {
 		what = fmt.Sprintf("Did you mean %q?", n)
 	}
 	return nil, hint.New(fmt.Sprintf("there is no token %q", path), what)

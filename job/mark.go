@@ -13,7 +13,6 @@ import (
 	"archetyp/core/hint"
 	"archetyp/core/infer/naming"
 	"archetyp/core/markup"
-	"archetyp/core/match"
 	"archetyp/core/revise"
 	"archetyp/workspace"
 
@@ -48,7 +47,7 @@ type MarkedOne struct {
 func CheckMark(key string) error {
 	if keys := design.MarkKeys(); !slices.Contains(keys, key) {
 		h := "There are " + fmt.Sprint(keys) + "."
-		if near := match.Nearest(key, keys); near != "" {
+		if near := hint.Nearest(key, keys); near != "" {
 			h = "Did you mean " + near + "?"
 		}
 		return hint.New("there is no mark "+key, h)

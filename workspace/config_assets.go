@@ -8,7 +8,7 @@ import (
 
 	"archetyp/core/asset"
 	"archetyp/core/color"
-	"archetyp/core/match"
+	"archetyp/core/hint"
 )
 
 // AssetConfig says where exported assets go, and in which sets.
@@ -111,11 +111,11 @@ func (sc *SetConfig) set(built []asset.Set) (asset.Set, error) {
 		for i, b := range built {
 			names[i] = b.Name
 		}
-		hint := "a set of your own says its formats"
-		if near := match.Nearest(sc.Name, names); near != "" {
-			hint = fmt.Sprintf("did you mean %q?", near)
+		advice := "a set of your own says its formats"
+		if near := hint.Nearest(sc.Name, names); near != "" {
+			advice = fmt.Sprintf("did you mean %q?", near)
 		}
-		return s, fmt.Errorf("the set %q is not known; %s", sc.Name, hint)
+		return s, fmt.Errorf("the set %q is not known; %s", sc.Name, advice)
 	}
 	if err := inside(path.Join("x", s.To)); err != nil || strings.HasPrefix(path.Clean(s.To), "..") {
 		return s, fmt.Errorf("the set %s: %q is no place inside the folder of assets", sc.Name, s.To)

@@ -7,7 +7,7 @@ import (
 
 	"archetyp/core/audit"
 	"archetyp/core/css"
-	"archetyp/core/match"
+	"archetyp/core/hint"
 
 	"github.com/bmatcuk/doublestar/v4"
 )
@@ -58,7 +58,7 @@ func (c *Config) checkAudit(fail func(path, format string, args ...any) error) e
 			}
 		case audit.RuleNamed(name) == nil:
 			near := ""
-			if n := match.Nearest(name, known); n != "" {
+			if n := hint.Nearest(name, known); n != "" {
 				near = fmt.Sprintf("; did you mean %s?", n)
 			}
 			return fail(path, "audit: there is no rule %q%s", name, near)

@@ -6,10 +6,10 @@ import (
 	"slices"
 	"strings"
 
+	"archetyp/core/hint"
 	"archetyp/core/limit"
 	"archetyp/core/lint"
 	"archetyp/core/markup"
-	"archetyp/core/match"
 
 	"github.com/goccy/go-yaml/ast"
 )
@@ -87,8 +87,8 @@ func checkKeys(n ast.Node, where, shown string) error {
 			return fe
 		case !slices.Contains(known, key):
 			fe.Msg = fmt.Sprintf("the key %q is not known", key)
-			if fe.Hint = "The keys here are " + strings.Join(known, ", ") + "."; match.Nearest(key, known) != "" {
-				fe.Hint = fmt.Sprintf("Did you mean %q?", match.Nearest(key, known))
+			if fe.Hint = "The keys here are " + strings.Join(known, ", ") + "."; hint.Nearest(key, known) != "" {
+				fe.Hint = fmt.Sprintf("Did you mean %q?", hint.Nearest(key, known))
 			}
 			if where != "" {
 				fe.Msg += " under " + strings.TrimSuffix(where, ".*")

@@ -2,7 +2,7 @@ package workspace
 
 import (
 	"archetyp/core/css"
-	"archetyp/core/match"
+	"archetyp/core/hint"
 	"errors"
 	"fmt"
 	"slices"
@@ -167,7 +167,7 @@ func (w *Workspace) checkContexts(lib *token.Library) error {
 		}
 		if len(known) > 0 {
 			fe.Hint = "The resolver has " + strings.Join(known, ", ") + "."
-			if n := match.Nearest(k, known); n != "" {
+			if n := hint.Nearest(k, known); n != "" {
 				fe.Hint = fmt.Sprintf("Did you mean %q?", n)
 			}
 		}

@@ -1,7 +1,7 @@
 package workspace
 
 import (
-	"archetyp/core/match"
+	"archetyp/core/hint"
 	"errors"
 	"os"
 	"path/filepath"
@@ -96,7 +96,7 @@ func TestNearest(t *testing.T) {
 	list := []string{"sources", "sites", "scales"}
 	for in, want := range map[string]string{"sauces": "scales", "source": "sources", "site": "sites", "scale": "scales",
 		"": "", "colour": "", "si": ""} {
-		if got := match.Nearest(in, list); got != want && !(in == "sauces" && got == "sources") {
+		if got := hint.Nearest(in, list); got != want && !(in == "sauces" && got == "sources") {
 			t.Errorf("%q is nearest to %q, want %q", in, got, want)
 		}
 	}

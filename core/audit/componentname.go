@@ -4,7 +4,7 @@ import (
 	"strings"
 
 	"archetyp/core/design"
-	"archetyp/core/match"
+	"archetyp/core/hint"
 )
 
 var componentName = Rule{Name: "component-name", Group: "names", Level: Warning,
@@ -62,5 +62,5 @@ func sameThing(a, b string) bool {
 	if x == y || x+"s" == y || y+"s" == x {
 		return true
 	}
-	return min(len(x), len(y)) >= 6 && match.Distance([]rune(x), []rune(y)) == 1
+	return min(len(x), len(y)) >= 6 && hint.Distance([]rune(x), []rune(y)) == 1
 }

@@ -43,8 +43,8 @@ func GroupNames() (names []string) {
 	return names
 }
 
-// groupOf is the name of a property's group.
-func groupOf(property string) string {
+// GroupOf is the name of a property's group.
+func GroupOf(property string) string {
 	for _, g := range Groups {
 		for _, m := range g.members {
 			if property == m || strings.HasPrefix(property, m+"-") {
@@ -80,7 +80,7 @@ func Choose(only, except []string) (Choice, error) {
 	return c, nil
 }
 
-func (c Choice) has(property string) bool { return c == nil || c[groupOf(property)] }
+func (c Choice) has(property string) bool { return c == nil || c[GroupOf(property)] }
 
 // of leaves in rules only what was chosen; a remark about no property goes as well.
 func (c Choice) of(blocks []Block) []Block {

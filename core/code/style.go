@@ -77,7 +77,7 @@ func (s *styles) stated(b *Block, n *Node) {
 	for _, d := range list {
 		switch {
 		case strings.HasPrefix(d.Prop, "--") || strings.Contains(d.Value, "var("):
-		case !s.part && groupOf(d.Prop) == "layout" && !flexible(d.Prop):
+		case !s.part && GroupOf(d.Prop) == "layout" && !flexible(d.Prop):
 		default:
 			s.w.put(b, d.Prop, d.Value, "")
 		}

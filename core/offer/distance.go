@@ -25,15 +25,15 @@ func (d *Desk) distances(q Query) (out []Item) {
 			return
 		}
 		unit := d.Unit
-		item := Item{From: FromDistance, Label: unit.Text(px, false), Detail: what}
+		item := Item{From: FromDistance, Label: unit.Text(px, false), Detail: css.Px(px) + " " + what}
 		if t := d.exact(Space, px); t != nil {
-			item.Label, item.Token, item.Detail = "var("+t.Property+")", t.Path, unit.Text(px, false)+"  "+what
+			item.Label, item.Token, item.Detail = "var("+t.Property+")", t.Path, css.Px(px)+" "+what
 		}
 		item.Insert = item.Label
 		out = append(out, item)
 		if full > 0 && !strings.HasSuffix(property, "gap") {
 			p := css.Num(px/full*100, 2) + "%"
-			out = append(out, Item{From: FromDistance, Label: p, Insert: p, Detail: what})
+			out = append(out, Item{From: FromDistance, Label: p, Insert: p, Detail: css.Px(px) + " " + what})
 		}
 	}
 	side := property

@@ -7,7 +7,7 @@ import (
 	"sort"
 
 	"archetyp/core/color"
-	"archetyp/core/match"
+	"archetyp/core/hint"
 	"archetyp/core/token"
 )
 
@@ -109,7 +109,7 @@ func (d *Desk) Nearest(name string) string {
 	for i, e := range d.Entries() {
 		names[i] = e.Property
 	}
-	near := match.Nearest(name, names)
+	near := hint.Nearest(name, names)
 	d.near.Store(name, near)
 	return near
 }

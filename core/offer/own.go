@@ -257,10 +257,11 @@ func Covers(have, property string) bool {
 	return within(have, property) || within(property, have)
 }
 
-// Missing are the declarations of an element that a rule does not have.
+// Missing are the declarations of an element that a rule does not have. How large a thing is comes from what is in it, and
+// is left out.
 func (w *Own) Missing(have []string) (out []design.Declaration) {
 	for _, d := range w.Decls {
-		if !slices.ContainsFunc(have, func(h string) bool { return Covers(h, d.Prop) }) {
+		if code.GroupOf(d.Prop) != "size" && !slices.ContainsFunc(have, func(h string) bool { return Covers(h, d.Prop) }) {
 			out = append(out, d)
 		}
 	}

@@ -5,7 +5,7 @@ import (
 	"sort"
 	"strings"
 
-	"archetyp/core/match"
+	"archetyp/core/hint"
 	"archetyp/core/text/message"
 )
 
@@ -222,7 +222,7 @@ func Likeness(a, b string) int {
 	if longest == 0 || abs(len(x)-len(y))*100 > (100-Least)*longest {
 		return 0
 	}
-	return min(99, 100-(100*match.Distance(x, y)+longest-1)/longest)
+	return min(99, 100-(100*hint.Distance(x, y)+longest-1)/longest)
 }
 
 func abs(n int) int { return max(n, -n) }
