@@ -27,6 +27,11 @@ func (a *app) source(arg string) (*design.Document, *workspace.Workspace, error)
 	if job.IsAddress(arg) {
 		return a.address(arg, v, nil)
 	}
+	if revision, name, ok := job.EditionSource(arg); ok {
+		if _, err := os.Stat(a.path(arg)); err != nil { // and no file is called so
+			return a.sourceAt(revision, name)
+		}
+	}
 	path := arg
 	if info, err := os.Stat(a.path(arg)); err == nil && info.IsDir() { // the folder of a capture
 		if _, err := os.Stat(filepath.Join(a.path(arg), "capture.json")); err == nil {
@@ -89,6 +94,20 @@ func (a *app) source(arg string) (*design.Document, *workspace.Workspace, error)
 	drawing := workspace.Drawing{Shown: shown, Fonts: set, Marks: marks, Root: root,
 		Limits: limits, Load: links(ws, path), View: job.FileView(path, v)}
 	doc, err := job.ReadSource(a.ctx, path, data, v, drawing)
+	if err != nil {
+		return nil, nil, err
+	}
+	a.warnings(doc)
+	return doc, ws, nil
+}
+
+// sourceAt reads a source as it was in a revision.
+func (a *app) sourceAt(revision, name string) (*design.Document, *workspace.Workspace, error) {
+	ws, err := a.workspaceHere()
+	if err != nil {
+		return nil, nil, err
+	}
+	doc, err := job.SourceAt(ws, revision, name)
 	if err != nil {
 		return nil, nil, err
 	}

@@ -1,4 +1,5 @@
-// Package diff compares two pictures of the same thing: how alike they are, and where they differ.
+// Package diff compares two states of the same thing: two readings of a drawing, element by element, and two pictures,
+// pixel by pixel. Documents or pictures go in; changes, or how alike they are and where they differ, come out.
 package diff
 
 import (
