@@ -45,7 +45,7 @@ func (c *call) mends(o *openFile, from, to int) (out []codeAction) {
 	var all []textEdit
 	rules := map[string][]textEdit{}
 	here := map[string]bool{}
-	for _, f := range o.sp.findings(o) {
+	for _, f := range o.sp.findings(o, 0) {
 		if f.Replace == "" {
 			continue
 		}

@@ -67,7 +67,7 @@ func (sp *space) diagnostics(o *openFile, e encoding) []diagnostic {
 		}
 		return out
 	}
-	for _, f := range sp.findings(o) {
+	for _, f := range sp.findings(o, mostFindings+1) {
 		g := diagnostic{Range: o.text.span(f.From, f.To, e), Severity: severity(f.Level), Code: f.Rule, Source: "archetyp", Message: f.Msg}
 		if f.Replace != "" {
 			g.Data = &mend{f.Replace, f.Title}
@@ -78,7 +78,7 @@ func (sp *space) diagnostics(o *openFile, e encoding) []diagnostic {
 		out = append(out, g)
 		if len(out) == mostFindings {
 			out = append(out, diagnostic{Range: o.text.span(f.To, f.To, e), Severity: severityInfo, Source: "archetyp",
-				Message: fmt.Sprintf("there are more findings than these %d", mostFindings)})
+				Message: fmt.Sprintf("there may be more findings than these %d", mostFindings)})
 			break
 		}
 	}
@@ -88,12 +88,13 @@ func (sp *space) diagnostics(o *openFile, e encoding) []diagnostic {
 // mostFindings is how many findings of one document are sent.
 const mostFindings = 500
 
-// findings are what the rules find in code.
-func (sp *space) findings(o *openFile) []lint.Finding {
+// findings are what the rules find in code: not many more than most, or all for 0.
+func (sp *space) findings(o *openFile, most int) []lint.Finding {
 	sp.mu.Lock()
 	known := sp.declared
 	sp.mu.Unlock()
 	in := o.a.Lint(known)
+	in.Most = most
 	in.Also = sync.OnceValue(func() map[string]bool { return sp.openNames() })
 	return in.Check(o.code())
 }

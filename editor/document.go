@@ -109,6 +109,7 @@ func didChange(_ context.Context, c *call, p *struct {
 	if d == nil {
 		return nil, nil
 	}
+	c.idleSince.Reset(pause)
 	version := d.version + 1
 	if p.TextDocument.Version != nil {
 		version = *p.TextDocument.Version

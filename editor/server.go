@@ -10,6 +10,7 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"runtime"
 	"runtime/debug"
 	"slices"
 	"sync"
@@ -36,6 +37,7 @@ type Server struct {
 	once        sync.Once
 	work        sync.WaitGroup
 	ctx         context.Context // ends with the server
+	idleSince   *time.Timer     // collects garbage when nobody has typed for a while
 }
 
 // client is what the client can do.
@@ -57,9 +59,13 @@ var (
 	errCancelled = &jsonrpc2.Error{Code: -32800, Message: "the request was cancelled"}
 )
 
-// collectAt is how much the memory grows, in per cent of what is in use, before garbage is collected: every keystroke in a
-// long text leaves some behind, and whoever types should not wait for it.
-const collectAt = 400
+// Every keystroke in a long text leaves garbage behind, and whoever types should not wait while it is collected: that is
+// done in the pauses. Until then the memory grows by so much per cent of what is in use, and to no more than a bound.
+const (
+	collectAt   = 1000
+	collectMost = 300 << 20 // bytes
+	pause       = time.Second
+)
 
 // Serve answers a client until it says exit, or its end of the pipe is closed. The status is that of the process: 1 for
 // an exit without a shutdown before it.
@@ -67,8 +73,11 @@ func Serve(ctx context.Context, in io.Reader, out io.Writer, log io.Writer) (sta
 	ctx, end := context.WithCancel(ctx)
 	defer end()
 	defer debug.SetGCPercent(debug.SetGCPercent(collectAt))
+	defer debug.SetMemoryLimit(debug.SetMemoryLimit(collectMost))
 	s := &Server{log: log, docs: map[string]*document{}, spaces: map[string]*space{}, running: map[jsonrpc2.ID]context.CancelFunc{},
 		exit: make(chan int, 1), ctx: ctx, client: client{encoding: utf16Units}}
+	s.idleSince = time.AfterFunc(pause, runtime.GC)
+	defer s.idleSince.Stop()
 	broken, begin := make(chan error, 1), make(chan struct{})
 	st := newStream(in, out, closer(func() error { return nil }))
 	s.conn = jsonrpc2.NewConn(ctx, watched{st, broken, begin}, handler{s}, jsonrpc2.SetLogger(discard{}))

@@ -23,7 +23,7 @@ type text struct {
 
 // newText finds the lines of a text: they end with \n, \r\n or \r.
 func newText(s string) *text {
-	t := &text{string: s, starts: []int{0}}
+	t := &text{string: s, starts: make([]int, 1, strings.Count(s, "\n")+2)}
 	for i := 0; i < len(s); i++ {
 		switch {
 		case s[i] == '\n', s[i] == '\r' && (i+1 == len(s) || s[i+1] != '\n'):

@@ -7,6 +7,7 @@ import (
 	"archetyp/core/token/emit"
 	"archetyp/core/token/harvest"
 	"archetyp/workspace"
+	"sync"
 )
 
 // holder knows from the lock which elements go on having a token whose value has changed since they were drawn with it.
@@ -22,16 +23,28 @@ type holding struct {
 // newHolder compares the tokens of the last sync with those of now.
 func newHolder(lock *workspace.Lock, set *token.Set) *holder {
 	h := &holder{bySource: map[string][]holding{}}
-	was := lock.SetNow()
-	was.SetRoot(set.RootPx())
+	was := sync.OnceValue(func() *token.Set {
+		s := lock.SetNow()
+		s.SetRoot(set.RootPx())
+		return s
+	})
 	locked := lock.TokensNow()
+	same := map[string]bool{}
 	for _, path := range sortedKeys(locked) {
 		t := locked[path]
-		now, old := set.Get(path), was.Get(path)
-		if now == nil || old == nil || len(t.Uses) == 0 {
+		now := set.Get(path)
+		if now == nil || len(t.Uses) == 0 {
 			continue
 		}
-		drawn, before := emit.Drawn(set, now), emit.Drawn(was, old)
+		drawn := emit.Drawn(set, now)
+		before := drawn
+		if !unchanged(set, path, locked, same) {
+			old := was().Get(path)
+			if old == nil {
+				continue
+			}
+			before = emit.Drawn(was(), old)
+		}
 		behind := map[string]string{}
 		for text, uses := range t.Behind {
 			for _, u := range uses {
@@ -49,6 +62,24 @@ func newHolder(lock *workspace.Lock, set *token.Set) *holder {
 		}
 	}
 	return h
+}
+
+// unchanged reports whether a token, and every one that its value leads to, is written as at the last sync. It is much
+// quicker than working its value then out; same remembers the answers.
+func unchanged(set *token.Set, path string, locked map[string]workspace.LockedToken, same map[string]bool) bool {
+	if known, ok := same[path]; ok {
+		return known
+	}
+	same[path] = false // one that leads to itself has no value
+	now, was := set.Get(path), locked[path]
+	if now == nil {
+		return false
+	}
+	r := token.Remember(now)
+	ok := string(r.Type) == was.Type && r.Value == was.Value && r.Own == was.Own
+	now.Value.Aliases(func(to string) { ok = ok && unchanged(set, to, locked, same) })
+	same[path] = ok
+	return ok
 }
 
 // of lists what the elements of a document hold; then are those of the last sync by their place in the lock.

@@ -63,6 +63,7 @@ type In struct {
 	Levels map[string]audit.Level // by rule, as the configuration says
 	Known  map[string]bool        // custom properties that other files declare; nil where nobody knows
 	Also   func() map[string]bool // further ones, asked for where a name is not known; nil for none
+	Most   int                    // findings to look for; 0 for all
 	Memory *Memory                // of declarations that were judged before; nil for none
 }
 
@@ -111,6 +112,9 @@ func (in *In) Check(c *styletext.Code) []Finding {
 	for i := range c.Decls {
 		if d := &c.Decls[i]; d.Colon >= 0 && d.Value != "" {
 			k.remembered(d)
+		}
+		if in.Most > 0 && len(k.out) >= in.Most {
+			break
 		}
 	}
 	slices.SortStableFunc(k.out, func(a, b Finding) int { return cmp.Compare(a.From, b.From) })
