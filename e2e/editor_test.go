@@ -316,7 +316,7 @@ func (c *editorClient) cited(list []struct {
 func TestGoingToWhatIsMeant(t *testing.T) {
 	t.Parallel()
 	dir := demo(t)
-	c := startEditor(t, dir, obj{})
+	c := startEditor(t, dir, obj{"textDocument": obj{"documentSymbol": obj{"hierarchicalDocumentSymbolSupport": true}}})
 	lineOf := func(file, part string) string {
 		text := read(t, dir, file)
 		i := strings.Index(text, part)
@@ -360,6 +360,12 @@ func TestGoingToWhatIsMeant(t *testing.T) {
 	c.ask("textDocument/documentSymbol", c.show("design/booking.svg", read(t, dir, "design/booking.svg")), &symbols)
 	if len(symbols) != 1 || symbols[0].Name != "Booking" || len(symbols[0].Children[0].Children) < 5 {
 		t.Errorf("symbols: %+v", symbols)
+	}
+	var plain []struct{ Name, ContainerName string }
+	old := startEditor(t, dir, obj{})
+	old.ask("textDocument/documentSymbol", old.show("design/booking.svg", read(t, dir, "design/booking.svg")), &plain)
+	if len(plain) < 50 || plain[1].ContainerName != "Booking" {
+		t.Errorf("symbols one behind another: %d, %+v", len(plain), plain[:min(3, len(plain))])
 	}
 }
 

@@ -234,7 +234,19 @@ func symbols(ctx context.Context, c *call, p *documentParams) (any, error) {
 		sym.Name, sym.Detail = s.Name, "screen"
 		out = append(out, sym)
 	}
+	if !c.client.nested {
+		return flat(o.uri, "", out, nil), nil
+	}
 	return out, nil
+}
+
+// flat are symbols one behind another, for clients that know no symbols in symbols.
+func flat(uri, in string, list []documentSymbol, out []symbolInformation) []symbolInformation {
+	for _, s := range list {
+		out = append(out, symbolInformation{s.Name, s.Kind, location{uri, s.Range}, in})
+		out = flat(uri, s.Name, s.Children, out)
+	}
+	return out
 }
 
 // symbol is an element with all in it.

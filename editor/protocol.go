@@ -190,6 +190,13 @@ type documentSymbol struct {
 	Children       []documentSymbol `json:"children,omitempty"`
 }
 
+type symbolInformation struct {
+	Name          string   `json:"name"`
+	Kind          int      `json:"kind"`
+	Location      location `json:"location"`
+	ContainerName string   `json:"containerName,omitempty"`
+}
+
 type codeLens struct {
 	Range   lspRange  `json:"range"`
 	Command *command  `json:"command,omitempty"`

@@ -60,7 +60,11 @@ func TestEditsKeepBothSidesAlike(t *testing.T) {
 		}
 		return n
 	}
-	for i := range 10000 {
+	count := 10000
+	if testing.Short() {
+		count = 1000
+	}
+	for i := range count {
 		n := random.IntN(len(other) + 1)
 		from, to := whole(n), whole(min(len(other), n+random.IntN(8)))
 		if len(other) > 2000 {
