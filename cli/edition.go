@@ -178,8 +178,8 @@ func (a *app) editionCompareCmd() *cobra.Command {
 		Short: "List what differs between two states: elements, tokens, texts",
 		Long: long(`Compare two states of the workspace: editions by their number, branches, or any revision that git knows. Without
 B, with the folder as it is; without A, from the last edition. Elements came, went, moved, look different, have other
-words or other names; a group that moved is one change. Fewer lines show with --screen, all of them with --verbose.
---check exits with 1 where anything differs.`),
+words or other names; a group that moved is one change. --screen compares only some screens, --verbose lists every
+change, and --check exits with 1 if anything differs.`),
 		Example: example("archetyp edition compare", "archetyp edition compare 1 2 --as markdown", "archetyp edition compare main --check"),
 		Args:    between(0, 2, "A and B at most"),
 		RunE: func(_ *cobra.Command, args []string) error {

@@ -2,9 +2,10 @@ package cli
 
 import (
 	"fmt"
-	"strings"
 
+	"archetyp/core/design"
 	"archetyp/core/diff"
+	"archetyp/core/escape"
 	"archetyp/job"
 	"archetyp/workspace"
 )
@@ -87,12 +88,10 @@ func changeLinesJSON(list []diff.Change) []changeLineJSON {
 	for i := range list {
 		c := &list[i]
 		e := c.Element()
-		out = append(out, changeLineJSON{c.Kind, e.Title(), e.Selector(), c.Elements, num4(c.By.X), num4(c.By.Y), c.Was, c.Is, c.Facts, c.String()})
+		out = append(out, changeLineJSON{c.Kind, e.Title(), e.Selector(), c.Elements, design.Tidy(c.By.X), design.Tidy(c.By.Y), c.Was, c.Is, c.Facts, c.String()})
 	}
 	return out
 }
-
-func num4(v float64) float64 { return float64(int(v*1e4)) / 1e4 }
 
 type screenChangesJSON struct {
 	Source  string           `json:"source"`
@@ -117,9 +116,9 @@ func (a *app) markdownComparison(c *job.Comparison) {
 		return
 	}
 	for _, s := range c.Screens {
-		a.print("\n### %s\n\n", plainMarkdown(s.Screen))
+		a.print("\n### %s\n\n", escape.In("md", escape.Inline, s.Screen))
 		for i := range s.Changes {
-			a.print("- %s\n", plainMarkdown(s.Changes[i].String()))
+			a.print("- %s\n", escape.In("md", escape.Inline, s.Changes[i].String()))
 		}
 	}
 	if len(c.Tokens) > 0 {
@@ -131,17 +130,12 @@ func (a *app) markdownComparison(c *job.Comparison) {
 		for _, x := range c.Texts {
 			switch {
 			case x.Was == "":
-				a.print("- `%s` is new: %s\n", x.Key, plainMarkdown(x.Is))
+				a.print("- `%s` is new: %s\n", x.Key, escape.In("md", escape.Inline, x.Is))
 			case x.Is == "":
-				a.print("- `%s` is gone: %s\n", x.Key, plainMarkdown(x.Was))
+				a.print("- `%s` is gone: %s\n", x.Key, escape.In("md", escape.Inline, x.Was))
 			default:
-				a.print("- `%s`: %s → %s\n", x.Key, plainMarkdown(x.Was), plainMarkdown(x.Is))
+				a.print("- `%s`: %s → %s\n", x.Key, escape.In("md", escape.Inline, x.Was), escape.In("md", escape.Inline, x.Is))
 			}
 		}
 	}
-}
-
-// plainMarkdown keeps Markdown from reading words as its own.
-func plainMarkdown(s string) string {
-	return strings.NewReplacer("\\", "\\\\", "*", "\\*", "_", "\\_", "`", "\\`", "[", "\\[", "<", "&lt;", "|", "\\|", "\n", " ").Replace(s)
 }

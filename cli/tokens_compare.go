@@ -7,6 +7,7 @@ import (
 	"sort"
 	"strings"
 
+	"archetyp/core/design"
 	"archetyp/core/hint"
 	"archetyp/core/token"
 	"archetyp/core/token/emit"
@@ -134,7 +135,7 @@ type changeJSON struct {
 func changesJSON(libs [2]*token.Library, list []token.Change) []changeJSON {
 	out := []changeJSON{}
 	for _, c := range list {
-		j := changeJSON{Kind: c.Kind, Token: c.Path, From: c.From, Context: c.Context, Difference: round4(c.Difference)}
+		j := changeJSON{Kind: c.Kind, Token: c.Path, From: c.From, Context: c.Context, Difference: design.Tidy(c.Difference)}
 		side := func(lib *token.Library, t *token.Token) (value, alias string) {
 			if t == nil {
 				return "", ""
@@ -155,8 +156,6 @@ func changesJSON(libs [2]*token.Library, list []token.Change) []changeJSON {
 	}
 	return out
 }
-
-func round4(v float64) float64 { return float64(int(v*1e4+0.5)) / 1e4 }
 
 func (a *app) printChanges(libs [2]*token.Library, list []token.Change) {
 	t := a.term

@@ -223,7 +223,7 @@ func (c *editorClient) labels(name, text string, most int) (out []string) {
 	return out
 }
 
-// hovered is what is said at the caret.
+// hovered is the hover text at the caret.
 func (c *editorClient) hovered(name, text string) string {
 	c.t.Helper()
 	var h *struct{ Contents struct{ Value string } }

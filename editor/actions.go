@@ -155,8 +155,8 @@ func (c *call) makingPicture(ctx context.Context, o *openFile, offset int) []cod
 	var named, again []string
 	for _, part := range strings.Split(o.text.string[p.From:p.To], ",") {
 		file, _, _ := strings.Cut(strings.TrimSpace(part), " ")
-		rel := path.Join(path.Dir(o.rel()), file)
-		if _, ok := asset.FormatOf(path.Ext(file)); !ok || strings.Contains(file, "://") || strings.HasPrefix(rel, "..") || o.a.Generated(rel) {
+		rel := o.fileOf(file)
+		if _, ok := asset.FormatOf(path.Ext(file)); !ok || rel == "" || o.a.Generated(rel) {
 			continue
 		}
 		if o.sp.has(rel) {

@@ -294,7 +294,7 @@ func lenses(ctx context.Context, c *call, p *documentParams) (any, error) {
 			continue
 		}
 		found := o.a.Called(name)
-		if len(found) == 0 || found[0].Component == "" && code.Rules[i].Selector != "."+name && code.Rules[i].Selector != "#"+name {
+		if len(found) == 0 || found[0].Component == "" && r.Selector != "."+name && r.Selector != "#"+name {
 			continue
 		}
 		seen[name] = true

@@ -8,11 +8,12 @@ import (
 
 	"archetyp/core/ask"
 	"archetyp/core/design"
+	"archetyp/core/escape"
 	"archetyp/core/styletext"
 	"archetyp/job"
 )
 
-// hoverAt says what is known of what stands at a place: a token, a value that is one, a component.
+// hoverAt describes what stands at a position: a token, a value that is one, a component.
 func hoverAt(ctx context.Context, c *call, p *documentPosition) (any, error) {
 	o := c.open(ctx, p.TextDocument.URI)
 	if o == nil {
@@ -33,7 +34,7 @@ type hovering struct {
 	offset int
 }
 
-// find is what is to be said, and of which bytes.
+// find is the hover text, and the bytes it is about.
 func (h *hovering) find(ctx context.Context) (from, to int, text string) {
 	t := h.o.target(h.offset)
 	switch {
@@ -163,7 +164,7 @@ func (h *hovering) component(ctx context.Context, name string) string {
 	}
 	box := e.BorderBox()
 	var b strings.Builder
-	fmt.Fprintf(&b, "**%s**  %s, line %d\n\n%s × %s px", e.Title(), found[0].Source, e.Position.Line, ask.Num(box.W, 2), ask.Num(box.H, 2))
+	fmt.Fprintf(&b, "**%s**  %s, line %d\n\n%s × %s px", escape.In("md", escape.Inline, e.Title()), found[0].Source, e.Position.Line, ask.Num(box.W, 2), ask.Num(box.H, 2))
 	if n := len(found) - 1; n > 0 {
 		fmt.Fprintf(&b, ", and %d more", n)
 	}
@@ -196,5 +197,5 @@ func pictureOf(e *design.Element) string {
 	if err != nil || len(data) > 256<<10 {
 		return ""
 	}
-	return "![" + e.Title() + "](data:image/png;base64," + base64.StdEncoding.EncodeToString(data) + ")"
+	return "![" + escape.In("md", escape.Inline, e.Title()) + "](data:image/png;base64," + base64.StdEncoding.EncodeToString(data) + ")"
 }

@@ -89,8 +89,7 @@ func (l *list) pictures(ctx context.Context, from, to int, form string) {
 
 // dataPicture is a picture as Markdown.
 func dataPicture(file string, data []byte) string {
-	kind := strings.TrimPrefix(path.Ext(file), ".")
-	kind = map[string]string{"svg": "svg+xml", "jpg": "jpeg"}[kind] + map[bool]string{true: "", false: kind}[kind == "svg" || kind == "jpg"]
+	kind := map[string]string{".svg": "svg+xml", ".png": "png", ".webp": "webp", ".jpg": "jpeg"}[path.Ext(file)]
 	return "![" + path.Base(file) + "](data:image/" + kind + ";base64," + base64.StdEncoding.EncodeToString(data) + ")"
 }
 
@@ -119,11 +118,8 @@ func (l *list) newNames(own []*offer.Own, typed, whole string) (out []string) {
 
 // newPicture offers the focused elements as a file that is made when this is accepted.
 func (l *list) newPicture(f job.Focus, own []*offer.Own, from, to int, form, file string) {
-	rel := path.Join(path.Dir(l.o.rel()), file)
-	if strings.HasPrefix(file, "/") {
-		rel = strings.TrimPrefix(file, "/")
-	}
-	if strings.HasPrefix(rel, "..") || l.o.sp.has(rel) {
+	rel := l.o.fileOf(file)
+	if rel == "" || l.o.sp.has(rel) {
 		return
 	}
 	var found []*design.Element
@@ -134,6 +130,18 @@ func (l *list) newPicture(f job.Focus, own []*offer.Own, from, to int, form, fil
 		Command: &command{Title: "Make " + file, Command: makePicture,
 			Arguments: []any{pictureRequest{URI: l.o.uri, Source: f.Source, Selector: f.Selector, Files: []string{rel}}}}}
 	l.add(it, from, to, fmt.Sprintf(form, file))
+}
+
+// fileOf is the file that an address in a document means, from the workspace; "" for one outside of it.
+func (o *openFile) fileOf(address string) string {
+	rel := strings.TrimPrefix(address, "/")
+	if rel == address {
+		rel = path.Join(path.Dir(o.rel()), address)
+	}
+	if strings.Contains(address, "://") || !filepath.IsLocal(filepath.FromSlash(rel)) {
+		return ""
+	}
+	return rel
 }
 
 // has reports whether a file of the workspace is there.

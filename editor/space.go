@@ -25,12 +25,12 @@ type space struct {
 	begun sync.Once
 
 	mu       sync.Mutex
-	answers  *job.Answers  // nil until the first reading
-	reading  chan struct{} // closed when the reading under way ends; nil for none
-	dirty    bool          // something changed since it began
-	fault    string        // that was reported last
-	focus    job.Focus     // as last seen
-	owns     map[job.Focus]*focused
+	answers  *job.Answers    // nil until the first reading
+	reading  chan struct{}   // closed when the reading under way ends; nil for none
+	dirty    bool            // something changed since it began
+	fault    string          // that was reported last
+	focus    job.Focus       // as last seen
+	own      *focused        // nil until it is asked for
 	declared map[string]bool // custom properties of code; nil until they are known
 	looked   time.Time       // when they were looked for
 	renaming *renaming       // nil for none
@@ -38,6 +38,7 @@ type space struct {
 
 // focused are the focused elements, as they are read for one state of the workspace.
 type focused struct {
+	focus    job.Focus
 	of       *job.Answers
 	elements []*design.Element
 	own      map[string][]*offer.Own // by language
@@ -82,7 +83,7 @@ func (s *Server) spaceOf(file string) *space {
 	s.mu.Lock()
 	sp := s.spaces[dir]
 	if sp == nil {
-		sp = &space{s: s, dir: dir, owns: map[job.Focus]*focused{}}
+		sp = &space{s: s, dir: dir}
 		s.spaces[dir] = sp
 	}
 	s.mu.Unlock()
@@ -291,13 +292,13 @@ func (sp *space) focused(ctx context.Context, a *job.Answers, language string) (
 		return f, nil
 	}
 	sp.mu.Lock()
-	have := sp.owns[f]
+	have := sp.own
 	sp.mu.Unlock()
-	if have == nil || have.of != a {
-		have = &focused{of: a, own: map[string][]*offer.Own{}}
+	if have == nil || have.focus != f || have.of != a {
+		have = &focused{focus: f, of: a, own: map[string][]*offer.Own{}}
 		have.elements, have.err = a.Focused(ctx, f)
 		sp.mu.Lock()
-		sp.owns = map[job.Focus]*focused{f: have}
+		sp.own = have
 		sp.mu.Unlock()
 	}
 	if have.err != nil {

@@ -23,6 +23,7 @@ type Answers struct {
 
 	disk     *workspace.Workspace
 	elements func() []Placed
+	byName   func() map[string][]Placed
 	texts    func() (*text.Catalogue, error)
 	held     func() *holder
 	names    func() Names // of drawings in which no element holds a token that has another value now
@@ -64,6 +65,7 @@ func ReadAnswers(dir string, buffers map[string][]byte) (*Answers, error) {
 	}
 	a.Desk, err = a.desk(lib)
 	a.elements = sync.OnceValue(a.placed)
+	a.byName = sync.OnceValue(func() map[string][]Placed { return named(a.elements()) })
 	a.held = sync.OnceValue(func() *holder { return newHolder(a.Lock, lib.Base) })
 	a.names = sync.OnceValue(func() Names { return a.named(nil) })
 	a.texts = sync.OnceValues(func() (*text.Catalogue, error) {
@@ -128,6 +130,9 @@ func (a *Answers) Sources() ([]string, error) { return a.WS.Sources() }
 
 // Document is a source, read when it is first asked for.
 func (a *Answers) Document(ctx context.Context, source string) (*design.Document, error) {
+	if err := ctx.Err(); err != nil {
+		return nil, err
+	}
 	a.mu.Lock()
 	read, ok := a.docs[source]
 	if !ok {
@@ -189,7 +194,7 @@ func (a *Answers) Code(e *design.Element, language string) (o code.Options, err 
 // Texts are the catalogue; nil for none.
 func (a *Answers) Texts() (*text.Catalogue, error) { return a.texts() }
 
-// Lint is what code is judged by. known are the custom properties that other code declares; nil where nobody knows.
+// Lint is what code is judged by. known are the custom properties that other code declares; nil if unknown.
 func (a *Answers) Lint(known map[string]bool) *lint.In {
 	cfg := &a.WS.Config
 	return &lint.In{Desk: a.Desk, Scales: token.Scales{Space: cfg.SpaceStep(), Type: cfg.TypeScale()},

@@ -273,7 +273,7 @@ func (s *state) document(source string) (*design.Document, error) {
 }
 
 // drawings compares the drawings, side by side; those whose bytes and marks are the same are not read.
-func (c *Comparison) drawings(_ context.Context, sides [2]*state, screens []string) error {
+func (c *Comparison) drawings(ctx context.Context, sides [2]*state, screens []string) error {
 	all := slices.Concat(sides[0].sources, sides[1].sources)
 	slices.Sort(all)
 	all = slices.Compact(all)
@@ -281,6 +281,9 @@ func (c *Comparison) drawings(_ context.Context, sides [2]*state, screens []stri
 	faults := make([]error, len(all))
 	sameMarks := fmt.Sprint(sides[0].ws.Config.Marks, sides[0].ws.Config.Root) == fmt.Sprint(sides[1].ws.Config.Marks, sides[1].ws.Config.Root)
 	err := Parallel(len(all), func(i int) error {
+		if err := ctx.Err(); err != nil {
+			return err
+		}
 		if sameMarks && sameFile(sides, all[i]) {
 			return nil
 		}

@@ -92,19 +92,38 @@ func (a *Answers) Sited(path string, most int) (list []Placed, of int) {
 
 // Called are the elements that a class or an id of code may mean: with that id, of that component, or last in their path
 // by that name. The components come first, those without a state before all.
-func (a *Answers) Called(name string) (out []Placed) {
-	var later []Placed
-	for _, p := range a.Elements() {
-		last := p.Path[strings.LastIndexByte(p.Path, '/')+1:]
-		switch slug := design.Slug(name); {
-		case p.Component != "" && p.Component == name:
+func (a *Answers) Called(name string) []Placed {
+	byName := a.byName()
+	found := byName[name]
+	if slug := design.Slug(name); slug != name {
+		found = append(slices.Clip(found), byName[slug]...)
+	}
+	var out, later []Placed
+	for i, p := range found {
+		switch {
+		case slices.ContainsFunc(found[:i], func(q Placed) bool { return q.Source == p.Source && q.Index == p.Index }):
+		case p.Component == name:
 			out = append(out, p)
-		case p.ID == name || slug != "" && design.Slug(last) == slug:
+		default:
 			later = append(later, p)
 		}
 	}
 	slices.SortStableFunc(out, func(a, b Placed) int { return len(a.State) - len(b.State) })
 	return append(out, later...)
+}
+
+// named lists elements by their component, their id, and the last name of their path as a class has it.
+func named(list []Placed) map[string][]Placed {
+	out := map[string][]Placed{}
+	for _, p := range list {
+		names := []string{p.Component, p.ID, design.Slug(p.Path[strings.LastIndexByte(p.Path, '/')+1:])}
+		for i, n := range names {
+			if n != "" && !slices.Contains(names[:i], n) {
+				out[n] = append(out[n], p)
+			}
+		}
+	}
+	return out
 }
 
 // Classes are the classes of the workspace's components and the utility classes of its outputs, with what each is.

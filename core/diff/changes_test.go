@@ -40,7 +40,7 @@ func parsed(t testing.TB, svg string) *design.Document {
 	return d
 }
 
-// edit is a change of a drawing's text, and what is to be said of it.
+// edit is a change to a drawing's text, and the kind of change that should be reported.
 type edit struct {
 	kind Kind
 	make func(r *rand.Rand, svg string, n *markup.Node) (string, bool)
@@ -107,8 +107,8 @@ var edits = []edit{
 	}},
 }
 
-// TestChangesAreToldAsWhatTheyWere edits drawings at random, one edit each.
-func TestChangesAreToldAsWhatTheyWere(t *testing.T) {
+// TestChangesAreReportedAsWhatTheyWere edits drawings at random, one edit each.
+func TestChangesAreReportedAsWhatTheyWere(t *testing.T) {
 	files := drawings(t)
 	var names []string
 	for name := range files {
@@ -134,14 +134,14 @@ func TestChangesAreToldAsWhatTheyWere(t *testing.T) {
 		}
 		all++
 		changes := Documents(before, parsed(t, text))
-		told := len(changes) == 1 && changes[0].Kind == x.kind
-		if told && x.kind != Added && x.kind != Regrouped {
-			told = changes[0].Old == e
+		reported := len(changes) == 1 && changes[0].Kind == x.kind
+		if reported && x.kind != Added && x.kind != Regrouped {
+			reported = changes[0].Old == e
 		}
 		if x.kind == Regrouped && len(changes) == 0 { // nothing of it shows
-			told = true
+			reported = true
 		}
-		if told {
+		if reported {
 			right++
 			continue
 		}

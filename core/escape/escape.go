@@ -5,6 +5,7 @@ package escape
 import (
 	"fmt"
 	"net/url"
+	"regexp"
 	"strings"
 	"unicode"
 	"unicode/utf8"
@@ -26,6 +27,7 @@ const (
 	Name         Place = "name"          // an identifier
 	Address      Place = "address"       // one segment of a URL's path
 	Cell         Place = "cell"          // of a CSV file that a spreadsheet may open
+	Inline       Place = "inline"        // within a line of Markdown, or at its beginning
 )
 
 // Languages are the places in each language, and what is done with text there.
@@ -39,12 +41,25 @@ var Languages = map[string]map[Place]func(string) string{
 	"xml":    {BlockComment: xmlComment, Attribute: xmlText, Text: xmlText},
 	"html":   {Attribute: xmlText, Text: xmlText},
 	"po":     {LineComment: line},
+	"md":     {Inline: markdown},
 	"csv":    {Cell: cell},
 	"url":    {Address: url.PathEscape},
 }
 
 // In is text as it can stand at a place in a language. A place that a language does not have is a fault of the program.
 func In(language string, place Place, s string) string { return Languages[language][place](s) }
+
+// markdownMarks are what Markdown would take for its own. https://spec.commonmark.org/0.31.2/#backslash-escapes
+var markdownMarks = strings.NewReplacer("\\", "\\\\", "*", "\\*", "_", "\\_", "`", "\\`", "[", "\\[", "]", "\\]", "|", "\\|", "~", "\\~", "<", "&lt;", "&", "&amp;")
+
+// begins are how a block begins that is no paragraph.
+var begins = regexp.MustCompile(`^(\s*)([#+=>-]|\d+[.)])`)
+
+// markdown is text within a line of Markdown, which begins no heading, list or quotation either.
+func markdown(s string) string {
+	s = markdownMarks.Replace(strings.TrimSpace(line(s)))
+	return begins.ReplaceAllStringFunc(s, func(mark string) string { return mark[:len(mark)-1] + "\\" + mark[len(mark)-1:] })
+}
 
 // breaks reports whether some language takes a character for the end of a line.
 func breaks(r rune) bool {

@@ -51,6 +51,15 @@ func TestNothingGetsOut(t *testing.T) {
 					if Uncell(out) != strings.ReplaceAll(s, "\r", "") {
 						fail("it does not come back")
 					}
+				case Inline:
+					if strings.ContainsFunc(out, breaks) || strings.Contains(out, "<") || strings.HasPrefix(out, "-") || strings.HasPrefix(out, "+") {
+						fail("another block begins, or markup")
+					}
+					for i, c := range out {
+						if strings.ContainsRune("*_`[]|~", c) && (i == 0 || out[i-1] != '\\') {
+							fail("a mark of Markdown")
+						}
+					}
 				case Attribute, Text:
 					if strings.ContainsAny(out, `<>"'`) {
 						fail("markup")

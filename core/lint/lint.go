@@ -30,7 +30,7 @@ type Rule struct {
 // Rules are all of them.
 var Rules = []Rule{
 	{"raw-value", audit.Note, "values that are a token"},
-	{"almost-token", audit.Warning, "colours that are hard to tell from a token's"},
+	{"almost-token", audit.Warning, "colours that look the same as a token's"},
 	{"off-scale", audit.Note, "spaces and sizes of type that stand beside the scale"},
 	{"unknown-property", audit.Warning, "custom properties that no token has and no rule declares"},
 	{"deprecated-token", audit.Warning, "tokens that are deprecated"},
@@ -61,7 +61,7 @@ type In struct {
 	Desk   *offer.Desk
 	Scales token.Scales
 	Levels map[string]audit.Level // by rule, as the configuration says
-	Known  map[string]bool        // custom properties that other files declare; nil where nobody knows
+	Known  map[string]bool        // custom properties that other files declare; nil if unknown
 	Also   func() map[string]bool // further ones, asked for where a name is not known; nil for none
 	Most   int                    // findings to look for; 0 for all
 	Memory *Memory                // of declarations that were judged before; nil for none
@@ -255,7 +255,7 @@ func (k *checker) scale(d *styletext.Decl, kinds []offer.Kind, t css.Token, px f
 	step := px
 	switch {
 	case kinds[0] == offer.Space && k.Scales.Space > 0:
-		step = nearestStep(px, k.Scales.Space)
+		step = k.Scales.NearestSpace(px)
 	case kinds[0] == offer.Size && len(k.Scales.Type) > 0:
 		step = k.Scales.NearestType(px)
 	}
@@ -269,11 +269,6 @@ func (k *checker) scale(d *styletext.Decl, kinds []offer.Kind, t css.Token, px f
 	}
 	k.find(Finding{Rule: "off-scale", From: d.ValueAt + t.Offset, To: d.ValueAt + t.Offset + len(t.Data), Replace: with, Title: "Write " + with,
 		Msg: fmt.Sprintf("%s is off the scale; the nearest is %s", t.Data, with)})
-}
-
-func nearestStep(px, step float64) float64 {
-	n := float64(int(px/step + 0.5))
-	return max(1, n) * step
 }
 
 // px is a length in px; em and the like depend on where they stand.

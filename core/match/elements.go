@@ -171,7 +171,8 @@ func (m *byLook) by(old, new []*design.Element, why Reason, key func(*side, *des
 	}
 }
 
-// free reports whether an element may be paired for a reason: one that has a name is never another merely for its kind.
+// free reports whether an element may be paired for a reason: one with a name, an id or words is never paired by its kind
+// alone.
 func (m *byLook) free(e *design.Element, why Reason) bool {
 	return why != ByOrder || e.Name == "" && e.ID == "" && e.Words == nil
 }

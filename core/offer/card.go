@@ -7,11 +7,12 @@ import (
 
 	"archetyp/core/color"
 	"archetyp/core/css"
+	"archetyp/core/escape"
 	"archetyp/core/token"
 	"archetyp/core/token/emit"
 )
 
-// Line is a token's value, in every context where it is another, and how much it is used.
+// Line is a token's value, its values in contexts where they differ, and how often it is used.
 func (d *Desk) Line(e *Entry) string {
 	if known, ok := d.lines.Load(e.Path); ok {
 		return known.(string)
@@ -46,7 +47,7 @@ func (d *Desk) shown(set *token.Set, t *token.Token) string {
 	return d.Unit.Lengths(emit.Preview(set, t))
 }
 
-// contexts are those in which a token has another value than where nothing is chosen.
+// contexts are those in which a token's value differs from its default.
 func (d *Desk) contexts(path string) (out []token.Context) {
 	base := d.Library.Base.Get(path)
 	for _, c := range d.Library.Contexts {
@@ -62,7 +63,7 @@ func (d *Desk) contexts(path string) (out []token.Context) {
 	return out
 }
 
-// Card says in Markdown what is to be known of a token: its chain of aliases, its value in every context, contrast.
+// Card describes a token in Markdown: its chain of aliases, its value in every context, its contrast.
 func (d *Desk) Card(path string) string {
 	var b strings.Builder
 	set := d.Library.Base
@@ -72,10 +73,10 @@ func (d *Desk) Card(path string) string {
 	}
 	fmt.Fprintf(&b, "**%s**  %s\n", path, t.Type)
 	if t.Deprecated != "" {
-		fmt.Fprintf(&b, "\nDeprecated: %s\n", plain(t.Deprecated))
+		fmt.Fprintf(&b, "\nDeprecated: %s\n", escape.In("md", escape.Inline, t.Deprecated))
 	}
 	if t.Description != "" {
-		fmt.Fprintf(&b, "\n%s\n", plain(t.Description))
+		fmt.Fprintf(&b, "\n%s\n", escape.In("md", escape.Inline, t.Description))
 	}
 	b.WriteString("\n" + d.valueLine("", set, t))
 	for _, c := range d.contexts(path) {
@@ -117,13 +118,8 @@ func Swatch(c color.Color) string {
 	return "![" + c.Hex() + "](data:image/svg+xml;base64," + base64.StdEncoding.EncodeToString([]byte(svg)) + ")"
 }
 
-// plain keeps Markdown from reading words as its own.
-func plain(words string) string {
-	return strings.NewReplacer("\\", "\\\\", "*", "\\*", "_", "\\_", "`", "\\`", "[", "\\[", "<", "&lt;", "\n", " ").Replace(words)
-}
-
-// Contrasts says how well words of one value can be read on another, in every context: the values of color and
-// background as they are declared side by side. "" where one of them is no colour.
+// Contrasts is the contrast of text to its background in every context, with its level of WCAG 2.2. text and ground are
+// values of color and background from one rule; "" if one of them is no colour.
 func (d *Desk) Contrasts(text, ground string) string {
 	var out []string
 	say := func(name string, set *token.Set) {

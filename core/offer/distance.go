@@ -27,7 +27,7 @@ func (d *Desk) distances(q Query) (out []Item) {
 		unit := d.Unit
 		item := Item{From: FromDistance, Label: unit.Text(px, false), Detail: css.Px(px) + " " + what}
 		if t := d.exact(Space, px); t != nil {
-			item.Label, item.Token, item.Detail = "var("+t.Property+")", t.Path, css.Px(px)+" "+what
+			item.Label, item.Token = "var("+t.Property+")", t.Path
 		}
 		item.Insert = item.Label
 		out = append(out, item)

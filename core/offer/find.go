@@ -9,6 +9,7 @@ import (
 	"archetyp/core/color"
 	"archetyp/core/hint"
 	"archetyp/core/token"
+	"archetyp/core/token/harvest"
 )
 
 // value is what makes two tokens of one kind the same.
@@ -33,7 +34,7 @@ func (d *Desk) Sort() {
 }
 
 // Valued is the token of a kind that has a value, given as CSS with lengths in px; nil for none. Of several, one that is
-// not to go comes first, then one named for the use that a property makes of it, then one that is no alias.
+// not deprecated comes first, then one named for the use that a property makes of it, then one that is no alias.
 func (d *Desk) Valued(k Kind, text, property string) (best *Entry) {
 	d.Sort()
 	most := 0
@@ -58,23 +59,17 @@ func (d *Desk) Valued(k Kind, text, property string) (best *Entry) {
 	return best
 }
 
-// almost is the difference in OKLab, and that of opacity, below which two colours are hard to tell apart.
-const (
-	almost      = 0.01
-	almostAlpha = 0.006
-)
-
-// Almost is the token whose colour is nearest to one, where the two are hard to tell apart; nil for none.
+// Almost is the token whose colour is nearest to one, among those that look the same; nil for none.
 func (d *Desk) Almost(c color.Color) (best *Entry) {
 	d.Sort()
 	lab := c.To(color.OKLab).C
-	least := almost
-	from := sort.Search(len(d.light), func(i int) bool { return d.light[i].lab[0] > lab[0]-almost })
+	least := harvest.NearColor
+	from := sort.Search(len(d.light), func(i int) bool { return d.light[i].lab[0] > lab[0]-harvest.NearColor })
 	for _, e := range d.light[from:] {
-		if e.lab[0] > lab[0]+almost {
+		if e.lab[0] > lab[0]+harvest.NearColor {
 			break
 		}
-		if far := distance(lab, e.lab); far < least && math.Abs(c.Alpha-e.Color.Alpha) < almostAlpha && e.Deprecated == "" {
+		if far := distance(lab, e.lab); far < least && math.Abs(c.Alpha-e.Color.Alpha) < harvest.NearAlpha && e.Deprecated == "" {
 			best, least = e, far
 		}
 	}
@@ -86,7 +81,7 @@ func distance(a, b [3]float64) float64 {
 	return math.Sqrt((a[0]-b[0])*(a[0]-b[0]) + (a[1]-b[1])*(a[1]-b[1]) + (a[2]-b[2])*(a[2]-b[2]))
 }
 
-// Instead is the token to take instead of one that is to go: the one it leads to, else another with its value; nil for
+// Instead is the token to take instead of a deprecated one: the one it leads to, else another with its value; nil for
 // none.
 func (d *Desk) Instead(e *Entry) *Entry {
 	for _, t := range d.Library.Base.Chain(e.Token)[1:] {

@@ -12,7 +12,7 @@ import (
 // Kind is what a token's value is used for in CSS.
 type Kind string
 
-// The kinds. Lengths are told apart by their names.
+// The kinds. Lengths are distinguished by their names.
 const (
 	Color      Kind = "color"
 	Gradient   Kind = "gradient"

@@ -42,7 +42,7 @@ type Item struct {
 type Desk struct {
 	Library  *token.Library
 	Property func(path string) string // what a token is called in CSS
-	Uses     func(path string) int    // elements of the drawings that have it; nil where nobody knows
+	Uses     func(path string) int    // elements of the drawings that have it; nil if unknown
 	Unit     design.Unit              // of lengths that are written
 	Pictures bool                     // About may hold pictures
 

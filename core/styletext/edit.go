@@ -53,15 +53,6 @@ func (c *Code) splice(part *Code, first, last, firstDecl, lastDecl, by int) *Cod
 		r.Selector = out.Text[r.From:r.To] // and not a part of the old text
 		out.Rules = append(out.Rules, r)
 	}
-	for _, r := range c.Rules[:first] {
-		rule(r, 0, 0)
-	}
-	for _, r := range part.Rules {
-		rule(r, 0, first)
-	}
-	for _, r := range c.Rules[last:] {
-		rule(r, by, more)
-	}
 	decl := func(d Decl, by, index int) {
 		d.From, d.To, d.End = d.From+by, d.To+by, d.End+by
 		if d.Colon >= 0 {
@@ -76,14 +67,17 @@ func (c *Code) splice(part *Code, first, last, firstDecl, lastDecl, by int) *Cod
 		}
 		out.Decls = append(out.Decls, d)
 	}
-	for _, d := range c.Decls[:firstDecl] {
-		decl(d, 0, 0)
-	}
-	for _, d := range part.Decls {
-		decl(d, 0, first)
-	}
-	for _, d := range c.Decls[lastDecl:] {
-		decl(d, by, more)
+	for _, from := range []struct {
+		rules     []Rule
+		decls     []Decl
+		by, index int // how far they moved, in bytes and in the list of rules
+	}{{c.Rules[:first], c.Decls[:firstDecl], 0, 0}, {part.Rules, part.Decls, 0, first}, {c.Rules[last:], c.Decls[lastDecl:], by, more}} {
+		for _, r := range from.rules {
+			rule(r, from.by, from.index)
+		}
+		for _, d := range from.decls {
+			decl(d, from.by, from.index)
+		}
 	}
 	return out
 }

@@ -23,6 +23,9 @@ func (s Scales) NearestType(size float64) float64 {
 	return best
 }
 
+// NearestSpace is the step of the scale of spacing nearest to a distance in px, one step at least.
+func (s Scales) NearestSpace(px float64) float64 { return max(1, math.Round(px/s.Space)) * s.Space }
+
 // NearestColor is the path of the colour token nearest to a colour, and their difference in OKLab; "" where there is
 // no colour token. Of several alike, the one whose name suits the use best ("surface", "text", "border", "icon") goes
 // first.

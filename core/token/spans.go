@@ -10,7 +10,7 @@ type Span struct {
 	Token    bool   // else it is a group
 	NameFrom int    // the name with its quotes
 	NameTo   int
-	From, To int    // the value as it stands there; both 0 for none
+	From, To int    // the value as written; both 0 if there is none
 	Text     string // the value, where it is a string
 	Aliases  []AliasSpan
 }

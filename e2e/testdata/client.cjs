@@ -73,7 +73,7 @@ async function encodings() {
   return out
 }
 
-// A change on disk that only the client reports, and what the server asked to be told.
+// A change on disk that only the client reports, and which files the server asked it to watch.
 async function watched() {
   const c = await connect({ workspace: { didChangeWatchedFiles: { dynamicRegistration: true } } })
   await c.open('a.css', 'css', '.x { color: var(--color-tide) }')

@@ -8,11 +8,11 @@ import (
 	"archetyp/core/token"
 )
 
-// nearColor is the OKLab difference below which two colours are hard to tell apart.
-const nearColor = 0.01
+// NearColor is the difference in OKLab below which two colours look the same.
+const NearColor = 0.01
 
-// nearAlpha is the difference of opacity that writing it in 8 bits, or with two digits, makes.
-const nearAlpha = 0.006
+// NearAlpha is the difference of opacity, 0–1, that writing it in 8 bits, or with two digits, makes.
+const NearAlpha = 0.006
 
 // Almost reports whether two values of a kind, as CSS text, are hard to tell apart though they are not the same, and how
 // far from one another they are: colours in OKLab, spaces and radii in px.
@@ -25,7 +25,7 @@ func Almost(kind, a, b string) (far float64, ok bool) {
 			return 0, false
 		}
 		far = color.Difference(x, y)
-		return far, far < nearColor && math.Abs(x.Alpha-y.Alpha) < nearAlpha
+		return far, far < NearColor && math.Abs(x.Alpha-y.Alpha) < NearAlpha
 	case "space", "radius":
 		x, errX := css.ParseLength(a)
 		y, errY := css.ParseLength(b)
@@ -45,7 +45,7 @@ func (h *Harvest) compare(scales token.Scales) {
 		case "color":
 			h.nearest(f, func(o *Found) (float64, bool) {
 				d := color.Difference(*f.Value.Color, *o.Value.Color)
-				return d, d < nearColor && math.Abs(f.Value.Color.Alpha-o.Value.Color.Alpha) < nearAlpha
+				return d, d < NearColor && math.Abs(f.Value.Color.Alpha-o.Value.Color.Alpha) < NearAlpha
 			})
 		case "type":
 			if len(scales.Type) > 0 {
@@ -60,7 +60,7 @@ func (h *Harvest) compare(scales token.Scales) {
 			})
 		case "space":
 			if scales.Space > 0 {
-				if step := max(1, math.Round(f.size/scales.Space)) * scales.Space; math.Abs(step-f.size) > 1e-6 {
+				if step := scales.NearestSpace(f.size); math.Abs(step-f.size) > 1e-6 {
 					f.Off = css.Px(step)
 				}
 			}
