@@ -7,6 +7,9 @@ import (
 
 	"archetyp/core/ask"
 	"archetyp/core/design"
+	"archetyp/core/hint"
+	"archetyp/job"
+	"archetyp/workspace"
 
 	"github.com/spf13/cobra"
 )
@@ -15,11 +18,12 @@ func (a *app) outlineCmd() *cobra.Command {
 	depth := 0
 	find := ""
 	var unnamed, same bool
+	var phases []string
 	c := &cobra.Command{
 		Use:   "outline SOURCE...",
 		Short: "List screens and elements as a tree: name, kind, size, marks, what leads where",
 		Long: long(`List the screens and elements of a design as a tree: name, kind, size in px, marks, and where
-they lead. Long trees are folded. --find and --unnamed list only the elements they mean; --alike lists groups
+they lead. Long trees are folded. --find, --unnamed and --phase list only the elements they mean; --alike lists groups
 that are the same thing drawn several times, marked or not, and what each instance does not share with the
 others: in several sources, or without a SOURCE in all of the workspace.`),
 		Example: example("archetyp outline design/timetable.svg", "archetyp outline design/booking.svg --find trip",
@@ -34,14 +38,20 @@ others: in several sources, or without a SOURCE in all of the workspace.`),
 			if same {
 				return a.alike(args)
 			}
-			doc, _, err := a.source(args[0])
+			doc, ws, err := a.source(args[0])
 			if err != nil {
 				return err
 			}
+			has := func(*design.Element) bool { return true }
+			if len(phases) > 0 {
+				if has, err = a.havingPhase(ws, doc, phases); err != nil {
+					return err
+				}
+			}
 			switch {
-			case find != "" || unnamed:
+			case len(phases) > 0 || find != "" || unnamed:
 				return a.printFound(doc, func(e *design.Element) bool {
-					return (find == "" || mentions(e, strings.ToLower(find))) && (!unnamed || e.Name == "" && e.Words == nil)
+					return has(e) && (find == "" || mentions(e, strings.ToLower(find))) && (!unnamed || e.Name == "" && e.Words == nil)
 				})
 			case a.json:
 				return a.printJSON(outlineJSON(doc))
@@ -54,10 +64,33 @@ others: in several sources, or without a SOURCE in all of the workspace.`),
 	c.Flags().IntVar(&depth, "depth", 0, "show this many `LEVELS` (default: as many as fit)")
 	c.Flags().StringVar(&find, "find", "", "list the elements whose name, words, id or marks hold `TEXT`")
 	c.Flags().BoolVar(&unnamed, "unnamed", false, "list the elements without a name that means anything")
+	c.Flags().StringSliceVar(&phases, "phase", nil, "list the elements that have one of these `PHASES`")
 	c.Flags().BoolVar(&same, "alike", false, "list groups that look like instances of one component")
 	c.MarkFlagsMutuallyExclusive("alike", "find")
 	c.MarkFlagsMutuallyExclusive("alike", "unnamed")
+	c.MarkFlagsMutuallyExclusive("alike", "phase")
 	return c
+}
+
+// havingPhase says which elements of a document have one of some phases; those of a screen that has one do, too.
+func (a *app) havingPhase(ws *workspace.Workspace, doc *design.Document, phases []string) (func(*design.Element) bool, error) {
+	if ws == nil {
+		return nil, hint.New("phases belong to a workspace", "\"archetyp init\" begins one.")
+	}
+	list, unread, err := job.Phases(a.ctx, ws, job.PhaseFilter{Phases: phases, Sources: []string{a.inWorkspace(ws, doc)}}, false)
+	if err != nil {
+		return nil, err
+	}
+	a.warnUnread(unread)
+	have := map[string]bool{}
+	for _, p := range list {
+		if p.Element != nil {
+			have[p.Element.Screen.Name+"\x00"+p.Element.Selector()] = true
+		}
+	}
+	return func(e *design.Element) bool {
+		return have[e.Screen.Name+"\x00"+e.Selector()] || have[e.Screen.Name+"\x00"+e.Screen.Root.Selector()]
+	}, nil
 }
 
 // mentions reports whether an element's name, words, id or marks hold a text, given in lower case.

@@ -92,16 +92,21 @@ func (a *app) warnUnread(list []error) {
 }
 
 func (a *app) statusCmd() *cobra.Command {
-	return &cobra.Command{
-		Use:     "status",
-		Short:   "Tell what is out of step, and why, without writing",
-		Long:    long("Tell what is out of step in the workspace, and why, without writing anything."),
-		Example: example("archetyp status"),
+	phases := false
+	c := &cobra.Command{
+		Use:   "status",
+		Short: "Tell what is out of step, and why, without writing",
+		Long: long(`Tell what is out of step in the workspace, and why, without writing anything. With --phases, tell what is agreed,
+what changed since, and what is held and by whom.`),
+		Example: example("archetyp status", "archetyp status --phases"),
 		Args:    cobra.NoArgs,
 		RunE: func(*cobra.Command, []string) error {
 			ws, err := a.workspaceHere()
 			if err != nil {
 				return err
+			}
+			if phases {
+				return a.listPhases(ws, job.PhaseFilter{}, false)
 			}
 			a.mergeDriver(ws, false)
 			rep, err := job.Run(a.ctx, ws, job.Options{DryRun: true, Progress: a.progress()})
@@ -114,6 +119,8 @@ func (a *app) statusCmd() *cobra.Command {
 			return unread(rep.Unread)
 		},
 	}
+	c.Flags().BoolVar(&phases, "phases", false, "tell what people agreed on, and what changed since")
+	return c
 }
 
 // mergeDriver tells git in this clone how token files merge, or says that it does not know.

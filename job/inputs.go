@@ -60,8 +60,11 @@ func findInputs(ws *workspace.Workspace) (in *inputs, err error) {
 	if err != nil {
 		return nil, err
 	}
+	optional := spokenFiles(ws)
 	for _, n := range texts {
-		p := textDir + "/" + n
+		optional = append(optional, textDir+"/"+n)
+	}
+	for _, p := range optional {
 		h, err := in.disk.Hash(p)
 		if err == nil {
 			in.hashes[p] = h
@@ -153,11 +156,11 @@ func (in *inputs) ofDrawings() string {
 // ofTexts is a hash of all that a collection of texts depends on and writes; ofPlaces is the same without the
 // catalogue: what places, words and room follow from.
 func (in *inputs) ofTexts() string {
-	return in.digest(func(p string) bool { return !in.ofToken[p] })
+	return in.digest(func(p string) bool { return !in.ofToken[p] && !workspace.IsSpoken(p) })
 }
 
 func (in *inputs) ofPlaces() string {
-	return in.digest(func(p string) bool { return !in.ofToken[p] && !workspace.IsCatalogue(p) })
+	return in.digest(func(p string) bool { return !in.ofToken[p] && !workspace.IsSpoken(p) && !workspace.IsCatalogue(p) })
 }
 
 // ofValues is a hash of what tokens are, and what they are called.

@@ -99,7 +99,7 @@ func (s *Snapshot) run(ctx context.Context, o Options, report *Report) error {
 		pages             int
 		saveGuide         func() error
 	)
-	err := together(func() error { return s.makeTexts(a) }, func() (err error) {
+	err := together(func() error { return s.makeTexts(a) }, func() error { return s.makeSpoken(a) }, func() (err error) {
 		ofTexts, err = s.makeTextOutputs(a)
 		return err
 	}, func() (err error) {

@@ -22,6 +22,10 @@ func (s *Snapshot) lockOf(a *artefacts, summary *Summary) (*workspace.Lock, erro
 		if f.stale {
 			continue
 		}
+		if f.kind == workspace.Spoken { // it is people's, and only follows its elements
+			l.Inputs[p] = workspace.Hash(f.data)
+			continue
+		}
 		l.Outputs[p] = workspace.Hash(f.data)
 		if _, input := l.Inputs[p]; input || f.kind == workspace.Texts {
 			l.Inputs[p] = l.Outputs[p] // it is read again next time

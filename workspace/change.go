@@ -29,6 +29,7 @@ const (
 	Named                 // what a person named with -o
 	Drawings              // sources
 	Captures              // readings of live sites
+	Spoken                // phases and remarks
 )
 
 // owned reports whether people lose something with such a file: it is on the disk before the write counts as done.

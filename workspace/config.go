@@ -1,16 +1,14 @@
 package workspace
 
 import (
-	"errors"
 	"fmt"
 	"sort"
 
 	"archetyp/core/css"
 	"archetyp/core/design"
-	"archetyp/core/markup"
+	"archetyp/core/safeyaml"
 
 	"github.com/goccy/go-yaml"
-	"github.com/goccy/go-yaml/parser"
 )
 
 // ConfigName is the file that makes a folder a workspace.
@@ -38,6 +36,14 @@ type Config struct {
 	Marks      []MarkConfig               `yaml:"marks"`
 	// Audit sets the rules of the audit, by name.
 	Audit AuditConfig `yaml:"audit"`
+	// Phases are the team's own, beside agreed, held and built.
+	Phases []string `yaml:"phases"`
+	// Remarks says what kinds of remarks there are.
+	Remarks RemarkConfig `yaml:"remarks"`
+	// People are those that remarks are for, by handle: a name as git has it, with or without an address.
+	People map[string]string `yaml:"people"`
+	// Tickets says how tickets are written, and where they are.
+	Tickets TicketConfig `yaml:"tickets"`
 	// Editor sets the rules by which the editor looks at code, by name.
 	Editor EditorConfig `yaml:"editor"`
 	// DrawingsBehind says what sync --check makes of drawings that show another value than their token: report or error.
@@ -154,31 +160,22 @@ func Default(name string) Config {
 
 // ParseConfig reads archetyp.yaml strictly. The error is a *FileError with the place.
 func ParseConfig(data []byte, shown string) (cfg Config, err error) {
-	defer func() { // the YAML library is given whatever a person typed
-		if r := recover(); r != nil {
-			err = &FileError{File: shown, Msg: fmt.Sprintf("not valid YAML: %v", r)}
-		}
-	}()
-	if len(data) > maxConfig {
-		return cfg, &FileError{File: shown, Msg: fmt.Sprintf("a configuration of more than %d kB is not read", maxConfig>>10)}
-	}
-	if err := checkNesting(data, shown); err != nil {
-		return cfg, err
-	}
-	file, err := parser.ParseBytes(data, 0)
+	file, err := safeyaml.Parse(data, maxConfig)
 	if err != nil {
-		return cfg, yamlError(err, shown)
-	}
-	if len(file.Docs) > 1 {
-		return cfg, &FileError{File: shown, Msg: "more than one YAML document in the file"}
+		return cfg, YAMLError(err, shown)
 	}
 	if len(file.Docs) == 1 && file.Docs[0].Body != nil {
 		if err := checkKeys(file.Docs[0].Body, "", shown); err != nil {
 			return cfg, err
 		}
 	}
+	defer func() {
+		if r := recover(); r != nil {
+			err = &FileError{File: shown, Msg: fmt.Sprintf("not valid YAML: %v", r)}
+		}
+	}()
 	if err := yaml.Unmarshal(data, &cfg); err != nil {
-		return cfg, yamlError(err, shown)
+		return cfg, YAMLError(err, shown)
 	}
 	cfg.fillIn(Default(""))
 	return cfg, cfg.check(shown, file)
@@ -208,17 +205,14 @@ func (c *Config) fillIn(d Config) {
 	}
 }
 
-func yamlError(err error, shown string) error {
-	fe := &FileError{File: shown, Msg: "not valid YAML"}
-	var ye yaml.Error
-	if errors.As(err, &ye) {
-		fe.Msg = ye.GetMessage()
-		if t := ye.GetToken(); t != nil && t.Position != nil {
-			fe.Position = markup.Position{Line: t.Position.Line, Column: t.Position.Column}
-		}
-	}
-	return fe
+// YAMLError is a fault in a YAML file of the workspace.
+func YAMLError(err error, shown string) error {
+	e := safeyaml.Wrap(err)
+	return &FileError{File: shown, Position: e.Position, Msg: e.Msg}
 }
+
+// maxConfig is how long a configuration may be, in bytes.
+const maxConfig = 256 << 10
 
 // RootPx is the size of 1rem in px.
 func (c *Config) RootPx() float64 { return px(c.Root, 16, 16) }

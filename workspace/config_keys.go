@@ -28,6 +28,9 @@ var configKeys = func() map[string][]string {
 	return out
 }()
 
+// ownKeys are the sections whose keys are all the team's own.
+var ownKeys = []string{"contexts", "people"}
+
 // keysOf adds the keys of a struct at a place of the file, and of those within it.
 func keysOf(t reflect.Type, where string, out map[string][]string) {
 	for i := range t.NumField() {
@@ -97,7 +100,7 @@ func checkKeys(n ast.Node, where, shown string) error {
 		}
 		inner := strings.TrimPrefix(where+"."+key, ".")
 		_, listed := configKeys[inner]
-		if p.Value != nil && (listed || where == "" && key != "contexts") { // whose keys are the team's own
+		if p.Value != nil && (listed || where == "" && !slices.Contains(ownKeys, key)) { // whose keys are the team's own
 			if err := checkKeys(p.Value, inner, shown); err != nil {
 				return err
 			}

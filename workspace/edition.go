@@ -158,3 +158,17 @@ func EditionRevision(name string) string {
 	}
 	return name
 }
+
+// CommitOf is the commit that the workspace is at, by the first 12 digits of its name, where it has a file as it is now;
+// "" where it has not, or without git.
+func (w *Workspace) CommitOf(file string) string {
+	out, err := w.git("rev-parse", "--verify", "--quiet", "--short=12", "HEAD^{commit}")
+	if err != nil {
+		return ""
+	}
+	changed, err := w.git("status", "--porcelain", "-z", "--", ":(literal)"+file)
+	if err != nil || len(changed) > 0 {
+		return ""
+	}
+	return strings.TrimSpace(string(out))
+}

@@ -115,7 +115,7 @@ func markList(config []byte) (*marksAt, error) {
 	}
 	file, err := parser.ParseBytes(config, 0)
 	if err != nil {
-		return nil, yamlError(err, ConfigName)
+		return nil, YAMLError(err, ConfigName)
 	}
 	path, err := yaml.PathString("$.marks")
 	if err != nil {

@@ -9,6 +9,8 @@ import (
 	"strings"
 	"unicode"
 
+	"archetyp/core/phase"
+	"archetyp/core/remark"
 	"archetyp/core/text/message"
 
 	"github.com/bmatcuk/doublestar/v4"
@@ -107,6 +109,11 @@ func (w *Workspace) forbidden(name string, kind Kind) error {
 			return unknownFailure("a capture is written elsewhere")
 		}
 		return nil
+	case Spoken:
+		if !IsSpoken(name) {
+			return unknownFailure("phases or remarks are written elsewhere")
+		}
+		return nil
 	case Texts:
 		if !strings.HasPrefix(folded, TextDir+"/") || path.Ext(folded) != ".json" {
 			return unknownFailure("the catalogue is written elsewhere")
@@ -177,6 +184,10 @@ func (c *Config) reserved(name string) string {
 		return resolverFile
 	case IsCatalogue(name):
 		return catalogue
+	case name == phase.FileName:
+		return "the file of the phases"
+	case IsSpoken(name):
+		return "a remark"
 	case matchesAny(c.Sources, name):
 		return "a source"
 	case c.Tokens.Resolver == "" && matchesAny(c.Tokens.Files, name):
@@ -202,6 +213,11 @@ func (c *Config) reserved(name string) string {
 func IsCatalogue(name string) bool {
 	stem, ok := strings.CutSuffix(path.Base(name), ".json")
 	return ok && path.Dir(name) == TextDir && (stem == "keys" || message.CheckLocale(stem))
+}
+
+// IsSpoken reports whether a path is that of the phases or of a remark: phases.yaml or remarks/<name>.md.
+func IsSpoken(name string) bool {
+	return name == phase.FileName || path.Dir(name) == remark.Dir && path.Ext(name) == ".md"
 }
 
 func matchesAny(patterns []string, name string) bool {
