@@ -47,7 +47,7 @@ func (a *app) printComparison(c *job.Comparison) {
 			case x.Is == "":
 				sign = t.bad("-")
 			}
-			rows = append(rows, []string{"  " + sign, x.Key, clip(x.Was, 40), clip(x.Is, 40)})
+			rows = append(rows, []string{"  " + sign, x.Key, t.dim(x.Locale), clip(x.Was, 40), clip(x.Is, 40)})
 		}
 		a.print("%s", t.table(nil, rows))
 	}
@@ -128,6 +128,9 @@ func (a *app) markdownComparison(c *job.Comparison) {
 	if len(c.Texts) > 0 {
 		a.print("\n### Texts\n\n")
 		for _, x := range c.Texts {
+			if x.Locale != "" {
+				x.Key += ", " + x.Locale
+			}
 			switch {
 			case x.Was == "":
 				a.print("- `%s` is new: %s\n", x.Key, escape.In("md", escape.Inline, x.Is))

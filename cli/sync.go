@@ -28,15 +28,19 @@ func writtenTexts(written []string, to string, t workspace.TextConfig) int {
 
 func (a *app) syncCmd() *cobra.Command {
 	var check, overwrite, takeBack, strict bool
-	f := &absorbFlags{}
+	f, sf := &absorbFlags{}, &shareFlags{}
 	c := &cobra.Command{
 		Use:   "sync",
 		Short: "Do the whole job: read the drawings, write outputs, texts, assets and the guide",
 		Long: long(`Read every drawing of the workspace and bring outputs, texts, assets and the style guide in step
 with them. Tokens are only ever added on request (see "tokens harvest"). With --check nothing is written: what
 is out of step is listed. A drawing that cannot be read keeps what was made of it, the others go on, and the
-status is 2; with --strict it stops everything.`),
-		Example: example("archetyp sync", "archetyp sync --check"),
+status is 2; with --strict it stops everything.
+
+--pull brings what others pushed to the team's repository, and --push shares what was done here: token files, texts, phases
+and remarks are merged by what stands in them, outputs are made anew instead of merged, and nothing is ever overwritten
+there. Of what two people changed at the same time, both versions stay until one is chosen (status 1).`),
+		Example: example("archetyp sync", "archetyp sync --check", "archetyp sync --pull", "archetyp sync --push -m \"Card shadows as agreed\""),
 		Args:    cobra.NoArgs,
 		RunE: func(*cobra.Command, []string) error {
 			a.writes(!check)
@@ -48,6 +52,9 @@ status is 2; with --strict it stops everything.`),
 				if err := a.absorbAll(ws, f); err != nil {
 					return err
 				}
+			}
+			if sf.pull || sf.push {
+				return a.share(ws, sf)
 			}
 			a.mergeDriver(ws, !check)
 			rep, err := job.Run(a.ctx, ws, job.Options{DryRun: check, Overwrite: overwrite, Strict: strict,
@@ -73,6 +80,19 @@ status is 2; with --strict it stops everything.`),
 	c.Flags().BoolVar(&strict, "strict", false, "stop at a drawing that cannot be read")
 	c.Flags().BoolVar(&takeBack, "absorb", false, "first take edits of generated files back into the tokens")
 	f.flags(c)
+	c.Flags().BoolVar(&sf.pull, "pull", false, "bring what others pushed")
+	c.Flags().BoolVar(&sf.push, "push", false, "share what was done here")
+	c.Flags().StringVarP(&sf.Message, "message", "m", "", "with --pull or --push: first commit what differs, with these `WORDS`")
+	c.Flags().StringVar(&sf.Remote, "remote", "", "the `REMOTE` to share with (default: the one the branch follows)")
+	c.Flags().StringVar(&sf.Branch, "to", "", "with --push: the `BRANCH` to push to (default: the one the branch follows)")
+	c.Flags().BoolVar(&sf.Anyway, "anyway", false, "with --push: push though something is left to settle")
+	c.Flags().StringVar(&sf.wait, "wait", "", "give a remote up that says nothing for a `TIME` (default: 60s)")
+	for _, other := range []string{"push", "check", "overwrite", "absorb"} {
+		c.MarkFlagsMutuallyExclusive("pull", other)
+	}
+	for _, other := range []string{"check", "overwrite", "absorb"} {
+		c.MarkFlagsMutuallyExclusive("push", other)
+	}
 	return c
 }
 

@@ -163,6 +163,13 @@ func (a *app) printChanges(libs [2]*token.Library, list []token.Change) {
 		a.print("%s no difference\n", t.good("✓"))
 		return
 	}
+	a.print("%s", a.changesTable(libs, list))
+	a.say("%s\n", counted(list))
+}
+
+// changesTable lists changes of tokens, one a line.
+func (a *app) changesTable(libs [2]*token.Library, list []token.Change) block {
+	t := a.term
 	value := func(v, alias string) string {
 		s := t.swatchOf(v) + clip(v, 40)
 		if alias != "" {
@@ -191,8 +198,7 @@ func (a *app) printChanges(libs [2]*token.Library, list []token.Change) {
 			rows = append(rows, []string{t.warn("~"), name, value(c.Old, c.OldAlias), value(c.New, c.NewAlias), note})
 		}
 	}
-	a.print("%s", t.table([]string{"", "token", "before", "now", ""}, rows))
-	a.say("%s\n", counted(list))
+	return t.table([]string{"", "token", "before", "now", ""}, rows)
 }
 
 // counted words how many changes there are of each kind.

@@ -1,8 +1,10 @@
 package job
 
 import (
+	"cmp"
 	"context"
 	"fmt"
+	"maps"
 	"path"
 	"slices"
 	"strings"
@@ -141,7 +143,7 @@ func sound(s *Snapshot, ws *workspace.Workspace) error {
 
 // graveTexts are the rules of the check of texts whose findings break what is built; a text that nobody has translated yet
 // does not.
-var graveTexts = []string{"invalid", "lost", "forms"}
+var graveTexts = []string{"conflict", "invalid", "lost", "forms"}
 
 // Counted is what an edition holds.
 type Counted struct {
@@ -178,12 +180,16 @@ type Comparison struct {
 	Screens  []ScreenChanges // those that differ, the most changed first
 	Tokens   []token.Change
 	Texts    []TextChange
+	Phases   int // that were set, changed or dropped
+	Remarks  int // that are new, or have new replies
 	Libs     [2]*token.Library
 	Unread   []error // drawings that could not be read on one side
 }
 
 // Empty reports whether nothing differs.
-func (c *Comparison) Empty() bool { return len(c.Screens)+len(c.Tokens)+len(c.Texts) == 0 }
+func (c *Comparison) Empty() bool {
+	return len(c.Screens)+len(c.Tokens)+len(c.Texts)+c.Phases+c.Remarks == 0
+}
 
 // ScreenChanges are the changes of one screen.
 type ScreenChanges struct {
@@ -191,11 +197,12 @@ type ScreenChanges struct {
 	Changes        []diff.Change
 }
 
-// TextChange is a message of the source language with other words; "" on the side that lacks it.
+// TextChange is a message with other words; "" on the side that lacks it.
 type TextChange struct {
-	Key string `json:"key"`
-	Was string `json:"was"`
-	Is  string `json:"is"`
+	Key    string `json:"key"`
+	Locale string `json:"locale,omitempty"` // "" for the source language
+	Was    string `json:"was"`
+	Is     string `json:"is"`
 }
 
 // CompareStates compares two states: revisions that git knows, editions by number, or "" for the folder as it is. screens
@@ -221,7 +228,37 @@ func CompareStates(ctx context.Context, ws *workspace.Workspace, from, to string
 	c.Libs = [2]*token.Library{sides[0].tokens, sides[1].tokens}
 	c.Tokens = token.Compare(c.Libs[0], c.Libs[1])
 	c.Texts = textChanges(sides[0].texts, sides[1].texts)
+	c.spoken(sides)
 	return c, c.drawings(ctx, sides, screens)
+}
+
+// spoken counts the phases and remarks that differ.
+func (c *Comparison) spoken(sides [2]*state) {
+	var said [2]map[string]string
+	for i, s := range sides {
+		said[i] = map[string]string{}
+		if book, err := readBook(s.ws); err == nil {
+			for k, e := range book.Entries {
+				said[i]["phase "+k] = fmt.Sprint(e.Phase, e.Why, e.By, e.On, e.Tags, e.Due)
+			}
+		}
+		if threads, err := readThreads(s.ws); err == nil {
+			for _, t := range threads {
+				said[i]["remark "+t.ID] = fmt.Sprint(t.Kind, t.Entries)
+			}
+		}
+	}
+	all := maps.Clone(said[0])
+	maps.Copy(all, said[1])
+	for k := range all {
+		switch {
+		case said[0][k] == said[1][k]:
+		case strings.HasPrefix(k, "phase "):
+			c.Phases++
+		default:
+			c.Remarks++
+		}
+	}
 }
 
 // state is one side of a comparison.
@@ -345,28 +382,36 @@ func sourceChanges(source string, old, new *design.Document) (out []ScreenChange
 	return out
 }
 
-// textChanges are the messages that differ. Either side may be nil.
+// textChanges are the messages that differ, in the source language and then in each other. Either side may be nil.
 func textChanges(old, new *text.Catalogue) (out []TextChange) {
-	words := func(c *text.Catalogue) map[string]string {
-		m := map[string]string{}
-		if c != nil {
-			for _, e := range c.Entries {
-				m[e.Key] = e.Words
+	type at struct{ locale, key string }
+	words := func(c *text.Catalogue) map[at]string {
+		m := map[at]string{}
+		if c == nil {
+			return m
+		}
+		for _, e := range c.Entries {
+			m[at{"", e.Key}] = e.Words
+			for l, t := range e.In {
+				m[at{l, e.Key}] = t.Words
 			}
 		}
 		return m
 	}
 	was, is := words(old), words(new)
-	for _, key := range sortedKeys(was) {
-		if is[key] != was[key] {
-			out = append(out, TextChange{key, was[key], is[key]})
+	for k, w := range was {
+		if is[k] != w {
+			out = append(out, TextChange{k.key, k.locale, w, is[k]})
 		}
 	}
-	for _, key := range sortedKeys(is) {
-		if _, had := was[key]; !had {
-			out = append(out, TextChange{key, "", is[key]})
+	for k, w := range is {
+		if was[k] == "" && w != "" {
+			out = append(out, TextChange{k.key, k.locale, "", w})
 		}
 	}
+	slices.SortFunc(out, func(a, b TextChange) int {
+		return cmp.Or(strings.Compare(a.Locale, b.Locale), strings.Compare(a.Key, b.Key))
+	})
 	return out
 }
 

@@ -91,15 +91,28 @@ func Run(ctx context.Context, ws *workspace.Workspace, o Options) (*Report, erro
 
 // run makes everything of a snapshot, and writes it.
 func (s *Snapshot) run(ctx context.Context, o Options, report *Report) error {
-	s.summarise(report)
 	a := newArtefacts()
+	remember, err := s.make(ctx, a, o, report)
+	if err != nil {
+		return err
+	}
+	if err := s.commit(a, o, report); err != nil || o.DryRun {
+		return err
+	}
+	s.forgetRecords()
+	return remember()
+}
+
+// make makes everything of a snapshot, and the lock; remember keeps what helps the next run, once all is written.
+func (s *Snapshot) make(ctx context.Context, a *artefacts, o Options, report *Report) (remember func() error, err error) {
+	s.summarise(report)
 	var (
 		ofTexts, ofTokens []string // warnings
 		x                 *exports
 		pages             int
 		saveGuide         func() error
 	)
-	err := together(func() error { return s.makeTexts(a) }, func() error { return s.makeSpoken(a) }, func() (err error) {
+	err = together(func() error { return s.makeTexts(a) }, func() error { return s.makeSpoken(a) }, func() (err error) {
 		ofTexts, err = s.makeTextOutputs(a)
 		return err
 	}, func() (err error) {
@@ -112,7 +125,7 @@ func (s *Snapshot) run(ctx context.Context, o Options, report *Report) error {
 		return err
 	})
 	if err != nil {
-		return err
+		return nil, err
 	}
 	sum := &report.Summary
 	sum.Warnings = slices.Concat(sum.Warnings, ofTexts, ofTokens, x.warnings)
@@ -122,14 +135,7 @@ func (s *Snapshot) run(ctx context.Context, o Options, report *Report) error {
 	} else if !o.DryRun {
 		err = s.putLock(a, sum)
 	}
-	if err != nil {
-		return err
-	}
-	if err := s.commit(a, o, report); err != nil || o.DryRun {
-		return err
-	}
-	s.forgetRecords()
-	return errors.Join(saveGuide(), x.remember())
+	return func() error { return errors.Join(saveGuide(), x.remember()) }, err
 }
 
 // putLock makes the lock of a whole run.

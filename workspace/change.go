@@ -30,6 +30,7 @@ const (
 	Drawings              // sources
 	Captures              // readings of live sites
 	Spoken                // phases and remarks
+	Pulled                // any file, as a commit has it
 )
 
 // owned reports whether people lose something with such a file: it is on the disk before the write counts as done.

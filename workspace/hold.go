@@ -266,9 +266,12 @@ func (w *Workspace) stateFolder() error {
 	return nil
 }
 
+// Borrow lets a revision read the caches of the workspace on disk: those hold by the contents that they were made from.
+func (w *Workspace) Borrow() { w.borrows = true }
+
 // Cached is a file of the cache; ok is false where there is none.
 func (w *Workspace) Cached(name string) (data []byte, ok bool) {
-	if w.guest { // it is about what lies on disk
+	if w.guest && !w.borrows { // it is about what lies on disk
 		return nil, false
 	}
 	data, err := w.folder.readFile(path.Join(stateDir, name), name)

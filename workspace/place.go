@@ -92,7 +92,7 @@ func (w *Workspace) forbidden(name string, kind Kind) error {
 			return nil
 		}
 		return unknownFailure("the lock is written elsewhere")
-	case Settings:
+	case Settings, Pulled:
 		return nil
 	case Tokens:
 		if what := w.what(name); what != "" && what != tokenFile {

@@ -21,6 +21,7 @@ type Workspace struct {
 
 	folder  *folder
 	files   Files // where its bytes come from; the folder, except in a workspace made by At or Over
+	borrows bool  // a guest that reads the caches
 	guest   bool  // of another workspace, which owns the folder and the lock
 	options Options
 	hold    *hold // the lock this process holds; nil for none

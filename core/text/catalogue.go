@@ -56,6 +56,7 @@ type Entry struct {
 	Note     string   // for translators
 	Tags     []string // sorted
 	In       map[string]*Translation
+	Or       string // the words that somebody else gave at the same time; one is to be chosen
 }
 
 // Translation is an entry in one locale.
@@ -63,6 +64,7 @@ type Translation struct {
 	Words string // a message; "" for none yet
 	State State  // Initial or Translated … Final; Of says what is outdated
 	Of    string // the source message it was made from, where that is another by now
+	Or    string // the words that somebody else gave at the same time; one is to be chosen
 	Score int    // 1–100: it came from a memory, this well matched; 0 for not
 }
 
@@ -209,7 +211,7 @@ func (e *Entry) say(words string) {
 			t.Of = ""
 		}
 	}
-	e.Words = words
+	e.Words, e.Or = words, ""
 }
 
 // Sample are the words that the design has for the entry.

@@ -21,6 +21,7 @@ type Finding struct {
 
 // Rules are the names of the rules of Check and what each looks for, in the order they are listed.
 var Rules = [][2]string{
+	{"conflict", "texts that two people changed at the same time, until one wording is chosen"},
 	{"invalid", "messages that are no valid ICU MessageFormat"},
 	{"lost", "arguments or inline elements that a translation lacks or adds"},
 	{"forms", "plural forms the language needs and a translation lacks"},
@@ -92,6 +93,14 @@ func (k *checker) find(rule string, e *Entry, locale, format string, args ...any
 }
 
 func (k *checker) entry(e *Entry) {
+	if e.Or != "" {
+		k.find("conflict", e, k.c.Locale, "“%s” or “%s”: choose with \"archetyp text set\"", short(e.Words), short(e.Or))
+	}
+	for _, l := range k.c.Locales {
+		if t := e.In[l]; t != nil && t.Or != "" {
+			k.find("conflict", e, l, "“%s” or “%s”: choose with \"archetyp text set\"", short(t.Words), short(t.Or))
+		}
+	}
 	if e.Words == "" {
 		for _, l := range k.o.Locales {
 			if t := e.In[l]; t != nil && t.Words != "" {

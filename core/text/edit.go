@@ -69,6 +69,9 @@ func (c *Catalogue) Set(e *Entry, locale, words string, state State) error {
 }
 
 func (c *Catalogue) setSource(e *Entry, m message.Message, words string) error {
+	if words == e.Words {
+		e.Or = "" // it is the one that was chosen
+	}
 	said := e.Sample(c.Locale)
 	if plain, ok := m.Plain(); ok && plain == said {
 		e.say(words)

@@ -80,12 +80,14 @@ type keyFacts struct {
 	Apart    bool                 `json:"apart,omitzero"`
 	Formerly []string             `json:"formerly,omitempty"`
 	Unused   bool                 `json:"unused,omitzero"`
+	Or       string               `json:"or,omitzero"`
 	In       map[string]stateJSON `json:"in,omitempty"`
 }
 
 type stateJSON struct {
 	State State  `json:"state,omitzero"`
 	Of    string `json:"of,omitzero"`
+	Or    string `json:"or,omitzero"`
 	Score int    `json:"score,omitzero"`
 }
 
@@ -107,9 +109,9 @@ func (c *Catalogue) KeysJSON() []byte {
 // keyJSON is what is known of a key, as JSON.
 func (e *Entry) keyJSON() []byte {
 	k := keyJSON{keyFacts: keyFacts{Said: e.Said, Note: e.Note, Meaning: e.Meaning, Tags: e.Tags, Marked: e.Marked,
-		Given: e.Given, Apart: e.Apart, Formerly: e.Formerly, Unused: e.Unused}}
+		Given: e.Given, Apart: e.Apart, Formerly: e.Formerly, Unused: e.Unused, Or: e.Or}}
 	for l, t := range e.In {
-		s := stateJSON{t.State, t.Of, t.Score}
+		s := stateJSON{t.State, t.Of, t.Or, t.Score}
 		if s.State == Translated || t.Words == "" { // what holds where nothing is said
 			s.State = ""
 		}
@@ -136,7 +138,7 @@ func (c *Catalogue) states(locale string) []stateJSON {
 	out := make([]stateJSON, len(c.Entries))
 	for i, e := range c.Entries {
 		if t := e.In[locale]; t != nil && t.Words != "" {
-			out[i] = stateJSON{t.State, t.Of, t.Score}
+			out[i] = stateJSON{t.State, t.Of, t.Or, t.Score}
 			if t.State == Translated {
 				out[i].State = ""
 			}
@@ -283,11 +285,11 @@ func inShares(n int, do func(i int) error) error {
 }
 
 func (e *Entry) fill(k *keyJSON) {
-	e.Said, e.Note, e.Meaning, e.Tags, e.Marked, e.Given, e.Apart, e.Formerly, e.Unused = k.Said, k.Note, k.Meaning, k.Tags, k.Marked, k.Given, k.Apart, k.Formerly, k.Unused
+	e.Said, e.Note, e.Meaning, e.Tags, e.Marked, e.Given, e.Apart, e.Formerly, e.Unused, e.Or = k.Said, k.Note, k.Meaning, k.Tags, k.Marked, k.Given, k.Apart, k.Formerly, k.Unused, k.Or
 	sort.Strings(e.Tags)
 	for l, s := range k.In {
 		t := e.in(l)
-		t.State, t.Of, t.Score = s.State, s.Of, s.Score
+		t.State, t.Of, t.Or, t.Score = s.State, s.Of, s.Or, s.Score
 	}
 	for _, p := range k.Places {
 		if b := p.Box; len(b) == 4 {
