@@ -2,8 +2,10 @@ package cli
 
 import (
 	"fmt"
+	"path/filepath"
 	"strings"
 
+	"archetyp/core/diff"
 	"archetyp/core/hint"
 	"archetyp/job"
 	"archetyp/workspace"
@@ -170,54 +172,147 @@ func (a *app) editionShowCmd() *cobra.Command {
 	}
 }
 
+// compareFlags are the options of a comparison.
+type compareFlags struct {
+	as, show, to  string
+	density       float64
+	check, unseen bool
+	screens       []string
+	kinds, phases []string
+	only          []string
+}
+
 func (a *app) editionCompareCmd() *cobra.Command {
-	as, check := "text", false
-	var screens []string
+	f := &compareFlags{}
 	c := &cobra.Command{
 		Use:   "compare [A [B]]",
-		Short: "List what differs between two states: elements, tokens, texts",
+		Short: "List and show what differs between two states: elements, tokens, texts, assets",
 		Long: long(`Compare two states of the workspace: editions by their number, branches, or any revision that git knows. Without
-B, with the folder as it is; without A, from the last edition. Elements came, went, moved, look different, have other
-words or other names; a group that moved is one change. --screen compares only some screens, --verbose lists every
-change, and --check exits with 1 if anything differs.`),
-		Example: example("archetyp edition compare", "archetyp edition compare 1 2 --as markdown", "archetyp edition compare main --check"),
+B, with the folder as it is; without A, from the last edition, or with --unseen from what you saw last. Elements came,
+went, moved, look different, have other words or other names; a group that moved is one change. --screen, --kind, --only
+and --phase pick changes, --verbose lists every one, and --check exits with 1 if anything differs.
+
+--show paints every changed screen and asset into the folder -o: difference (framed and numbered as listed), overlay,
+split (side by side) or blink (an animated PNG). With --as markdown the list refers to the pictures.`),
+		Example: example("archetyp edition compare", "archetyp edition compare 1 2 --as markdown --show difference -o changes", "archetyp edition compare main --check"),
 		Args:    between(0, 2, "A and B at most"),
-		RunE: func(_ *cobra.Command, args []string) error {
-			if as != "text" && as != "markdown" {
-				return hint.New(fmt.Sprintf("--as %q is not known", as), "Choose text or markdown.")
-			}
-			ws, err := a.workspaceHere()
-			if err != nil {
-				return err
-			}
-			sides := []string{"", ""}
-			copy(sides, args)
-			if len(args) == 0 {
-				if sides[0], err = job.LastEdition(ws); err != nil {
-					return err
-				}
-			}
-			cmp, err := job.CompareStates(a.ctx, ws, sides[0], sides[1], screens)
-			if err != nil {
-				return err
-			}
-			a.warnUnread(cmp.Unread)
-			switch {
-			case a.json:
-				err = a.printJSON(comparisonJSON(cmp))
-			case as == "markdown":
-				a.markdownComparison(cmp)
-			default:
-				a.printComparison(cmp)
-			}
-			if err == nil && check && !cmp.Empty() {
-				return foundError{}
-			}
-			return err
-		},
+		RunE:    func(_ *cobra.Command, args []string) error { return a.compareEditions(f, args) },
 	}
-	c.Flags().StringVar(&as, "as", as, "the `FORM`: text or markdown")
-	c.Flags().BoolVar(&check, "check", false, "exit with 1 where anything differs")
-	c.Flags().StringSliceVar(&screens, "screen", nil, "compare only these `SCREENS`")
+	l := c.Flags()
+	l.StringVar(&f.as, "as", "text", "the `FORM`: text or markdown")
+	l.BoolVar(&f.check, "check", false, "exit with 1 where anything differs")
+	l.BoolVar(&f.unseen, "unseen", false, "from what you saw last; what is listed counts as seen")
+	l.StringSliceVar(&f.screens, "screen", nil, "compare only these `SCREENS`")
+	l.StringSliceVar(&f.kinds, "kind", nil, "list only these `KINDS`: removed, added, reworded, restyled, moved, renamed, regrouped")
+	l.StringSliceVar(&f.only, "only", nil, "list only these `PARTS`: elements, tokens, texts, assets")
+	l.StringSliceVar(&f.phases, "phase", nil, "list only elements that have one of these `PHASES`")
+	l.StringVar(&f.show, "show", "", "paint what changed, in this `WAY`: difference, overlay, split or blink")
+	l.StringVarP(&f.to, "output", "o", "", "the `FOLDER` for the pictures; with --as markdown, for changes.md, too")
+	l.Float64Var(&f.density, "at", 1, "pictures at this `DENSITY`")
 	return c
+}
+
+func (a *app) compareEditions(f *compareFlags, args []string) error {
+	switch {
+	case f.as != "text" && f.as != "markdown":
+		return hint.New(fmt.Sprintf("--as %q is not known", f.as), "Choose text or markdown.")
+	case (f.show == "") != (f.to == ""):
+		return hint.New("--show and -o belong together", "For example: --show difference -o changes")
+	case f.density < 0.1 || f.density > 8:
+		return hint.New("--at is a density from 0.1 to 8", "For example: --at 2")
+	case f.unseen && len(args) > 0:
+		return hint.New("--unseen compares with what you saw last, and takes no states", "Leave them out.")
+	}
+	if f.show != "" {
+		if err := job.CheckShowing(f.show); err != nil {
+			return err
+		}
+	}
+	ws, err := a.workspaceHere()
+	if err != nil {
+		return err
+	}
+	sides := []string{"", ""}
+	copy(sides, args)
+	if len(args) == 0 {
+		from := job.LastEdition
+		if f.unseen {
+			from = job.UnseenSince
+		}
+		if sides[0], err = from(ws); err != nil {
+			return err
+		}
+	}
+	cmp, err := job.CompareStates(a.ctx, ws, sides[0], sides[1], f.screens)
+	if err != nil {
+		return err
+	}
+	a.warnUnread(cmp.Unread)
+	filter := job.ChangeFilter{Only: f.only}
+	for _, k := range f.kinds {
+		filter.Kinds = append(filter.Kinds, diff.Kind(k))
+	}
+	if len(f.phases) > 0 {
+		if filter.Phases, err = job.PhasedElements(a.ctx, ws, f.phases); err != nil {
+			return err
+		}
+	}
+	if err := cmp.Filter(filter); err != nil {
+		return err
+	}
+	if f.unseen { // before files are written: the workspace is closed then
+		if err := job.Saw(ws); err != nil {
+			return err
+		}
+	}
+	pictures, err := a.comparisonPictures(f, cmp)
+	if err != nil {
+		return err
+	}
+	switch {
+	case a.json:
+		out := comparisonJSON(cmp)
+		out["pictures"] = pictures
+		err = a.printJSON(out)
+	case f.as == "markdown" && f.to != "":
+		var text strings.Builder
+		b := *a
+		b.out = &text
+		names := map[string]string{}
+		for _, p := range pictures {
+			names[p.Name] = p.File
+		}
+		b.markdownComparison(cmp, names)
+		if err = a.save(map[string][]byte{filepath.Join(f.to, "changes.md"): []byte(text.String())}); err == nil {
+			a.say("%s\n", filepath.Join(f.to, "changes.md"))
+		}
+	case f.as == "markdown":
+		a.markdownComparison(cmp, nil)
+	default:
+		a.numbered = f.show == "difference"
+		a.printComparison(cmp)
+		if len(pictures) > 0 {
+			a.say("%s in %s\n", plural(len(pictures), "picture", "pictures"), f.to)
+		}
+	}
+	if err == nil && f.check && !cmp.Empty() {
+		return foundError{}
+	}
+	return err
+}
+
+// comparisonPictures paints what changed, and writes it.
+func (a *app) comparisonPictures(f *compareFlags, cmp *job.Comparison) ([]job.Shown, error) {
+	if f.show == "" {
+		return []job.Shown{}, nil
+	}
+	list, err := cmp.Pictures(f.show, f.density)
+	if err != nil {
+		return nil, err
+	}
+	files := map[string][]byte{}
+	for _, s := range list {
+		files[filepath.Join(f.to, s.File)] = s.Data
+	}
+	return list, a.save(files)
 }

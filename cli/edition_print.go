@@ -2,6 +2,7 @@ package cli
 
 import (
 	"fmt"
+	"net/url"
 
 	"archetyp/core/design"
 	"archetyp/core/diff"
@@ -28,9 +29,21 @@ func (a *app) printComparison(c *job.Comparison) {
 		return
 	}
 	a.print("%s\n", t.dim("from "+sideName(c.From)+" to "+sideName(c.To)))
+	a.printComparisonParts(c)
+}
+
+// printComparisonParts prints what differs, the screens with the most changes first.
+func (a *app) printComparisonParts(c *job.Comparison) {
+	t := a.term
 	for _, s := range c.Screens {
 		a.print("%s  %s\n", t.bold(s.Screen), t.dim(s.Source+", "+plural(len(s.Changes), "change", "changes")))
 		a.printChangeLines(s.Changes)
+	}
+	if len(c.Assets) > 0 {
+		a.print("%s  %s\n", t.bold("Assets"), t.dim(plural(len(c.Assets), "change", "changes")))
+		for _, x := range c.Assets {
+			a.print("  %s %s\n", a.changeSign(x.Kind), x.Name)
+		}
 	}
 	if len(c.Tokens) > 0 {
 		a.print("%s  %s\n", t.bold("Tokens"), t.dim(plural(len(c.Tokens), "change", "changes")))
@@ -51,22 +64,37 @@ func (a *app) printComparison(c *job.Comparison) {
 		}
 		a.print("%s", t.table(nil, rows))
 	}
+	if n := c.Phases + c.Remarks; n > 0 {
+		a.print("%s  %s\n", t.bold("Phases and remarks"), t.dim(fmt.Sprintf("%d and %d differ", c.Phases, c.Remarks)))
+	}
+}
+
+// changeSign is the sign of a kind of change.
+func (a *app) changeSign(k diff.Kind) string {
+	switch k {
+	case diff.Added:
+		return a.term.good("+")
+	case diff.Removed:
+		return a.term.bad("-")
+	case diff.Moved:
+		return a.term.accent("→")
+	}
+	return a.term.warn("~")
 }
 
 // printChangeLines prints the changes of a screen, folded where there are many.
 func (a *app) printChangeLines(list []diff.Change) {
 	t := a.term
-	signs := map[diff.Kind]string{diff.Added: t.good("+"), diff.Removed: t.bad("-"), diff.Moved: t.accent("→")}
 	for i := range list {
 		if i == mostChanges && !a.verbose && len(list) > mostChanges+1 {
 			a.print("  %s\n", t.dim(fmt.Sprintf("… %d more; --verbose shows them", len(list)-i)))
 			return
 		}
-		sign := signs[list[i].Kind]
-		if sign == "" {
-			sign = t.warn("~")
+		number := ""
+		if a.numbered {
+			number = t.dim(fmt.Sprintf("%3d ", i+1))
 		}
-		a.print("  %s %s\n", sign, list[i].String())
+		a.print("  %s%s %s\n", number, a.changeSign(list[i].Kind), list[i].String())
 	}
 }
 
@@ -99,26 +127,49 @@ type screenChangesJSON struct {
 	Changes []changeLineJSON `json:"changes"`
 }
 
-func comparisonJSON(c *job.Comparison) any {
+func comparisonJSON(c *job.Comparison) map[string]any {
 	screens := []screenChangesJSON{}
 	for _, s := range c.Screens {
 		screens = append(screens, screenChangesJSON{s.Source, s.Screen, changeLinesJSON(s.Changes)})
 	}
+	assets := []map[string]any{}
+	for _, x := range c.Assets {
+		assets = append(assets, map[string]any{"asset": x.Name, "source": x.Source, "kind": x.Kind})
+	}
 	return map[string]any{"from": c.From, "to": c.To, "screens": screens, "tokens": changesJSON(c.Libs, c.Tokens),
-		"texts": append([]job.TextChange{}, c.Texts...)}
+		"texts": append([]job.TextChange{}, c.Texts...), "assets": assets, "phases": c.Phases, "remarks": c.Remarks}
 }
 
 // markdownComparison prints a comparison for a pull request.
-func (a *app) markdownComparison(c *job.Comparison) {
+func (a *app) markdownComparison(c *job.Comparison, pictures map[string]string) {
 	a.print("## What changed from %s to %s\n", sideName(c.From), sideName(c.To))
 	if c.Empty() {
 		a.print("\nNothing.\n")
 		return
 	}
+	picture := func(name string) {
+		if p := pictures[name]; p != "" {
+			a.print("\n![%s: what changed](%s)\n", escape.In("md", escape.Inline, name), (&url.URL{Path: p}).String())
+		}
+	}
+	item := "-"
+	if len(pictures) > 0 {
+		item = "1." // as the frames are numbered
+	}
 	for _, s := range c.Screens {
 		a.print("\n### %s\n\n", escape.In("md", escape.Inline, s.Screen))
 		for i := range s.Changes {
-			a.print("- %s\n", escape.In("md", escape.Inline, s.Changes[i].String()))
+			a.print("%s %s\n", item, escape.In("md", escape.Inline, s.Changes[i].String()))
+		}
+		picture(s.Screen)
+	}
+	if len(c.Assets) > 0 {
+		a.print("\n### Assets\n\n")
+		for _, x := range c.Assets {
+			a.print("- %s %s\n", escape.In("md", escape.Inline, x.Name), x.Kind)
+		}
+		for _, x := range c.Assets {
+			picture(x.Name)
 		}
 	}
 	if len(c.Tokens) > 0 {
@@ -140,5 +191,8 @@ func (a *app) markdownComparison(c *job.Comparison) {
 				a.print("- `%s`: %s → %s\n", x.Key, escape.In("md", escape.Inline, x.Was), escape.In("md", escape.Inline, x.Is))
 			}
 		}
+	}
+	if c.Phases+c.Remarks > 0 {
+		a.print("\n%d phases and %d remarks differ.\n", c.Phases, c.Remarks)
 	}
 }

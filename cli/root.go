@@ -30,18 +30,19 @@ const Version = "0.1.0"
 
 // app is what every command shares.
 type app struct {
-	ctx     context.Context // ends with the command
-	in      io.Reader
-	out     io.Writer
-	err     io.Writer
-	dir     string
-	json    bool
-	quiet   bool
-	verbose bool
-	color   string
-	wait    time.Duration // for other processes
-	term    *term
-	view    viewFlags // how pages are looked at
+	ctx      context.Context // ends with the command
+	numbered bool            // changes are numbered, as the frames of a picture are
+	in       io.Reader
+	out      io.Writer
+	err      io.Writer
+	dir      string
+	json     bool
+	quiet    bool
+	verbose  bool
+	color    string
+	wait     time.Duration // for other processes
+	term     *term
+	view     viewFlags // how pages are looked at
 
 	later   []remarks                       // warnings and notes for the end
 	how     workspace.How                   // how the workspace is opened
@@ -191,7 +192,7 @@ Begin with "archetyp demo", or with "archetyp init --harvest" and "archetyp sync
 	})
 	root.AddCommand(a.initCmd(), a.demoCmd(), a.captureCmd(), a.syncCmd(), a.watchCmd(), a.statusCmd(), a.outlineCmd(), a.specCmd(), a.measureCmd(),
 		a.sampleCmd(), a.codeCmd(), a.renderCmd(),
-		a.tokensCmd(), a.textCmd(), a.assetsCmd(), a.markCmd(), a.applyCmd(), a.auditCmd(), a.guideCmd(), a.editionCmd(), a.phaseCmd(), a.remarkCmd(), a.editorCmd(), a.focusCmd())
+		a.tokensCmd(), a.textCmd(), a.assetsCmd(), a.markCmd(), a.applyCmd(), a.auditCmd(), a.guideCmd(), a.editionCmd(), a.phaseCmd(), a.remarkCmd(), a.inboxCmd(), a.editorCmd(), a.focusCmd())
 	root.SetHelpCommand(&cobra.Command{Hidden: true, Use: "no-help"})
 	nameCommands(root)
 	return root

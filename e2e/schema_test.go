@@ -39,7 +39,7 @@ func TestJSONFollowsItsSchema(t *testing.T) {
 	}
 	// these are for files, or want a browser, and are held against those elsewhere
 	used := map[string]bool{"common": true, "texts": true, "assets-manifest": true, "code-verify": true, "capture": true, "capture-file": true, "audit-baseline": true, "watch": true,
-		"edition-cut": true, "edition-list": true, "edition-show": true, "edition-compare": true}
+		"edition-cut": true, "edition-list": true, "edition-show": true, "edition-compare": true, "inbox": true, "sync-share": true}
 	for _, l := range []struct{ schema, dir, command string }{
 		{"outline", w, "outline booking"}, {"outline", w, "outline poster"}, {"outline", w,
 			"outline booking --find trip"}, {"outline", w, "outline booking --unnamed"},
@@ -81,7 +81,8 @@ func TestJSONFollowsItsSchema(t *testing.T) {
 		{"assets-list", w, "assets list"}, {"assets-list", w, "assets list components"}, {"assets-advise", w,
 			"assets advise"}, {"sync", w, "assets export"},
 		{"assets-export", w, "assets export components #tern -o tern.webp --at 1,2"}, {"sync", w, "status"}, {"sync", w,
-			"sync"}, {"init", filepath.Join(dir, "drawings"), "init"}, {"focus", w, "focus"}, {"focus", w, "focus booking #adults #children"},
+			"sync"}, {"init", filepath.Join(dir, "drawings"), "init"}, {"phase-list", w, "phase set booking #pay agreed --tag a"}, {"phase-list", w, "phase list"}, {"phase-list", w, "status --phases"},
+		{"remark", w, "remark add booking #pay look --point 1,2"}, {"remark-list", w, "remark list"}, {"focus", w, "focus"}, {"focus", w, "focus booking #adults #children"},
 	} {
 		used[l.schema] = true
 		s, err := c.Compile(filepath.Join(schemas, l.schema+".schema.json"))

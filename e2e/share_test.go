@@ -137,7 +137,7 @@ func TestTwoPeopleShareTheirWork(t *testing.T) {
 	do(mika, "sync", "--push")
 	do(aino, "remark", "close", listed.Remarks[0].Short, "-m", "Thank you")
 	do(aino, "sync", "--push", "-m", "Settled")
-	do(mika, "sync", "--pull")
+	holds(t, "sync-share", do(mika, "sync", "--pull", "--json"))
 
 	sameFiles(t, aino, mika)
 	for _, dir := range clones {

@@ -180,6 +180,7 @@ type Comparison struct {
 	Screens  []ScreenChanges // those that differ, the most changed first
 	Tokens   []token.Change
 	Texts    []TextChange
+	Assets   []AssetChange
 	Phases   int // that were set, changed or dropped
 	Remarks  int // that are new, or have new replies
 	Libs     [2]*token.Library
@@ -188,12 +189,13 @@ type Comparison struct {
 
 // Empty reports whether nothing differs.
 func (c *Comparison) Empty() bool {
-	return len(c.Screens)+len(c.Tokens)+len(c.Texts)+c.Phases+c.Remarks == 0
+	return len(c.Screens)+len(c.Tokens)+len(c.Texts)+len(c.Assets)+c.Phases+c.Remarks == 0
 }
 
 // ScreenChanges are the changes of one screen.
 type ScreenChanges struct {
 	Source, Screen string
+	Old, New       *design.Screen // nil on the side that lacks it
 	Changes        []diff.Change
 }
 
@@ -314,7 +316,7 @@ func (c *Comparison) drawings(ctx context.Context, sides [2]*state, screens []st
 	all := slices.Concat(sides[0].sources, sides[1].sources)
 	slices.Sort(all)
 	all = slices.Compact(all)
-	found := make([][]ScreenChanges, len(all))
+	found, assets := make([][]ScreenChanges, len(all)), make([][]AssetChange, len(all))
 	faults := make([]error, len(all))
 	sameMarks := fmt.Sprint(sides[0].ws.Config.Marks, sides[0].ws.Config.Root) == fmt.Sprint(sides[1].ws.Config.Marks, sides[1].ws.Config.Root)
 	err := Parallel(len(all), func(i int) error {
@@ -332,13 +334,14 @@ func (c *Comparison) drawings(ctx context.Context, sides [2]*state, screens []st
 				return nil
 			}
 		}
-		found[i] = sourceChanges(all[i], docs[0], docs[1])
+		found[i], assets[i] = sourceChanges(all[i], docs[0], docs[1]), assetChanges(all[i], docs[0], docs[1])
 		return nil
 	})
 	for i := range all {
 		if faults[i] != nil {
 			c.Unread = append(c.Unread, faults[i])
 		}
+		c.Assets = append(c.Assets, assets[i]...)
 		for _, s := range found[i] {
 			if len(screens) == 0 || slices.Contains(screens, s.Screen) {
 				c.Screens = append(c.Screens, s)
@@ -374,12 +377,27 @@ func sourceChanges(source string, old, new *design.Document) (out []ScreenChange
 	for _, c := range list {
 		n := len(out)
 		if n == 0 || out[n-1].Screen != c.Screen {
-			out = append(out, ScreenChanges{Source: source, Screen: c.Screen})
+			out = append(out, ScreenChanges{Source: source, Screen: c.Screen, Old: screenOf(old, c.Screen, c.Old), New: screenOf(new, c.Screen, c.New)})
 			n++
 		}
 		out[n-1].Changes = append(out[n-1].Changes, c)
 	}
 	return out
+}
+
+// screenOf is the screen of a document that a change is on, by its element or by name; nil for none.
+func screenOf(d *design.Document, name string, e *design.Element) *design.Screen {
+	if e != nil {
+		return e.Screen
+	}
+	if d != nil {
+		for _, s := range d.Screens {
+			if s.Name == name {
+				return s
+			}
+		}
+	}
+	return nil
 }
 
 // textChanges are the messages that differ, in the source language and then in each other. Either side may be nil.

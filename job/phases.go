@@ -297,3 +297,15 @@ var now = time.Now
 
 // Today is the day, as YYYY-MM-DD in UTC.
 func Today() string { return now().UTC().Format(time.DateOnly) }
+
+// PhasedElements are the elements that have one of some phases, as a filter of changes knows them.
+func PhasedElements(ctx context.Context, ws *workspace.Workspace, phases []string) (map[string]bool, error) {
+	list, _, err := Phases(ctx, ws, PhaseFilter{Phases: phases}, false)
+	out := map[string]bool{}
+	for _, p := range list {
+		if p.Element != nil {
+			out[elementKey(p.Element)] = true
+		}
+	}
+	return out, err
+}

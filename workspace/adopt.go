@@ -8,9 +8,7 @@ import (
 	"io/fs"
 	"os"
 	"path/filepath"
-	"slices"
 	"strings"
-	"time"
 
 	"archetyp/core/hint"
 )
@@ -186,7 +184,7 @@ func (r *Repo) finish(m moving, list []treeChange) error {
 			}
 		}
 	}
-	if err := r.unlocked(func() error {
+	if err := r.w.locking(func() error {
 		_, err := r.feedTop(info.Bytes(), "update-index", "-z", "--index-info")
 		return err
 	}); err != nil {
@@ -210,7 +208,7 @@ func (r *Repo) finish(m moving, list []treeChange) error {
 		}
 	}
 	_, _ = r.w.git("update-index", "-q", "--refresh") // a help for the next one only
-	if err := r.unlocked(func() error {
+	if err := r.w.locking(func() error {
 		_, err := r.w.git("update-ref", "-m", "archetyp sync --pull", "HEAD", m.New, m.Old)
 		return err
 	}); err != nil {
@@ -226,24 +224,11 @@ func (r *Repo) feedTop(in []byte, args ...string) ([]byte, error) {
 	return r.feed(nil, in, append([]string{"-C", r.top()}, args...)...)
 }
 
-// patient is how long a lock of git that lies there is waited for before it counts as left behind by a pull that was
-// stopped.
-const patient = 2 * time.Second
-
-// unlocked runs something that takes git's own locks, and waits for others that hold them.
-func (r *Repo) unlocked(do func() error) error {
-	var err error
-	for end := time.Now().Add(patient); ; time.Sleep(50 * time.Millisecond) {
-		if err = do(); err == nil || !strings.Contains(err.Error(), ".lock") || time.Now().After(end) {
-			return err
-		}
-	}
-}
-
 // Resume ends a pull that was stopped half-way, or forgets it where nothing of it had happened yet. It says whether there
 // was one.
 func (r *Repo) Resume() (bool, error) {
 	r.w.clearScratch()
+	r.w.freeLocks()
 	data, ok := r.w.Cached(pullNote)
 	if !ok || len(data) == 0 {
 		return false, nil
@@ -253,7 +238,6 @@ func (r *Repo) Resume() (bool, error) {
 		r.w.Cache(pullNote, nil)
 		return false, nil
 	}
-	r.freeLocks()
 	head := r.Commit("HEAD")
 	if head != m.Old && head != m.New { // somebody has gone on by hand
 		r.w.Cache(pullNote, nil)
@@ -285,32 +269,6 @@ func (r *Repo) Resume() (bool, error) {
 		m.Old = m.New
 	}
 	return true, r.finish(m, list)
-}
-
-// freeLocks takes away locks of git that a stopped pull left behind: those that lie there as they are for a while.
-func (r *Repo) freeLocks() {
-	dir := r.w.gitDir()
-	if dir == "" {
-		return
-	}
-	locks := []string{filepath.Join(dir, "index.lock"), filepath.Join(dir, "HEAD.lock"), filepath.Join(dir, "refs", "heads", filepath.FromSlash(r.Branch)+".lock")}
-	look := func() (out []os.FileInfo) {
-		for _, l := range locks {
-			info, _ := os.Lstat(l) // nil for none
-			out = append(out, info)
-		}
-		return out
-	}
-	before := look()
-	if !slices.ContainsFunc(before, func(i os.FileInfo) bool { return i != nil }) {
-		return
-	}
-	time.Sleep(patient)
-	for i, info := range look() {
-		if info != nil && before[i] != nil && os.SameFile(info, before[i]) && info.Size() == before[i].Size() {
-			_ = os.Remove(locks[i])
-		}
-	}
 }
 
 // clearScratch takes away what stopped commands left behind.

@@ -3,7 +3,6 @@ package workspace
 import (
 	"bytes"
 	"errors"
-	"fmt"
 	"os/exec"
 	"regexp"
 	"slices"
@@ -104,21 +103,26 @@ func (w *Workspace) CutEdition(e Edition) error {
 	if e.Draft {
 		text += draftLine + "\n"
 	}
-	c := w.gitCommand("tag", "--annotate", "--no-sign", "--cleanup=verbatim", "--file=-", EditionTag(e.Number), e.Commit)
-	c.Stdin = strings.NewReader(text)
-	var errs bytes.Buffer
-	c.Stderr = &errs
-	if err := c.Run(); err != nil {
-		if errors.Is(err, exec.ErrNotFound) {
-			return &hint.MissingError{Msg: "git is not installed", Hint: "Install git."}
+	w.freeLocks()
+	var msg string
+	err := w.locking(func() error {
+		c := w.gitCommand("tag", "--annotate", "--no-sign", "--cleanup=verbatim", "--file=-", EditionTag(e.Number), e.Commit)
+		c.Stdin = strings.NewReader(text)
+		var errs bytes.Buffer
+		c.Stderr = &errs
+		err := c.Run()
+		if msg = errs.String(); err != nil && msg != "" {
+			return identity(msg, "tag")
 		}
-		msg := strings.TrimPrefix(strings.SplitN(strings.TrimSpace(errs.String()), "\n", 2)[0], "fatal: ")
-		if strings.Contains(msg, "already exists") {
-			return hint.New("edition "+strconv.Itoa(e.Number)+" was cut by somebody else just now", "Run it again.")
-		}
-		return fmt.Errorf("git tag: %s", msg)
+		return err
+	})
+	switch {
+	case errors.Is(err, exec.ErrNotFound):
+		return &hint.MissingError{Msg: "git is not installed", Hint: "Install git."}
+	case err != nil && strings.Contains(msg, "already exists"):
+		return hint.New("edition "+strconv.Itoa(e.Number)+" was cut by somebody else just now", "Run it again.")
 	}
-	return nil
+	return err
 }
 
 // Commit is the commit that the workspace is at.

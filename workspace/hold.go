@@ -269,6 +269,13 @@ func (w *Workspace) stateFolder() error {
 // Borrow lets a revision read the caches of the workspace on disk: those hold by the contents that they were made from.
 func (w *Workspace) Borrow() { w.borrows = true }
 
+// DropCached takes a file out of the cache.
+func (w *Workspace) DropCached(name string) {
+	if !w.guest {
+		_ = w.folder.root.Remove(path.Join(stateDir, name)) // it is a help only
+	}
+}
+
 // Cached is a file of the cache; ok is false where there is none.
 func (w *Workspace) Cached(name string) (data []byte, ok bool) {
 	if w.guest && !w.borrows { // it is about what lies on disk

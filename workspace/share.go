@@ -218,8 +218,10 @@ func (r *Repo) Push(ctx context.Context, commit, branch string, editions []int) 
 	}
 	out, err := r.talk(ctx, args...)
 	if err == nil {
-		_, err = r.w.git("update-ref", "-m", "sync --push", r.tracking(branch), commit)
-		return err
+		return r.w.locking(func() error {
+			_, err := r.w.git("update-ref", "-m", "sync --push", r.tracking(branch), commit)
+			return err
+		})
 	}
 	for l := range strings.SplitSeq(string(out), "\n") {
 		if strings.HasPrefix(l, "!") {
@@ -280,17 +282,19 @@ func (r *Repo) Between(from, to string) ([]CommitInfo, error) {
 
 // CommitAll commits all that differs in the workspace, and nothing outside of it.
 func (w *Workspace) CommitAll(message string) error {
-	if _, err := w.git("add", "--all", "--", "."); err != nil {
-		return err
-	}
-	c := w.gitCommand("commit", "--quiet", "--no-verify", "--no-gpg-sign", "--cleanup=verbatim", "--file=-", "--", ".")
-	c.Stdin = strings.NewReader(message + "\n")
-	var errs bytes.Buffer
-	c.Stderr, c.Stdout = &errs, &errs
-	if err := c.Run(); err != nil {
-		return identity(errs.String(), "commit")
-	}
-	return nil
+	return w.locking(func() error {
+		if _, err := w.git("add", "--all", "--", "."); err != nil {
+			return err
+		}
+		c := w.gitCommand("commit", "--quiet", "--no-verify", "--no-gpg-sign", "--cleanup=verbatim", "--file=-", "--", ".")
+		c.Stdin = strings.NewReader(message + "\n")
+		var errs bytes.Buffer
+		c.Stderr, c.Stdout = &errs, &errs
+		if c.Run() != nil {
+			return identity(errs.String(), "commit")
+		}
+		return nil
+	})
 }
 
 // identity is the error of a git that could not commit.
@@ -562,7 +566,10 @@ func (r *Repo) SettleEditions() ([]Renumbered, error) {
 		fmt.Fprintf(&refs, "%s refs/tags/%s%s %s%s\n", verb, editionTags, name, theirs[name], was)
 	}
 	if refs.Len() > 0 {
-		_, err = r.feed(nil, refs.Bytes(), "update-ref", "--stdin")
+		err = r.w.locking(func() error {
+			_, err := r.feed(nil, refs.Bytes(), "update-ref", "--stdin")
+			return err
+		})
 	}
 	return out, err
 }

@@ -26,8 +26,8 @@ const (
 	Regrouped Kind = "regrouped" // it stands in another container, where nothing of that shows
 )
 
-// kinds are all of them, in their order.
-var kinds = []Kind{Removed, Added, Reworded, Restyled, Moved, Renamed, Regrouped}
+// Kinds are all of them, in their order.
+var Kinds = []Kind{Removed, Added, Reworded, Restyled, Moved, Renamed, Regrouped}
 
 // Change is one thing that differs from one reading of a drawing to another. A group that moved, came or went is one,
 // with all that is in it.
@@ -81,7 +81,7 @@ func Documents(old, new *design.Document) []Change {
 		}
 	}
 	slices.SortStableFunc(d.out, func(a, b Change) int {
-		return cmp.Or(cmp.Compare(order[a.Screen], order[b.Screen]), cmp.Compare(slices.Index(kinds, a.Kind), slices.Index(kinds, b.Kind)))
+		return cmp.Or(cmp.Compare(order[a.Screen], order[b.Screen]), cmp.Compare(slices.Index(Kinds, a.Kind), slices.Index(Kinds, b.Kind)))
 	})
 	return d.out
 }
