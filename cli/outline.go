@@ -17,7 +17,7 @@ import (
 func (a *app) outlineCmd() *cobra.Command {
 	depth := 0
 	find := ""
-	var unnamed, same bool
+	var unnamed, same, shared bool
 	var phases []string
 	c := &cobra.Command{
 		Use:   "outline SOURCE...",
@@ -29,7 +29,7 @@ others: in several sources, or without a SOURCE in all of the workspace.`),
 		Example: example("archetyp outline design/timetable.svg", "archetyp outline design/booking.svg --find trip",
 			"archetyp outline --alike"),
 		Args: func(c *cobra.Command, args []string) error {
-			if same {
+			if same || shared {
 				return nil
 			}
 			return exactly("a SOURCE")(c, args)
@@ -37,6 +37,9 @@ others: in several sources, or without a SOURCE in all of the workspace.`),
 		RunE: func(_ *cobra.Command, args []string) error {
 			if same {
 				return a.alike(args)
+			}
+			if shared {
+				return a.sharedUses()
 			}
 			doc, ws, err := a.source(args[0])
 			if err != nil {
@@ -66,7 +69,9 @@ others: in several sources, or without a SOURCE in all of the workspace.`),
 	c.Flags().BoolVar(&unnamed, "unnamed", false, "list the elements without a name that means anything")
 	c.Flags().StringSliceVar(&phases, "phase", nil, "list the elements that have one of these `PHASES`")
 	c.Flags().BoolVar(&same, "alike", false, "list groups that look like instances of one component")
+	c.Flags().BoolVar(&shared, "shared", false, "list the uses of components that libraries share, and what differs from them")
 	c.MarkFlagsMutuallyExclusive("alike", "find")
+	c.MarkFlagsMutuallyExclusive("alike", "shared")
 	c.MarkFlagsMutuallyExclusive("alike", "unnamed")
 	c.MarkFlagsMutuallyExclusive("alike", "phase")
 	return c

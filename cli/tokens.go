@@ -24,7 +24,7 @@ func (a *app) tokensCmd() *cobra.Command {
 		Args:    cobra.NoArgs,
 		RunE:    func(c *cobra.Command, _ []string) error { return c.Help() },
 	}
-	c.AddCommand(a.harvestCmd(), a.tokensListCmd(), a.tokensShowCmd(), a.tokensSetCmd(), a.tokensRenameCmd(),
+	c.AddCommand(a.harvestCmd(), a.tokensListCmd(), a.tokensShowCmd(), a.tokensSetCmd(), a.tokensUpstreamCmd(), a.tokensRenameCmd(),
 		a.tokensRemoveCmd(), a.rampCmd(), a.whereCmd(),
 		a.tokensCheckCmd(), a.tokensEmitCmd(), a.absorbCmd(), a.tokensMergeCmd(), a.tokensCompareCmd())
 	return c

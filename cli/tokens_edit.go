@@ -14,8 +14,8 @@ import (
 )
 
 func (a *app) tokensSetCmd() *cobra.Command {
-	context, typ, about := "", "", ""
-	apply := false
+	context, typ, about, branch := "", "", "", ""
+	apply, upstream := false, false
 	c := &cobra.Command{
 		Use:   "set TOKEN VALUE",
 		Short: "Give a token a value, or make one",
@@ -35,8 +35,11 @@ stays.`),
 			if err != nil {
 				return err
 			}
-			r, err := job.SetToken(ws, job.SetRequest{Token: args[0], Value: args[1], Context: context, Type: token.Type(typ),
-				About: about})
+			q := job.SetRequest{Token: args[0], Value: args[1], Context: context, Type: token.Type(typ), About: about}
+			if upstream {
+				return a.proposeToken(ws, q, branch)
+			}
+			r, err := job.SetToken(ws, q)
 			if err != nil {
 				return err
 			}
@@ -53,6 +56,8 @@ stays.`),
 		},
 	}
 	c.Flags().BoolVar(&apply, "apply", false, "write the value into the drawings that show the one before")
+	c.Flags().BoolVar(&upstream, "upstream", false, "propose the value where the token lives, as a branch")
+	c.Flags().StringVar(&branch, "branch", "", "with --upstream: the `NAME` of the branch")
 	c.Flags().StringVar(&context, "context", "", "set it in this `CONTEXT` only, such as scheme.dark")
 	c.Flags().StringVar(&typ, "type", "", "the `TYPE` of a new token, where the value leaves it open")
 	c.Flags().StringVar(&about, "describe", "", "the token's description, in `WORDS`")

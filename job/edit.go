@@ -6,6 +6,7 @@ import (
 	"sort"
 	"strings"
 
+	"archetyp/core/hint"
 	"archetyp/core/token"
 	"archetyp/workspace"
 )
@@ -25,7 +26,7 @@ func EditTokens(ws *workspace.Workspace) (*TokenEdit, error) {
 	if err != nil {
 		return nil, err
 	}
-	return &TokenEdit{lib, ws, map[string]*token.Editor{}, map[string][]*token.Token{}}, nil
+	return &TokenEdit{Library: lib, ws: ws, editors: map[string]*token.Editor{}, adds: map[string][]*token.Token{}}, nil
 }
 
 func (e *TokenEdit) editor(file string) (*token.Editor, error) {
@@ -104,7 +105,7 @@ func (e *TokenEdit) near(path string) (string, error) {
 			}
 			n++
 		}
-		if n > best && t.File != "" && t.File != e.ws.Resolver() {
+		if n > best && t.File != "" && t.File != e.ws.Resolver() && e.ws.UpstreamOf(t.File) == nil {
 			best, file = n, t.File
 		}
 	}
@@ -279,6 +280,9 @@ func (e *TokenEdit) Into(change *workspace.Change) ([]string, error) {
 		inHand[file] = data
 		if change.Put(e.ws, workspace.Tokens, file, data) {
 			changed = append(changed, file)
+			if u := e.ws.UpstreamOf(file); u != nil {
+				return nil, hint.New("the token belongs to "+u.Where(), "\"archetyp tokens set TOKEN VALUE --upstream\" proposes the value there, as a branch.")
+			}
 		}
 	}
 	sort.Strings(changed)

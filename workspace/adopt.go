@@ -34,7 +34,7 @@ type treeChange struct {
 
 // changesBetween lists the files that differ.
 func (r *Repo) changesBetween(old, new string) ([]treeChange, error) {
-	out, err := r.w.git("diff-tree", "-r", "-z", "--no-renames", "--no-ext-diff", "--full-index", old, new)
+	out, err := r.git("diff-tree", "-r", "-z", "--no-renames", "--no-ext-diff", "--full-index", old, new)
 	if err != nil {
 		return nil, err
 	}
@@ -207,9 +207,9 @@ func (r *Repo) finish(m moving, list []treeChange) error {
 			return err
 		}
 	}
-	_, _ = r.w.git("update-index", "-q", "--refresh") // a help for the next one only
+	_, _ = r.git("update-index", "-q", "--refresh") // a help for the next one only
 	if err := r.w.locking(func() error {
-		_, err := r.w.git("update-ref", "-m", "archetyp sync --pull", "HEAD", m.New, m.Old)
+		_, err := r.git("update-ref", "-m", "archetyp sync --pull", "HEAD", m.New, m.Old)
 		return err
 	}); err != nil {
 		return err

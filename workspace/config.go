@@ -33,7 +33,9 @@ type Config struct {
 	Code     CodeConfig            `yaml:"code"`
 	// Components are those the team has in code, by name.
 	Components map[string]ComponentConfig `yaml:"components"`
-	Marks      []MarkConfig               `yaml:"marks"`
+	// Shared are libraries of components: what stands under components: upstream.
+	Shared []Upstream   `yaml:"-"`
+	Marks  []MarkConfig `yaml:"marks"`
 	// Audit sets the rules of the audit, by name.
 	Audit AuditConfig `yaml:"audit"`
 	// Phases are the team's own, beside agreed, held and built.
@@ -63,6 +65,8 @@ type TokenFiles struct {
 	Resolver string   `yaml:"resolver"`
 	Files    []string `yaml:"files"`
 	Names    string   `yaml:"names"` // a pattern that names of tokens and groups follow, for tokens check
+	// Upstream are files that belong to somebody else. Without a resolver they come before the team's own.
+	Upstream []Upstream `yaml:"upstream"`
 }
 
 // Families are font families, written as one text or a list.
@@ -140,6 +144,23 @@ type ComponentConfig struct {
 	Import string                       `yaml:"import"` // the line that makes it known to a component of JavaScript
 	Use    string                       `yaml:"use"`    // how it is used, with what it takes in braces
 	Values map[string]map[string]string `yaml:"values"` // what values are called in code, by what stands in braces
+
+	upstream []Upstream // of the key that is no component
+}
+
+// sharedKey is the key under components: that is no component.
+const sharedKey = "upstream"
+
+// UnmarshalYAML takes a list for the libraries that stand under the key that is no component.
+func (c *ComponentConfig) UnmarshalYAML(unmarshal func(any) error) error {
+	type plain ComponentConfig
+	if unmarshal((*plain)(c)) == nil {
+		return nil
+	}
+	if unmarshal(&c.upstream) == nil {
+		return nil
+	}
+	return unmarshal((*plain)(c)) // with its error
 }
 
 // MarkConfig gives marks to the elements of a selector.
@@ -178,6 +199,10 @@ func ParseConfig(data []byte, shown string) (cfg Config, err error) {
 		return cfg, YAMLError(err, shown)
 	}
 	cfg.fillIn(Default(""))
+	if shared, ok := cfg.Components[sharedKey]; ok {
+		cfg.Shared = shared.upstream
+		delete(cfg.Components, sharedKey)
+	}
 	return cfg, cfg.check(shown, file)
 }
 

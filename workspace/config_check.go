@@ -44,6 +44,9 @@ func (c *Config) check(shown string, file *ast.File) error {
 	if err := c.checkEditor(fail); err != nil {
 		return err
 	}
+	if err := c.checkUpstream(fail); err != nil {
+		return err
+	}
 	if err := c.checkPeople(fail); err != nil {
 		return err
 	}

@@ -36,6 +36,9 @@ func keysOf(t reflect.Type, where string, out map[string][]string) {
 	for i := range t.NumField() {
 		f := t.Field(i)
 		name, _, _ := strings.Cut(f.Tag.Get("yaml"), ",")
+		if name == "-" || !f.IsExported() {
+			continue
+		}
 		inner := f.Type
 		if inner.Kind() == reflect.Slice {
 			inner = inner.Elem()
@@ -78,6 +81,12 @@ func checkKeys(n ast.Node, where, shown string) error {
 		key := p.Key.String()
 		at := p.Key.GetToken().Position
 		fe := &FileError{File: shown, Position: markup.Position{Line: at.Line, Column: at.Column}}
+		if where == "components" && key == sharedKey {
+			if err := checkKeys(p.Value, "tokens.upstream", shown); err != nil {
+				return err
+			}
+			continue
+		}
 		if _, named := configKeys[where+".*"]; named {
 			if err := checkKeys(p.Value, where+".*", shown); err != nil {
 				return err

@@ -25,8 +25,10 @@ func (w *Workspace) gitCommand(args ...string) *exec.Cmd {
 }
 
 // git runs git in the workspace and gives what it prints.
-func (w *Workspace) git(args ...string) ([]byte, error) {
-	c := w.gitCommand(args...)
+func (w *Workspace) git(args ...string) ([]byte, error) { return said(w.gitCommand(args...), args[0]) }
+
+// said runs a git, and gives what it prints. doing is what it does, for messages.
+func said(c *exec.Cmd, doing string) ([]byte, error) {
 	var out, errs bytes.Buffer
 	c.Stdout, c.Stderr = &out, &errs
 	err := c.Run()
@@ -34,7 +36,7 @@ func (w *Workspace) git(args ...string) ([]byte, error) {
 		return nil, &hint.MissingError{Msg: "git is not installed", Hint: "Install git, or name files and folders."}
 	}
 	if err != nil {
-		return nil, fmt.Errorf("git %s: %s", args[0],
+		return nil, fmt.Errorf("git %s: %s", doing,
 			strings.TrimSpace(strings.TrimPrefix(strings.SplitN(errs.String(), "\n", 2)[0], "fatal: ")))
 	}
 	return out.Bytes(), nil

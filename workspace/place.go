@@ -188,6 +188,8 @@ func (c *Config) reserved(name string) string {
 		return "the file of the phases"
 	case IsSpoken(name):
 		return "a remark"
+	case strings.HasPrefix(name, UpstreamDir+"/") && len(c.Tokens.Upstream)+len(c.Shared) > 0:
+		return "taken from upstream"
 	case matchesAny(c.Sources, name):
 		return "a source"
 	case c.Tokens.Resolver == "" && matchesAny(c.Tokens.Files, name):

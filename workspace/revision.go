@@ -56,12 +56,12 @@ func (w *Workspace) revision(rev string) (*revision, error) {
 		r.names = append(r.names, name)
 	}
 	slices.Sort(r.names)
-	return r, r.start(w)
+	return r, r.start(w.gitCommand("cat-file", "--batch"))
 }
 
 // start runs the git that hands out contents.
-func (r *revision) start(w *Workspace) (err error) {
-	r.git = w.gitCommand("cat-file", "--batch")
+func (r *revision) start(c *exec.Cmd) (err error) {
+	r.git = c
 	if r.ask, err = r.git.StdinPipe(); err != nil {
 		return err
 	}

@@ -30,7 +30,20 @@ type Repo struct {
 	Wait   time.Duration
 
 	blobs *revision // hands out contents, once they are asked for
+	dir   string    // of the repository, where it is not the workspace's
 }
+
+// command is a git in the repository.
+func (r *Repo) command(args ...string) *exec.Cmd {
+	dir := r.dir
+	if dir == "" {
+		dir = r.w.Dir
+	}
+	return exec.Command("git", append(append([]string{"-C", dir}, tame...), args...)...)
+}
+
+// git runs git in the repository and gives what it prints.
+func (r *Repo) git(args ...string) ([]byte, error) { return said(r.command(args...), args[0]) }
 
 // Patience is how long a remote may say nothing before it is given up.
 const Patience = 60 * time.Second
@@ -102,7 +115,7 @@ func needsRepo(err error) error {
 
 // Commit is the commit that a revision is; "" for none.
 func (r *Repo) Commit(rev string) string {
-	out, err := r.w.git("rev-parse", "--verify", "--quiet", rev+"^{commit}")
+	out, err := r.git("rev-parse", "--verify", "--quiet", rev+"^{commit}")
 	if err != nil {
 		return ""
 	}
@@ -119,7 +132,11 @@ var reach = []string{"--no-pager", "-c", "core.fsmonitor=false", "-c", "core.hoo
 func (r *Repo) talk(ctx context.Context, args ...string) (out []byte, err error) {
 	ctx, cancel := context.WithCancel(ctx)
 	defer cancel()
-	c := exec.CommandContext(ctx, "git", append(append([]string{"-C", r.w.Dir}, reach...), args...)...)
+	dir := r.dir
+	if dir == "" {
+		dir = r.w.Dir
+	}
+	c := exec.CommandContext(ctx, "git", append(append([]string{"-C", dir}, reach...), args...)...)
 	c.Env = append(os.Environ(), "GIT_TERMINAL_PROMPT=0", "LC_ALL=C")
 	if os.Getenv("GIT_SSH_COMMAND") == "" && os.Getenv("GIT_SSH") == "" {
 		c.Env = append(c.Env, "GIT_SSH_COMMAND=ssh -oBatchMode=yes")
@@ -219,7 +236,7 @@ func (r *Repo) Push(ctx context.Context, commit, branch string, editions []int) 
 	out, err := r.talk(ctx, args...)
 	if err == nil {
 		return r.w.locking(func() error {
-			_, err := r.w.git("update-ref", "-m", "sync --push", r.tracking(branch), commit)
+			_, err := r.git("update-ref", "-m", "sync --push", r.tracking(branch), commit)
 			return err
 		})
 	}
@@ -244,7 +261,7 @@ func (r *Repo) Push(ctx context.Context, commit, branch string, editions []int) 
 // Follow has the branch of this clone follow the one of the remote.
 func (r *Repo) Follow(branch string) error {
 	for _, kv := range [][2]string{{"branch." + r.Branch + ".remote", r.Remote}, {"branch." + r.Branch + ".merge", "refs/heads/" + branch}} {
-		if _, err := r.w.git("config", kv[0], kv[1]); err != nil {
+		if _, err := r.git("config", kv[0], kv[1]); err != nil {
 			return err
 		}
 	}
@@ -253,7 +270,7 @@ func (r *Repo) Follow(branch string) error {
 
 // Base is the commit that two were made from; "" for none. Ahead reports whether b holds all of a.
 func (r *Repo) Base(a, b string) string {
-	out, err := r.w.git("merge-base", a, b)
+	out, err := r.git("merge-base", a, b)
 	if err != nil {
 		return ""
 	}
@@ -267,7 +284,7 @@ type CommitInfo struct {
 
 // Between lists the commits that one has and another lacks, the last one first.
 func (r *Repo) Between(from, to string) ([]CommitInfo, error) {
-	out, err := r.w.git("log", "--format=%h%x1f%an%x1f%as%x1f%s%x1e", "--no-merges", "--end-of-options", from+".."+to)
+	out, err := r.git("log", "--format=%h%x1f%an%x1f%as%x1f%s%x1e", "--no-merges", "--end-of-options", from+".."+to)
 	if err != nil {
 		return nil, err
 	}
@@ -319,7 +336,7 @@ type Merged struct {
 
 // MergeTrees merges two commits by git alone, in no work tree: lines of files, and what was renamed.
 func (r *Repo) MergeTrees(ours, theirs string) (*Merged, error) {
-	c := r.w.gitCommand("-c", "merge."+tokenDriver+".driver=true", "-c", "merge."+remakeDriver+".driver=true", "-c", "merge.default=text",
+	c := r.command("-c", "merge."+tokenDriver+".driver=true", "-c", "merge."+remakeDriver+".driver=true", "-c", "merge.default=text",
 		"merge-tree", "--write-tree", "-z", "--no-messages", ours, theirs)
 	var out, errs bytes.Buffer
 	c.Stdout, c.Stderr = &out, &errs
@@ -352,7 +369,7 @@ func (r *Repo) MergeTrees(ours, theirs string) (*Merged, error) {
 
 // Files lists the files of a commit or tree by path in the repository.
 func (r *Repo) Files(tree string) (map[string]Blob, error) {
-	out, err := r.w.git("ls-tree", "-r", "-z", "--full-tree", tree)
+	out, err := r.git("ls-tree", "-r", "-z", "--full-tree", tree)
 	if err != nil {
 		return nil, err
 	}
@@ -373,7 +390,7 @@ func (r *Repo) Contents(b Blob) ([]byte, error) {
 	}
 	if r.blobs == nil {
 		blobs := &revision{}
-		if err := blobs.start(r.w); err != nil {
+		if err := blobs.start(r.command("cat-file", "--batch")); err != nil {
 			return nil, err
 		}
 		r.blobs = blobs
@@ -459,7 +476,7 @@ func (w *Workspace) scratch() (string, error) {
 
 // feed runs git with something on its standard input.
 func (r *Repo) feed(env []string, in []byte, args ...string) ([]byte, error) {
-	c := r.w.gitCommand(args...)
+	c := r.command(args...)
 	if len(env) > 0 {
 		c.Env = append(os.Environ(), env...)
 	}
@@ -510,7 +527,7 @@ type Renumbered struct {
 
 // tagRefs are the objects of refs by what follows a prefix in their names.
 func (r *Repo) tagRefs(prefix string) (map[string]string, error) {
-	out, err := r.w.git("for-each-ref", "--format=%(objectname) %(refname)", prefix)
+	out, err := r.git("for-each-ref", "--format=%(objectname) %(refname)", prefix)
 	if err != nil {
 		return nil, err
 	}
@@ -585,7 +602,7 @@ func number(name string) int {
 
 // retag makes a tag object under another name, with everything else in it.
 func (r *Repo) retag(object string, n int) (made, message string, err error) {
-	data, err := r.w.git("cat-file", "tag", object)
+	data, err := r.git("cat-file", "tag", object)
 	if err != nil {
 		return "", "", err
 	}

@@ -30,7 +30,19 @@ func (w *Workspace) readResolver(read func(string) ([]byte, error)) ([]byte, err
 // order.
 func (w *Workspace) TokenFiles() ([]string, error) {
 	if w.Resolver() == "" {
-		return w.Glob(w.Config.Tokens.Files)
+		own, err := w.Glob(w.Config.Tokens.Files)
+		if err != nil || len(w.Config.Tokens.Upstream) == 0 {
+			return own, err
+		}
+		var all []string
+		for i := range w.Config.Tokens.Upstream {
+			files, err := w.UpstreamFiles(&w.Config.Tokens.Upstream[i])
+			if err != nil {
+				return nil, err
+			}
+			all = append(all, files...)
+		}
+		return append(all, slices.DeleteFunc(own, func(f string) bool { return slices.Contains(all, f) })...), nil
 	}
 	data, err := w.readResolver(w.ReadFile)
 	if err != nil {
@@ -41,8 +53,11 @@ func (w *Workspace) TokenFiles() ([]string, error) {
 
 // TokenFile is the token file that new tokens are written to: the first there is, else one named after the pattern.
 func (w *Workspace) TokenFile(lib *token.Library) (string, error) {
-	if lib != nil && lib.File() != "" {
+	if lib != nil && lib.File() != "" && w.UpstreamOf(lib.File()) == nil {
 		return lib.File(), nil
+	}
+	if own, err := w.Glob(w.Config.Tokens.Files); err == nil && len(own) > 0 && w.Resolver() == "" {
+		return own[0], nil
 	}
 	if len(w.Config.Tokens.Files) == 0 || w.Resolver() != "" {
 		return "", &FileError{File: ConfigName, Msg: "no place for token files",
@@ -98,7 +113,15 @@ func (w *Workspace) LoadTokens(read func(string) ([]byte, error), extra map[stri
 			files = append(files, p)
 		}
 	}
-	slices.Sort(files)
+	slices.SortFunc(files, func(a, b string) int { // what is the team's own comes last, and holds
+		if x, y := w.UpstreamOf(a) != nil, w.UpstreamOf(b) != nil; x != y {
+			if x {
+				return -1
+			}
+			return 1
+		}
+		return strings.Compare(a, b)
+	})
 	var parsed []*token.File
 	for _, f := range files {
 		data, err := read(f)

@@ -407,3 +407,6 @@ func findScreen(a *Anchor, docs []*design.Document) Found {
 	}
 	return Found{Why: NoScreen}
 }
+
+// Look is a hash of how an element looks, its place and its words aside, with what lies in it.
+func (f *Field) Look(e *design.Element) string { return f.look(e) }
