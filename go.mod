@@ -27,6 +27,7 @@ require (
 	github.com/tailscale/hujson v0.0.0-20260727124030-b80ff77dac4f
 	github.com/tdewolff/parse/v2 v2.8.20
 	github.com/temoto/robotstxt v1.1.2
+	github.com/yuin/goldmark v1.8.0
 	golang.org/x/image v0.47.0
 	golang.org/x/net v0.62.0
 	golang.org/x/sync v0.24.0

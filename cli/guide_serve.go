@@ -3,6 +3,7 @@ package cli
 import (
 	"context"
 	"fmt"
+	"maps"
 	"net"
 	"net/url"
 	"os"
@@ -26,10 +27,11 @@ func (a *app) guideServeCmd() *cobra.Command {
 		Long: long(`Build the style guide and serve it to this machine alone, until Ctrl+C. The outputs are served beside it
 under their own paths, and the tokens as /tokens.css and /tokens.json, so that a development server can link to them.
 With --watch, saving a source syncs at once and reloads the open pages it affects. With --edit, too, and the pages
-can change token values, mark elements and set the focused element; git shows what was changed. Other machines are
-served with --listen and a --secret, a word in the link: whoever has the link can read, and with --edit change,
-and anybody on the way can read it, since it is no https.`),
-		Example: example("archetyp guide serve", "archetyp guide serve --watch --port 0", "archetyp guide serve --edit",
+can change token values, mark elements and set the focused element; git shows what was changed. With --remarks, readers
+write remarks and replies in the pages: they become files, and with --commit commits under their names. Other machines are
+served with --listen and a --secret, a word in the link: whoever has the link can read, and with --edit or
+--remarks change, and anybody on the way can read it, since it is no https.`),
+		Example: example("archetyp guide serve", "archetyp guide serve --watch --port 0", "archetyp guide serve --edit", "archetyp guide serve --remarks --commit",
 			"archetyp guide serve --listen 0.0.0.0 --secret harbour-seal-42"),
 		Args: cobra.NoArgs,
 		RunE: func(*cobra.Command, []string) error {
@@ -42,24 +44,33 @@ and anybody on the way can read it, since it is no https.`),
 	c.Flags().IntVar(&f.port, "port", 8086, "the port to listen on; 0 for any that is free")
 	c.Flags().BoolVar(&f.watch, "watch", false, "sync when a source changes, and reload open pages")
 	c.Flags().BoolVar(&f.edit, "edit", false, "let pages change tokens, marks and the focused element; includes --watch")
+	c.Flags().BoolVar(&f.remarks, "remarks", false, "let readers write remarks in the pages; includes --watch")
+	c.Flags().BoolVar(&f.commit, "commit", false, "with --remarks: commit each remark under the reader's name")
 	c.Flags().StringVar(&f.listen, "listen", "127.0.0.1", "listen at `ADDRESS`, for other machines, too; needs --secret")
 	c.Flags().StringVar(&f.secret, "secret", "", "serve only those who have `WORD` in their link")
 	return c
 }
 
+// guideEdit is a change that a page asks for.
+type guideEdit = func(ctx context.Context, ws *workspace.Workspace, request []byte) (any, error)
+
 // serveFlags are the flags of guide serve.
 type serveFlags struct {
-	port           int
-	watch, edit    bool
-	listen, secret string
+	port        int
+	watch, edit bool
+
+	remarks, commit bool
+	listen, secret  string
 }
 
 // leastSecret is the length of a secret from which guessing it takes too long.
 const leastSecret = 8
 
 func (f *serveFlags) check() error {
-	f.watch = f.watch || f.edit
+	f.watch = f.watch || f.edit || f.remarks
 	switch {
+	case f.commit && !f.remarks:
+		return hint.New("--commit belongs to --remarks", "For example: archetyp guide serve --remarks --commit")
 	case f.port < 0 || f.port > 1<<16-1:
 		return hint.New("--port "+strconv.Itoa(f.port)+" is no port", "From 1 to 65535, or 0 for any that is free.")
 	case !serve.IsOwn(f.listen) && f.secret == "":
@@ -89,8 +100,18 @@ func (a *app) serveGuide(f *serveFlags) error {
 	}
 	g := serve.NewGuide(root.FS(), ws.Config.Guide.To, f.watch)
 	g.Secret(f.secret)
+	var scripts []string
+	may := map[string]guideEdit{}
 	if f.edit {
-		g.Edit(a.guideEdits(ws.Dir))
+		scripts = append(scripts, serve.EditScript)
+		maps.Copy(may, job.GuideEdits)
+	}
+	if f.remarks {
+		scripts = append(scripts, serve.RemarkScript)
+		maps.Copy(may, job.GuideRemarks(f.commit))
+	}
+	if len(may) > 0 {
+		g.Edit(a.guideEdits(ws.Dir, may), scripts...)
 	}
 	if err := a.serveOutputs(g); err != nil {
 		return err
@@ -145,9 +166,9 @@ func (a *app) watchGuide(ctx context.Context, g *serve.Guide) error {
 }
 
 // guideEdits answers the requests of pages for changes: each opens the workspace for as long as it takes.
-func (a *app) guideEdits(dir string) serve.Edits {
+func (a *app) guideEdits(dir string, may map[string]guideEdit) serve.Edits {
 	return func(ctx context.Context, name string, request []byte) (any, error) {
-		edit, ok := job.GuideEdits[name]
+		edit, ok := may[name]
 		if !ok {
 			return nil, fmt.Errorf("there is no change %q", name)
 		}

@@ -1,10 +1,14 @@
 package job
 
 import (
+	"context"
 	"path"
 	"reflect"
+	"slices"
 	"strings"
 
+	"archetyp/core/design"
+	"archetyp/core/guide"
 	"archetyp/core/match"
 	"archetyp/core/phase"
 	"archetyp/core/remark"
@@ -105,4 +109,51 @@ func (s *Snapshot) makeSpoken(a *artefacts) error {
 		}
 	}
 	return nil
+}
+
+// said is what people said of screens and elements, as the guide shows it.
+func (s *Snapshot) said() ([]guide.Said, error) {
+	list, _, err := Phases(context.Background(), s.ws, PhaseFilter{}, false)
+	if err != nil {
+		return nil, err
+	}
+	var out []guide.Said
+	place := func(e *design.Element) (at int) {
+		if e == e.Screen.Root {
+			return -1
+		}
+		return slices.Index(e.Screen.Document.All(), e)
+	}
+	tickets := func(names []string) (out []guide.Ticket) {
+		for _, t := range names {
+			out = append(out, guide.Ticket{Name: t, URL: s.ws.Config.TicketURL(t)})
+		}
+		return out
+	}
+	for i := range list {
+		p := &list[i]
+		if p.Element == nil {
+			continue
+		}
+		b := p.Element.BorderBox()
+		out = append(out, guide.Said{Source: p.Source, Screen: p.Element.Screen.Name, At: place(p.Element), X: b.X, Y: b.Y, Where: p.Where(),
+			Phase: p.Phase, Why: p.Entry.Why, By: p.By, On: p.On, Due: p.Due, Changed: p.Changed, Tags: p.Tags, Tickets: tickets(p.Tickets)})
+	}
+	threads, err := readThreads(s.ws)
+	if err != nil {
+		return nil, err
+	}
+	remarks, _, err := placeRemarks(s.ws, threads)
+	if err != nil {
+		return nil, err
+	}
+	for i := range remarks {
+		r := &remarks[i]
+		if r.Element == nil {
+			continue
+		}
+		out = append(out, guide.Said{Source: r.Source, Screen: r.Element.Screen.Name, At: place(r.Element), X: r.Spot.X, Y: r.Spot.Y, Where: r.Where(),
+			ID: r.ID, Kind: r.Kind, LeadsTo: r.LeadsTo, Closed: r.Closed(), Entries: r.Entries, Tags: r.Tags, Tickets: tickets(r.Tickets)})
+	}
+	return out, nil
 }

@@ -33,8 +33,9 @@ type Guide struct {
 	folder string // of the guide
 	boot   string // names this server, for pages that outlive it
 	live   bool
-	secret string // who asks has to know it; "" for anybody on this machine
-	edit   Edits  // nil where pages may only be read
+	secret string   // who asks has to know it; "" for anybody on this machine
+	edit   Edits    // nil where pages may only be read
+	forms  []string // scripts of the pages that ask for changes
 
 	mu      sync.Mutex
 	outputs map[string]string          // addresses → paths, of what is served beside the guide
@@ -52,8 +53,14 @@ type Edits func(ctx context.Context, name string, request []byte) (any, error)
 // Secret has the guide served to other machines too, to those who know a word.
 func (g *Guide) Secret(word string) { g.secret = word }
 
-// Edit lets pages ask for changes.
-func (g *Guide) Edit(answer Edits) { g.edit = answer }
+// The scripts by which pages ask for changes.
+const (
+	EditScript   = "edit.js"    // of tokens, marks and the focused element
+	RemarkScript = "remarks.js" // of remarks
+)
+
+// Edit lets pages ask for changes, by some of the scripts.
+func (g *Guide) Edit(answer Edits, scripts ...string) { g.edit, g.forms = answer, scripts }
 
 // Outputs sets the files that are served beside the guide, by address without the first slash.
 func (g *Guide) Outputs(paths map[string]string) {
@@ -113,7 +120,7 @@ func (g *Guide) ServeHTTP(w http.ResponseWriter, r *http.Request) {
 		g.changes(w, r)
 	case "favicon.ico": // which browsers ask for by themselves
 		w.WriteHeader(http.StatusNoContent)
-	case "-/changes.js", "-/edit.js":
+	case "-/changes.js", "-/" + EditScript, "-/" + RemarkScript:
 		data, err := files.ReadFile("files/" + path.Base(name))
 		g.send(w, r, name, data, err)
 	default:
@@ -141,8 +148,8 @@ func (g *Guide) file(w http.ResponseWriter, r *http.Request, name string) {
 		if g.live {
 			data = withScript(data, "changes.js")
 		}
-		if g.edit != nil {
-			data = withScript(data, "edit.js")
+		for _, script := range g.forms {
+			data = withScript(data, script)
 		}
 	}
 	g.send(w, r, at, data, err)

@@ -13,6 +13,7 @@ import (
 // site is what all pages share.
 type site struct {
 	Name     string
+	Edition  string // which one the guide is of; "" for none
 	Sections []section
 	Switches []switchModel
 	Rem      float64 // px

@@ -114,6 +114,9 @@ type Input struct {
 	Faces []Face
 	Body  string // font families the guide is set in; "" for the reader's own
 	Title string
+
+	Said    []Said // phases and remarks
+	Edition string // "edition 3: As agreed"; "" for the workspace as it is
 }
 
 // Use is how a component that the team has in code is used, and an excerpt of its file.
@@ -142,17 +145,19 @@ func Files(in *Input) ([]File, error) {
 	m.contexts()
 	m.values()
 	m.listScreens()
+	m.saidOf()
 	m.components()
 	tmpl, err := pages()
 	if err != nil {
 		return nil, err
 	}
-	site := &site{Name: in.Name, Switches: m.switches, Rem: m.rem()}
+	site := &site{Name: in.Name, Edition: in.Edition, Switches: m.switches, Rem: m.rem()}
 	b := &builder{model: m, site: site, tmpl: tmpl, byToken: map[string]string{}}
 	b.overview()
 	b.foundations()
 	b.componentPages()
 	b.screenPages()
+	b.said()
 	b.flows()
 	b.assets()
 	b.textPages()
@@ -293,7 +298,7 @@ var funcs = template.FuncMap{
 		text, err := json.Marshal(v)
 		return string(text), err
 	},
-	"plural": func(n int, one, many string) string {
+	"phaseclass": phaseClass, "plural": func(n int, one, many string) string {
 		if n == 1 {
 			return "1 " + one
 		}

@@ -23,6 +23,9 @@ type screenModel struct {
 	index                 int // of the screen in the drawing
 	offset                int // of its first element among all of the drawing
 	uses                  []usedValue
+	Said                  []saidModel
+	Phase                 string // of the screen as a whole
+	Open                  int    // remarks
 }
 
 // Data is where the script finds the screen's elements.
@@ -221,7 +224,7 @@ func (b *builder) screenPage(s *screenModel, texts []screenText) pageJob {
 // screenKey is a sum of what the page of a screen shows.
 func (b *builder) screenKey(s *screenModel, texts []screenText) string {
 	d := digest.New()
-	d.Text(s.drawing.Key, s.TextPage, s.Group, s.About, sum(texts), sum(b.leadsFrom(s)))
+	d.Text(s.drawing.Key, s.TextPage, s.Group, s.About, sum(texts), sum(b.leadsFrom(s)), sum(s.Said))
 	for _, c := range b.parts {
 		d.Text(c.Name, c.Page)
 	}

@@ -268,6 +268,14 @@
     });
   });
   tab(tabs[0]);
+  // pins, and links from elsewhere, open what was said
+  const said = () => { if (location.hash.startsWith("#said-") && by("tab-said")) { tab(by("tab-said")); document.querySelector(location.hash)?.scrollIntoView({ block: "nearest" }); } };
+  window.addEventListener("hashchange", said);
+  document.querySelectorAll(".pin").forEach(p => {
+    p.addEventListener("pointerdown", ev => ev.stopPropagation());
+    p.addEventListener("click", ev => { ev.stopPropagation(); tab(by("tab-said")); });
+  });
+  said();
 
   // what the screen uses shows where
   document.querySelectorAll(".spot").forEach(s => s.addEventListener("click", () => {
