@@ -3,6 +3,7 @@ package cli
 import (
 	"path"
 
+	"archetyp/core/hint"
 	"archetyp/job"
 
 	"github.com/spf13/cobra"
@@ -50,14 +51,22 @@ func (a *app) guideCmd() *cobra.Command {
 		Args:    cobra.NoArgs,
 		RunE:    func(c *cobra.Command, _ []string) error { return c.Help() },
 	}
-	c.AddCommand(&cobra.Command{
+	revision, since, to := "", "", ""
+	build := &cobra.Command{
 		Use:   "build",
 		Short: "Build the style guide: pages of tokens, components, screens, assets and texts",
 		Long: long("Build the style guide: pages of tokens by kind, assets, texts and flows, and a page for each component and " +
-			"each screen. It works from disk, without a network."),
-		Example: example("archetyp guide build"),
+			"each screen. It works from disk, without a network. With -o it goes into a folder of its own: of an edition or any " +
+			"revision with --revision, and with --since with a page of what changed from another one."),
+		Example: example("archetyp guide build", "archetyp guide build --revision 3 --since 2 -o guide-3"),
 		Args:    cobra.NoArgs,
 		RunE: func(*cobra.Command, []string) error {
+			if to == "" && (revision != "" || since != "") {
+				return hint.New("a guide of an edition goes into a folder of its own", "Name it with -o, for example -o guide-3")
+			}
+			if to != "" {
+				return a.guideOf(revision, since, to)
+			}
 			if err := a.only("guide"); err != nil {
 				return err
 			}
@@ -66,7 +75,34 @@ func (a *app) guideCmd() *cobra.Command {
 			}
 			return nil
 		},
-	})
-	c.AddCommand(a.guideServeCmd())
+	}
+	build.Flags().StringVar(&revision, "revision", "", "the guide of an `EDITION`, or of any revision that git knows")
+	build.Flags().StringVar(&since, "since", "", "with a page of what changed from this `EDITION` or revision")
+	build.Flags().StringVarP(&to, "output", "o", "", "the `FOLDER` to write it to")
+	c.AddCommand(build, a.guideServeCmd())
 	return c
+}
+
+// guideOf writes the guide of a revision into a folder.
+func (a *app) guideOf(revision, since, to string) error {
+	ws, err := a.workspaceHere()
+	if err != nil {
+		return err
+	}
+	files, err := job.GuideOf(a.ctx, ws, revision, since)
+	if err != nil {
+		return err
+	}
+	out := map[string][]byte{}
+	for p, data := range files {
+		out[path.Join(to, p)] = data
+	}
+	if err := a.save(out); err != nil {
+		return err
+	}
+	if a.json {
+		return a.printJSON(map[string]any{"folder": to, "files": len(files)})
+	}
+	a.print("%s  %s\n", path.Join(to, "index.html"), a.term.dim(plural(len(files), "file", "files")))
+	return nil
 }

@@ -44,6 +44,19 @@ func (a *app) library() (*workspace.Workspace, *token.Library, error) {
 	return ws, lib, nil
 }
 
+// libraryAt reads the tokens of a revision; "" is the workspace as it is.
+func (a *app) libraryAt(revision string) (*token.Library, error) {
+	if revision == "" {
+		_, lib, err := a.library()
+		return lib, err
+	}
+	ws, err := a.workspaceHere()
+	if err != nil {
+		return nil, err
+	}
+	return ws.TokensAt(workspace.EditionRevision(revision))
+}
+
 // warn tells warnings about token files.
 func (a *app) warn(list []token.Error) {
 	var said []string

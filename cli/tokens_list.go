@@ -13,25 +13,28 @@ import (
 )
 
 func (a *app) tokensListCmd() *cobra.Command {
-	return &cobra.Command{
+	revision := ""
+	c := &cobra.Command{
 		Use:   "list [PATTERN…]",
 		Short: "List the tokens as a tree, with their values in every context",
 		Long: long(`List the tokens of the workspace, or the groups and tokens that match a pattern, as a tree: the
 value, what it points to, and where it is another, the values of other contexts.`),
-		Example: example("archetyp tokens list", "archetyp tokens list color.text 'type.title-*'"),
+		Example: example("archetyp tokens list", "archetyp tokens list color.text 'type.title-*'", "archetyp tokens list --revision 2"),
 		RunE: func(_ *cobra.Command, args []string) error {
 			for _, p := range args {
 				if _, err := path.Match(p, ""); err != nil {
 					return fmt.Errorf("%q is no pattern", p)
 				}
 			}
-			_, lib, err := a.library()
+			lib, err := a.libraryAt(revision)
 			if err != nil {
 				return err
 			}
 			return a.printTokens(lib, emit.Options{Only: args})
 		},
 	}
+	c.Flags().StringVar(&revision, "revision", "", "the tokens of an `EDITION`, or of any revision that git knows")
+	return c
 }
 
 type tokenJSON struct {

@@ -187,6 +187,41 @@ func TestPicturesOfDifferences(t *testing.T) {
 	}
 }
 
+// TestTheGuideOfAnEdition builds the guide of an edition, and one with a page of what changed since, in folders of their own.
+func TestTheGuideOfAnEdition(t *testing.T) {
+	t.Parallel()
+	dir := repository(t)
+	must(t, dir, "edition", "cut", "-m", "As agreed", "--anyway")
+	edit(t, filepath.Join(dir, "design/booking.svg"), "Passengers", "Travellers")
+	must(t, dir, "tokens", "set", "color.coral.500", "#e05028")
+	must(t, dir, "guide", "build", "--revision", "1", "-o", "out/one")
+	must(t, dir, "guide", "build", "--since", "1", "-o", "out/now")
+	if page := read(t, dir, "out/one/index.html"); !strings.Contains(page, "edition 1: As agreed") {
+		t.Error("the guide does not say of which edition it is")
+	}
+	if page := read(t, dir, "out/one/colours.html"); strings.Contains(page, "#e05028") || !strings.Contains(page, "#e4572e") {
+		t.Error("the guide of an edition has the tokens of today")
+	}
+	page := read(t, dir, "out/now/changes.html")
+	for _, want := range []string{"From edition 1: As agreed", "“Passengers” is “Travellers”", "img/before-booking.png", "img/now-booking.png", "#e4572e", "#e05028"} {
+		if !strings.Contains(page, want) {
+			t.Errorf("the page of changes lacks %q", want)
+		}
+	}
+	if got := must(t, dir, "tokens", "list", "color.coral", "--revision", "1").out; !strings.Contains(got, "#e4572e") {
+		t.Errorf("tokens list --revision:\n%s", got)
+	}
+	if r := run(t, dir, "guide", "build", "--revision", "1"); r.status != 2 || !strings.Contains(r.err, "folder of its own") {
+		t.Errorf("without -o: %d %s", r.status, r.err)
+	}
+	g := &guideTab{t, chromium(t), "file://" + filepath.Join(dir, "out/now") + "/"}
+	g.visit("changes.html")
+	for _, how := range []string{"overlay", "split", "blink", "difference"} {
+		asked[bool](g, `[...document.querySelectorAll('.showing button')].find(b => b.dataset.show === '`+how+`').click(), true`)
+		g.want(`document.querySelector('.compare').dataset.show === '` + how + `' && document.querySelector('.compare').offsetHeight > 300`)
+	}
+}
+
 // TestPhasesAndRemarksOutsideGit works without a repository.
 func TestPhasesAndRemarksOutsideGit(t *testing.T) {
 	t.Parallel()

@@ -116,7 +116,8 @@ type Input struct {
 	Title string
 
 	Said    []Said // phases and remarks
-	Edition string // "edition 3: As agreed"; "" for the workspace as it is
+	Changes *Changes // from an earlier state; nil for no such page
+	Edition string   // "edition 3: As agreed"; "" for the workspace as it is
 }
 
 // Use is how a component that the team has in code is used, and an excerpt of its file.
@@ -158,6 +159,7 @@ func Files(in *Input) ([]File, error) {
 	b.componentPages()
 	b.screenPages()
 	b.said()
+	b.changes()
 	b.flows()
 	b.assets()
 	b.textPages()
@@ -258,12 +260,17 @@ func (b *builder) picture(path, key string, d *Drawing, view geom.Rect, paint fu
 		if err != nil {
 			return nil, err
 		}
-		img, err := raster.Render(paint(doc), raster.Options{View: view, Density: density})
-		if err != nil {
-			return nil, err
-		}
-		return picture.QuickPNG(img), nil
+		return pictureOf(paint(doc), view)
 	}})
+}
+
+// pictureOf is a picture as pages show it.
+func pictureOf(paint *design.PaintNode, view geom.Rect) ([]byte, error) {
+	img, err := raster.Render(paint, raster.Options{View: view, Density: density})
+	if err != nil {
+		return nil, err
+	}
+	return picture.QuickPNG(img), nil
 }
 
 // faces declares the workspace's fonts, so that the guide is set in them.
@@ -298,7 +305,10 @@ var funcs = template.FuncMap{
 		text, err := json.Marshal(v)
 		return string(text), err
 	},
-	"phaseclass": phaseClass, "plural": func(n int, one, many string) string {
+	"phaseclass": phaseClass, "inc": func(i int) int { return i + 1 },
+	"showings": func() [][3]string {
+		return [][3]string{{"difference", "what changed framed and numbered", "D"}, {"overlay", "both over each other", "O"}, {"split", "split at the slider", "S"}, {"blink", "both in turn", "B"}}
+	}, "plural": func(n int, one, many string) string {
 		if n == 1 {
 			return "1 " + one
 		}
