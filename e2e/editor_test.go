@@ -386,6 +386,25 @@ func TestLensesOfComponents(t *testing.T) {
 	}
 }
 
+// TestPhasesAndRemarksAtTheirCode shows what people said of a component above its rule, and on hovering.
+func TestPhasesAndRemarksAtTheirCode(t *testing.T) {
+	t.Parallel()
+	dir := demo(t)
+	must(t, dir, "phase", "set", "components", "[data-component=badge][data-variant*=good]", "held", "-m", "Waits for the colour", "--by", "Aino")
+	must(t, dir, "remark", "add", "components", "[data-component=badge][data-variant*=bad]", "louder?", "--by", "Mika")
+	must(t, dir, "sync")
+	c := startEditor(t, dir, obj{})
+	uri := c.show("src/ui/badge.css", ".badge { color: red }\n")
+	var lenses []struct{ Command struct{ Title string } }
+	c.ask("textDocument/codeLens", uri, &lenses)
+	got := fmt.Sprint(lenses)
+	for _, want := range []string{"held by Aino: Waits for the colour", "note by Mika: louder?"} {
+		if !strings.Contains(got, want) {
+			t.Errorf("%q is not in %s", want, got)
+		}
+	}
+}
+
 // TestRenamingATokenEverywhere renames in the editor, saves all files, and holds that everything is in step.
 func TestRenamingATokenEverywhere(t *testing.T) {
 	t.Parallel()

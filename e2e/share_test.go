@@ -32,7 +32,7 @@ func hub(t testing.TB, make func(dir string), people ...string) (bare string, cl
 	clones = []string{first}
 	for _, p := range people[1:] {
 		c := filepath.Join(dir, p)
-		mustGit(t, dir, "clone", "-q", bare, c)
+		mustGit(t, dir, "clone", "-q", "--no-hardlinks", bare, c)
 		person(t, c, p)
 		clones = append(clones, c)
 	}

@@ -391,7 +391,7 @@ func initialized(_ context.Context, c *call, _ *struct{}) (any, error) {
 		c.work.Go(func() {
 			_ = c.conn.Call(c.ctx, "client/registerCapability", map[string]any{"registrations": []any{map[string]any{
 				"id": "files", "method": "workspace/didChangeWatchedFiles", "registerOptions": map[string]any{"watchers": []any{
-					map[string]string{"globPattern": "**/*.{json,yaml,svg,ora,html,css,scss}"}}}}}}, nil)
+					map[string]string{"globPattern": "**/*.{json,yaml,svg,ora,html,css,scss,md}"}}}}}}, nil)
 		})
 	}
 	return nil, nil

@@ -26,7 +26,8 @@ type Answers struct {
 	byName   func() map[string][]Placed
 	texts    func() (*text.Catalogue, error)
 	held     func() *holder
-	names    func() Names // of drawings in which no element holds a token that has another value now
+	spoken   func() map[string][]string // phases and remarks by element
+	names    func() Names               // of drawings in which no element holds a token that has another value now
 
 	judged lint.Memory
 	mu     sync.Mutex
@@ -66,6 +67,7 @@ func ReadAnswers(dir string, buffers map[string][]byte) (*Answers, error) {
 	a.Desk, err = a.desk(lib)
 	a.elements = sync.OnceValue(a.placed)
 	a.byName = sync.OnceValue(func() map[string][]Placed { return named(a.elements()) })
+	a.spoken = sync.OnceValue(a.readSpoken)
 	a.held = sync.OnceValue(func() *holder { return newHolder(a.Lock, lib.Base) })
 	a.names = sync.OnceValue(func() Names { return a.named(nil) })
 	a.texts = sync.OnceValues(func() (*text.Catalogue, error) {

@@ -2,6 +2,7 @@ package job
 
 import (
 	"context"
+	"fmt"
 	"path"
 	"reflect"
 	"slices"
@@ -156,4 +157,62 @@ func (s *Snapshot) said() ([]guide.Said, error) {
 			ID: r.ID, Kind: r.Kind, LeadsTo: r.LeadsTo, Closed: r.Closed(), Entries: r.Entries, Tags: r.Tags, Tickets: tickets(r.Tickets)})
 	}
 	return out, nil
+}
+
+// SaidOf are the phases and the open remarks of elements, in words, as an editor shows them: what is held and what people
+// ask comes before what is settled.
+func (a *Answers) SaidOf(list []Placed) (out []string) {
+	said := a.spoken()
+	for _, p := range list {
+		for _, line := range said[placedKey(p.Source, p.Path, p.ID)] {
+			if !slices.Contains(out, line) {
+				out = append(out, line)
+			}
+		}
+	}
+	return out
+}
+
+func placedKey(source, path, id string) string { return source + "\x00" + path + "\x00" + id }
+
+// readSpoken reads the phases and remarks by the elements they are about. Faults in their files are for the commands that
+// write them.
+func (a *Answers) readSpoken() map[string][]string {
+	out := map[string][]string{}
+	add := func(source string, e *design.Element, line string) {
+		k := placedKey(source, e.Path, e.ID)
+		out[k] = append(out[k], line)
+	}
+	ctx := context.Background()
+	remarks, _, err := Remarks(ctx, a.WS, RemarkFilter{State: "open"})
+	if err == nil {
+		for i := range remarks {
+			if r := &remarks[i]; r.Element != nil {
+				first, _, _ := strings.Cut(r.Entries[0].Text, "\n")
+				add(r.Source, r.Element, fmt.Sprintf("%s by %s: %s (remark %s)", r.Kind, r.Entries[0].By, first, r.Short()))
+			}
+		}
+	}
+	phases, _, err := Phases(ctx, a.WS, PhaseFilter{}, false)
+	if err == nil {
+		for i := range phases {
+			p := &phases[i]
+			if p.Element == nil {
+				continue
+			}
+			line := p.Phase
+			if p.By != "" {
+				line += " by " + p.By
+			}
+			if p.Entry.Why != "" {
+				first, _, _ := strings.Cut(p.Entry.Why, "\n")
+				line += ": " + first
+			}
+			if p.Changed {
+				line += "; changed since"
+			}
+			add(p.Source, p.Element, line)
+		}
+	}
+	return out
 }

@@ -62,7 +62,7 @@ func (b Blob) plain() bool { return b.Mode == "" || b.Mode == "100644" || b.Mode
 // ours reports whether a change is one of the workspace's own files, which Apply writes.
 func (r *Repo) ours(c *treeChange) bool {
 	_, in := r.inside(c.path)
-	return in && c.old.plain() && c.new.plain() && (c.old.Mode == c.new.Mode || c.old.Mode == "" || c.new.Mode == "")
+	return in && c.old.plain() && c.new.plain() && (c.old.Mode == c.new.Mode || c.new.Mode == "" || c.old.Mode == "" && c.new.Mode == "100644")
 }
 
 // Adopt moves the workspace, the index and the branch from one commit to another. The workspace is as the first one has

@@ -123,7 +123,9 @@ func (m *merging) entry(e, was, their *Entry) {
 	ourWords := e.Words
 	clash := func(locale, ours, theirs string) { m.clashes = append(m.clashes, Clash{e.Key, locale, ours, theirs}) }
 	var both bool
-	if e.Words, both = three(was.Words, e.Words, their.Words); both {
+	if e.Words, both = three(was.Words, e.Words, their.Words); both && e.Said+their.Said == "" { // the drawing says which
+		both = false
+	} else if both {
 		e.Or = their.Words
 		clash(m.out.Locale, ourWords, their.Words)
 	} else if e.Words == their.Words && e.Words != ourWords {
