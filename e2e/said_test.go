@@ -266,7 +266,7 @@ func TestHostilePhases(t *testing.T) {
 			t.Errorf("%d: control characters reach the terminal: %q", i, r.out)
 		}
 	}
-	if fmt.Sprint(len(tree(t, filepath.Join(dir, "remarks")))) != "4" {
-		t.Error("not four remarks")
+	if fmt.Sprint(len(tree(t, filepath.Join(dir, "remarks")))) != "5" {
+		t.Error("not five remarks")
 	}
 }

@@ -111,6 +111,7 @@ func TestTwoPeopleShareTheirWork(t *testing.T) {
 	do(aino, "sync", "--push", "-m", "A warmer coral, and the card lower")
 	do(aino, "edition", "cut", "-m", "Card lower", "--anyway") // which she has not pushed yet
 
+	do(mika, "sync")
 	commitAll(t, mika, "Corners in the style sheet")
 	do(mika, "edition", "cut", "-m", "As the developer has it", "--anyway", "--draft")
 	out := do(mika, "sync", "--push")

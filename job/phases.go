@@ -80,13 +80,20 @@ func readBook(ws *workspace.Workspace) (*phase.Book, error) {
 
 // Phases lists what people said of screens and elements, by key. how also says how those that changed did, from git.
 func Phases(ctx context.Context, ws *workspace.Workspace, f PhaseFilter, how bool) (list []Phased, unread []error, err error) {
-	b, err := readBook(ws)
-	if err != nil || len(b.Entries) == 0 {
-		return nil, nil, err
-	}
 	p, err := newPins(ws)
 	if err != nil {
 		return nil, nil, err
+	}
+	list, err = p.phases(ctx, f, how)
+	return list, p.Unread, err
+}
+
+// phases is Phases with drawings at hand.
+func (p *pins) phases(ctx context.Context, f PhaseFilter, how bool) (list []Phased, err error) {
+	ws := p.ws
+	b, err := readBook(ws)
+	if err != nil || len(b.Entries) == 0 {
+		return nil, err
 	}
 	keys := b.Keys()
 	anchors := make([]match.Anchor, len(keys))
@@ -95,7 +102,7 @@ func Phases(ctx context.Context, ws *workspace.Workspace, f PhaseFilter, how boo
 	}
 	where, err := p.find(anchors)
 	if err != nil {
-		return nil, nil, err
+		return nil, err
 	}
 	past := map[string]*design.Document{}
 	for i, k := range keys {
@@ -116,7 +123,7 @@ func Phases(ctx context.Context, ws *workspace.Workspace, f PhaseFilter, how boo
 		}
 		list = append(list, x)
 	}
-	return list, p.Unread, nil
+	return list, nil
 }
 
 // changesSince are the changes of an element and of what lies in it since its phase was set; none where git no longer

@@ -20,12 +20,33 @@ type pins struct {
 	docs    map[string]*design.Document
 	field   *match.Field
 	whole   *match.Field // of all drawings
+	open    func() (func(name string) (*design.Document, error), error)
 	Unread  []error
 }
 
 func newPins(ws *workspace.Workspace) (*pins, error) {
 	sources, err := ws.Sources()
-	return &pins{ws: ws, sources: sources, docs: map[string]*design.Document{}}, err
+	return &pins{ws: ws, sources: sources, docs: map[string]*design.Document{}, open: func() (func(string) (*design.Document, error), error) {
+		r, err := plainReader(ws)
+		return func(name string) (*design.Document, error) {
+			doc, _, err := r.parse(name, false)
+			return doc, err
+		}, err
+	}}, err
+}
+
+// pins finds elements in the drawings of a snapshot.
+func (s *Snapshot) pins() *pins {
+	byName := map[string]*drawing{}
+	p := &pins{ws: s.ws, docs: map[string]*design.Document{}}
+	for _, d := range s.drawings {
+		byName[d.name] = d
+		p.sources = append(p.sources, d.name)
+	}
+	p.open = func() (func(string) (*design.Document, error), error) {
+		return func(name string) (*design.Document, error) { return byName[name].doc() }, nil
+	}
+	return p
 }
 
 // read reads drawings, side by side.
@@ -37,13 +58,13 @@ func (p *pins) read(names []string) error {
 	if len(names) == 0 {
 		return nil
 	}
-	r, err := plainReader(p.ws)
+	open, err := p.open()
 	if err != nil {
 		return err
 	}
 	docs, errs := make([]*design.Document, len(names)), make([]error, len(names))
 	_ = Parallel(len(names), func(i int) error {
-		docs[i], _, errs[i] = r.parse(names[i], false)
+		docs[i], errs[i] = open(names[i])
 		return nil
 	})
 	for i, n := range names {
@@ -51,7 +72,9 @@ func (p *pins) read(names []string) error {
 			p.Unread = append(p.Unread, errs[i])
 			continue
 		}
-		docs[i].Name = n
+		if docs[i].Name != n {
+			docs[i].Name = n
+		}
 		p.docs[n] = docs[i]
 	}
 	p.field = nil

@@ -133,13 +133,19 @@ func placeRemarks(ws *workspace.Workspace, threads []*remark.Thread) ([]Remark, 
 	if err != nil {
 		return nil, nil, err
 	}
+	out, err := p.remarks(threads)
+	return out, p.Unread, err
+}
+
+// remarks is placeRemarks with drawings at hand.
+func (p *pins) remarks(threads []*remark.Thread) ([]Remark, error) {
 	anchors := make([]match.Anchor, len(threads))
 	for i, t := range threads {
 		anchors[i] = t.At
 	}
 	where, err := p.find(anchors)
 	if err != nil {
-		return nil, nil, err
+		return nil, err
 	}
 	out := make([]Remark, len(threads))
 	for i, t := range threads {
@@ -148,7 +154,7 @@ func placeRemarks(ws *workspace.Workspace, threads []*remark.Thread) ([]Remark, 
 		for _, e := range t.Entries {
 			texts = append(texts, e.Text)
 		}
-		r.Tickets = ws.Config.TicketsIn(texts...)
+		r.Tickets = p.ws.Config.TicketsIn(texts...)
 		if e := r.Element; e != nil {
 			b := e.BorderBox()
 			r.Spot = geom.Point{X: b.Right(), Y: b.Y}
@@ -161,7 +167,7 @@ func placeRemarks(ws *workspace.Workspace, threads []*remark.Thread) ([]Remark, 
 		}
 		out[i] = r
 	}
-	return out, p.Unread, nil
+	return out, nil
 }
 
 // NewRemark is a remark to be written.

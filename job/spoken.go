@@ -64,10 +64,7 @@ func (s *Snapshot) makeSpoken(a *artefacts) error {
 	if len(stale) == 0 {
 		return nil
 	}
-	p, err := newPins(s.ws)
-	if err != nil {
-		return err
-	}
+	p := s.pins()
 	values := make([]match.Anchor, len(stale))
 	for i, x := range stale {
 		values[i] = *x
@@ -114,7 +111,8 @@ func (s *Snapshot) makeSpoken(a *artefacts) error {
 
 // said is what people said of screens and elements, as the guide shows it.
 func (s *Snapshot) said() ([]guide.Said, error) {
-	list, _, err := Phases(context.Background(), s.ws, PhaseFilter{}, false)
+	p := s.pins()
+	list, err := p.phases(context.Background(), PhaseFilter{}, false)
 	if err != nil {
 		return nil, err
 	}
@@ -144,7 +142,7 @@ func (s *Snapshot) said() ([]guide.Said, error) {
 	if err != nil {
 		return nil, err
 	}
-	remarks, _, err := placeRemarks(s.ws, threads)
+	remarks, err := p.remarks(threads)
 	if err != nil {
 		return nil, err
 	}
