@@ -3,6 +3,7 @@ package cli
 import (
 	"fmt"
 	"net/url"
+	"strings"
 
 	"archetyp/core/design"
 	"archetyp/core/diff"
@@ -42,12 +43,12 @@ func (a *app) printComparisonParts(c *job.Comparison) {
 	if len(c.Assets) > 0 {
 		a.print("%s  %s\n", t.bold("Assets"), t.dim(plural(len(c.Assets), "change", "changes")))
 		for _, x := range c.Assets {
-			a.print("  %s %s\n", a.changeSign(x.Kind), x.Name)
+			a.print("  %s %s %s\n", a.changeSign(x.Kind), x.Name, x.Kind)
 		}
 	}
 	if len(c.Tokens) > 0 {
 		a.print("%s  %s\n", t.bold("Tokens"), t.dim(plural(len(c.Tokens), "change", "changes")))
-		a.printChanges(c.Libs, c.Tokens)
+		a.print("%s", a.changesTable(c.Libs, c.Tokens))
 	}
 	if len(c.Texts) > 0 {
 		a.print("%s  %s\n", t.bold("Texts"), t.dim(plural(len(c.Texts), "change", "changes")))
@@ -65,8 +66,20 @@ func (a *app) printComparisonParts(c *job.Comparison) {
 		a.print("%s", t.table(nil, rows))
 	}
 	if n := c.Phases + c.Remarks; n > 0 {
-		a.print("%s  %s\n", t.bold("Phases and remarks"), t.dim(fmt.Sprintf("%d and %d differ", c.Phases, c.Remarks)))
+		a.print("%s  %s\n", t.bold("Phases and remarks"), t.dim(spokenCount(c)))
 	}
+}
+
+// spokenCount says how many phases and remarks differ.
+func spokenCount(c *job.Comparison) string {
+	var parts []string
+	if c.Phases > 0 {
+		parts = append(parts, plural(c.Phases, "phase", "phases"))
+	}
+	if c.Remarks > 0 {
+		parts = append(parts, plural(c.Remarks, "remark", "remarks"))
+	}
+	return strings.Join(parts, " and ") + " set, new or answered"
 }
 
 // changeSign is the sign of a kind of change.
@@ -193,6 +206,6 @@ func (a *app) markdownComparison(c *job.Comparison, pictures map[string]string) 
 		}
 	}
 	if c.Phases+c.Remarks > 0 {
-		a.print("\n%d phases and %d remarks differ.\n", c.Phases, c.Remarks)
+		a.print("\n%s.\n", spokenCount(c))
 	}
 }

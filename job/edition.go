@@ -10,12 +10,14 @@ import (
 	"strings"
 	"sync"
 
+	"archetyp/core/ask"
 	"archetyp/core/audit"
 	"archetyp/core/design"
 	"archetyp/core/diff"
 	"archetyp/core/hint"
 	"archetyp/core/text"
 	"archetyp/core/token"
+	"archetyp/core/token/emit"
 	"archetyp/workspace"
 )
 
@@ -348,8 +350,24 @@ func (c *Comparison) drawings(ctx context.Context, sides [2]*state, screens []st
 			}
 		}
 	}
+	c.nameTokens()
 	slices.SortStableFunc(c.Screens, func(a, b ScreenChanges) int { return len(b.Changes) - len(a.Changes) })
 	return err
+}
+
+// nameTokens finds the tokens that facts were and are.
+func (c *Comparison) nameTokens() {
+	finders := [2]*emit.Finder{emit.NewFinder(c.Libs[0].Base, nil), emit.NewFinder(c.Libs[1].Base, nil)}
+	for i := range c.Screens {
+		for k := range c.Screens[i].Changes {
+			x := &c.Screens[i].Changes[k]
+			for n := range x.Facts {
+				f := &x.Facts[n]
+				f.WasToken = ask.TokenOf(finders[0], x.Old, design.FactLine{Name: f.Name, Value: f.Was}).Path
+				f.IsToken = ask.TokenOf(finders[1], x.New, design.FactLine{Name: f.Name, Value: f.Is}).Path
+			}
+		}
+	}
 }
 
 // sameFile reports whether a source has the same bytes in both states.

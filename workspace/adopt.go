@@ -207,7 +207,10 @@ func (r *Repo) finish(m moving, list []treeChange) error {
 			return err
 		}
 	}
-	_, _ = r.git("update-index", "-q", "--refresh") // a help for the next one only
+	_ = r.w.locking(func() error { // a help for the next one only
+		_, err := r.git("update-index", "-q", "--refresh")
+		return err
+	})
 	if err := r.w.locking(func() error {
 		_, err := r.git("update-ref", "-m", "archetyp sync --pull", "HEAD", m.New, m.Old)
 		return err

@@ -17,7 +17,7 @@ import (
 
 // tame keeps git from running what a repository that came from elsewhere has configured.
 var tame = []string{"--no-pager", "-c", "core.fsmonitor=false", "-c", "core.hooksPath=" + os.DevNull, "-c",
-	"protocol.allow=never",
+	"protocol.allow=never", "-c", "gc.auto=0", "-c", "maintenance.auto=false",
 	"-c", "core.sshCommand=false", "-c", "diff.external=", "-c", "core.alternateRefsCommand=", "--no-optional-locks"}
 
 func (w *Workspace) gitCommand(args ...string) *exec.Cmd {

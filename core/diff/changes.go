@@ -43,9 +43,28 @@ type Change struct {
 
 // FactChange is a fact with another value; "none" where one side lacks it.
 type FactChange struct {
-	Name string `json:"name"`
-	Was  string `json:"was"`
-	Is   string `json:"is"`
+	Name     string `json:"name"`
+	Was      string `json:"was"`
+	Is       string `json:"is"`
+	WasToken string `json:"wasToken,omitempty"` // the token that the value was then
+	IsToken  string `json:"isToken,omitempty"`  // and is now
+}
+
+// String says the change with its tokens first.
+func (f *FactChange) String() string {
+	switch {
+	case f.WasToken != "" && f.WasToken == f.IsToken:
+		return fmt.Sprintf("%s %s (%s → %s)", f.Name, f.IsToken, f.Was, f.Is)
+	case f.WasToken+f.IsToken == "":
+		return f.Name + " " + f.Was + " → " + f.Is
+	}
+	named := func(token, value string) string {
+		if token == "" {
+			return value
+		}
+		return token + " (" + value + ")"
+	}
+	return f.Name + " " + named(f.WasToken, f.Was) + " → " + named(f.IsToken, f.Is)
 }
 
 // Element is the element that a change is about, as it is now where it still is.
@@ -186,7 +205,7 @@ func (d *differ) restyled(was, e *design.Element) (out []FactChange) {
 		if len(f.Values) != 2 {
 			continue
 		}
-		out = append(out, FactChange{f.Name, f.Values[0].Value, f.Values[1].Value})
+		out = append(out, FactChange{Name: f.Name, Was: f.Values[0].Value, Is: f.Values[1].Value})
 	}
 	return out
 }
@@ -319,8 +338,8 @@ func (c *Change) String() string {
 		return fmt.Sprintf("%s put from %s into %s", name, c.Was, c.Is)
 	}
 	var facts []string
-	for _, f := range c.Facts {
-		facts = append(facts, f.Name+" "+f.Was+" → "+f.Is)
+	for i := range c.Facts {
+		facts = append(facts, c.Facts[i].String())
 	}
 	return name + " restyled: " + strings.Join(facts, ", ")
 }
