@@ -13,14 +13,14 @@ core/limit core/guard core/hint core/quoting core/styletext core/geom core/packe
 browser site serve
 core/markup
 core/css core/font
-core/geom/pathdata core/color core/escape core/paint/picture
+core/geom/pathdata core/color core/escape core/paint/picture core/safeyaml
 core/css/grammar
 core/css/computed
 core/design
 core/match core/infer/layout core/paint/raster core/paint/svg core/read/ora core/read/svg core/read/page core/token
-core/read/capture core/diff
+core/read/capture core/diff core/phase core/remark
 core/read core/infer/alike core/infer/role core/paint/pdf core/paint/drawable core/text/message core/token/harvest
-core/text core/infer/naming core/revise
+core/text core/infer/naming core/revise demo/edits
 core/token/emit core/text/exchange core/text/fit
 core/code core/code/targets
 core/asset core/offer

@@ -149,11 +149,12 @@ func (t *write) check() error {
 	known := map[string]bool{}
 	for i, f := range t.Files {
 		real, err := t.ws.writable(f.Path)
+		any := f.Kind == Settings || f.Kind == Pulled // which may be any file
 		switch {
 		case err != nil:
 			return fmt.Errorf("%s: %w", f.Path, err)
-		case real != f.Path || known[fold(f.Path)] || f.Kind < Generated || f.Kind > Captures || f.Mode&^0o777 != 0 ||
-			f.Kind != Settings && fold(f.Path) == ConfigName || (f.Kind == Memory) != (f.Path == LockName) && f.Kind != Settings:
+		case real != f.Path || known[fold(f.Path)] || f.Kind < Generated || f.Kind > Pulled || f.Mode&^0o777 != 0 ||
+			!any && fold(f.Path) == ConfigName || (f.Kind == Memory) != (f.Path == LockName) && !any:
 			return fmt.Errorf("%s: not as archetyp plans it", f.Path)
 		}
 		known[fold(f.Path)] = true

@@ -8,12 +8,12 @@ import (
 	"testing"
 
 	"archetyp/core/design"
-	"archetyp/core/diff/edittest"
+	"archetyp/demo/edits"
 )
 
 // TestChangesAreReportedAsWhatTheyWere edits drawings at random, one edit each.
 func TestChangesAreReportedAsWhatTheyWere(t *testing.T) {
-	files := edittest.Drawings(t)
+	files := edits.Drawings(t)
 	var names []string
 	for name := range files {
 		names = append(names, name)
@@ -28,17 +28,17 @@ func TestChangesAreReportedAsWhatTheyWere(t *testing.T) {
 	for all < count {
 		name := names[r.IntN(len(names))]
 		svg := files[name]
-		before := edittest.Parsed(t, svg)
+		before := edits.Parsed(t, svg)
 		list := slices.DeleteFunc(before.All(), func(e *design.Element) bool { return e.Node == nil || e.Hidden || e.Node.Local == "svg" })
 		e := list[r.IntN(len(list))]
-		x := edittest.All[r.IntN(len(edittest.All))]
+		x := edits.All[r.IntN(len(edits.All))]
 		kind := Kind(x.Kind)
 		text, ok := x.Make(r, svg, e.Node)
 		if !ok || text == svg {
 			continue
 		}
 		all++
-		changes := Documents(before, edittest.Parsed(t, text))
+		changes := Documents(before, edits.Parsed(t, text))
 		reported := len(changes) == 1 && changes[0].Kind == kind
 		if reported && kind != Added && kind != Regrouped {
 			reported = changes[0].Old == e
@@ -63,9 +63,9 @@ func TestChangesAreReportedAsWhatTheyWere(t *testing.T) {
 }
 
 func TestNothingChangedIsNoChange(t *testing.T) {
-	for name, svg := range edittest.Drawings(t) {
+	for name, svg := range edits.Drawings(t) {
 		other := strings.NewReplacer("\n", "\n\n", "/>", " />").Replace(svg)
-		if c := Documents(edittest.Parsed(t, svg), edittest.Parsed(t, other)); len(c) > 0 {
+		if c := Documents(edits.Parsed(t, svg), edits.Parsed(t, other)); len(c) > 0 {
 			t.Errorf("%s: %s", name, c[0].String())
 		}
 	}
@@ -77,7 +77,7 @@ func TestAGroupThatMovedIsOneChange(t *testing.T) {
 		fmt.Fprintf(&b, `<rect x="%d" y="%d" width="9" height="9" fill="#123456"/>`, i%8*10, i/8*10)
 	}
 	svg := `<svg xmlns="http://www.w3.org/2000/svg" width="200" height="200"><g id="tiles"%s>` + b.String() + `</g><rect id="still" width="3" height="3"/></svg>`
-	c := Documents(edittest.Parsed(t, fmt.Sprintf(svg, "")), edittest.Parsed(t, fmt.Sprintf(svg, ` transform="translate(8 -4)"`)))
+	c := Documents(edits.Parsed(t, fmt.Sprintf(svg, "")), edits.Parsed(t, fmt.Sprintf(svg, ` transform="translate(8 -4)"`)))
 	if len(c) != 1 || c[0].String() != "tiles moved 8 px right, 4 px up with the 40 in it" {
 		t.Errorf("%d changes, %s", len(c), c[0].String())
 	}

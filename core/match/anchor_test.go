@@ -8,13 +8,13 @@ import (
 	"testing"
 
 	"archetyp/core/design"
-	"archetyp/core/diff/edittest"
 	"archetyp/core/match"
+	"archetyp/demo/edits"
 )
 
 // Elements of drawings are edited at random, one edit each; what an anchor leads to is compared with what the edit did.
 func TestAnchorsLeadToTheirElementOrNowhere(t *testing.T) {
-	files := edittest.Drawings(t)
+	files := edits.Drawings(t)
 	names := slices.Sorted(maps.Keys(files))
 	r := rand.New(rand.NewPCG(3, 5))
 	count := 400
@@ -24,22 +24,22 @@ func TestAnchorsLeadToTheirElementOrNowhere(t *testing.T) {
 	found, gone, lost := 0, 0, map[string]int{}
 	for found+gone < count {
 		svg := files[names[r.IntN(len(names))]]
-		before := edittest.Parsed(t, svg)
+		before := edits.Parsed(t, svg)
 		list := slices.DeleteFunc(before.All(), func(e *design.Element) bool { return e.Node == nil || e.Hidden || e.Node.Local == "svg" })
 		was := list[r.IntN(len(list))]
 		edited := was
 		if r.IntN(3) == 0 { // something else changes
 			edited = list[r.IntN(len(list))]
 		}
-		x := edittest.All[r.IntN(len(edittest.All))]
+		x := edits.All[r.IntN(len(edits.All))]
 		text, ok := x.Make(r, svg, edited.Node)
 		if !ok || text == svg {
 			continue
 		}
 		a := match.NewField([]*design.Document{before}).Anchor(before, was)
-		now := edittest.Parsed(t, text)
+		now := edits.Parsed(t, text)
 		got := match.NewField([]*design.Document{now}).Find(&a)
-		want := edittest.Same(before, now, was, edited, x.Kind)
+		want := edits.Same(before, now, was, edited, x.Kind)
 		what := fmt.Sprintf("%s of %s, anchor at %s %s", x.Kind, edited.Selector(), was.Selector(), was.Title())
 		switch {
 		case want == nil:
@@ -70,11 +70,11 @@ func TestAnchorsLeadToTheirElementOrNowhere(t *testing.T) {
 }
 
 func TestAnchorsOfTexts(t *testing.T) {
-	before, cases := edittest.Texts()
-	was := edittest.Parsed(t, edittest.Named{Drawing: before}.Whole())
+	before, cases := edits.Texts()
+	was := edits.Parsed(t, edits.Named{Drawing: before}.Whole())
 	field := match.NewField([]*design.Document{was})
 	for _, c := range cases {
-		now := match.NewField([]*design.Document{edittest.Parsed(t, c.Whole())})
+		now := match.NewField([]*design.Document{edits.Parsed(t, c.Whole())})
 		for _, e := range was.All() {
 			if e.Words == nil {
 				continue

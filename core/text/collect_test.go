@@ -6,10 +6,10 @@ import (
 	"testing"
 
 	"archetyp/core/design"
-	"archetyp/core/diff/edittest"
 	"archetyp/core/font"
 	"archetyp/core/read/svg"
 	"archetyp/core/text"
+	"archetyp/demo/edits"
 )
 
 func drawing(t testing.TB, name, content string) *design.Document {
@@ -174,7 +174,7 @@ func TestApart(t *testing.T) {
 
 // A key stays with its text through what designers do to a drawing.
 func TestKeysAreStable(t *testing.T) {
-	before, cases := edittest.Texts()
+	before, cases := edits.Texts()
 	const all = "booking.adults-over-fifteen booking.children-under-six booking.pay-for-the-trip booking.free-to-change"
 	wants := map[string]string{
 		"a new one before": all + " booking.something-new",

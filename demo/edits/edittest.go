@@ -1,6 +1,6 @@
-// Package edittest makes the edits that designers make to drawings, at random or one by one, for tests of what has to
+// Package edits makes the edits that designers make to drawings, at random or one by one, for tests of what has to
 // follow them.
-package edittest
+package edits
 
 import (
 	"fmt"

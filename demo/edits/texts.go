@@ -1,4 +1,4 @@
-package edittest
+package edits
 
 import "strings"
 
