@@ -148,3 +148,24 @@ func TestEditionsThatAreRefused(t *testing.T) {
 		t.Errorf("outside of a workspace: %d %s", r.status, r.err)
 	}
 }
+
+// TestScreensLeftOutAreInNoEdition leaves explorations out of editions and comparisons.
+func TestScreensLeftOutAreInNoEdition(t *testing.T) {
+	t.Parallel()
+	dir := repository(t)
+	edit(t, filepath.Join(dir, "archetyp.yaml"), "root:", "screens: {leave-out: [\"Time*\"]}\nroot:")
+	must(t, dir, "sync")
+	commitAll(t, dir, "Without the timetables")
+	if r := run(t, dir, "edition", "cut", "-m", "x", "--anyway", "Timetable"); r.status != 2 || !strings.Contains(r.err, "left out") {
+		t.Errorf("a screen that is left out: %d %s", r.status, r.err)
+	}
+	must(t, dir, "edition", "cut", "-m", "Without the timetables", "--anyway")
+	if got := must(t, dir, "edition", "show", "1").out; !strings.Contains(got, "Screens: ") || strings.Contains(got, "Timetable") {
+		t.Errorf("%s", got)
+	}
+	edit(t, filepath.Join(dir, "design/timetable.svg"), "Account", "Konto")
+	edit(t, filepath.Join(dir, "design/booking.svg"), "Passengers", "Travellers")
+	if got := must(t, dir, "edition", "compare", "--only", "elements").out; strings.Contains(got, "Konto") || !strings.Contains(got, "Travellers") {
+		t.Errorf("%s", got)
+	}
+}

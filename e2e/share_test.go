@@ -301,7 +301,11 @@ func TestInterleavedEditsConverge(t *testing.T) {
 			people := []string{"Aino", "Mika", "Olga", "Pál"}[:2+r.IntN(3)]
 			_, clones := hub(t, small(t), people...)
 			c := &team{t: t, r: r, clones: clones, own: map[string]string{}, shared: map[string]map[string]bool{}}
-			for n := range 16 {
+			steps := 12
+			if *long {
+				steps = 20
+			}
+			for n := range steps {
 				c.step(n)
 			}
 			for range 2 {

@@ -14,6 +14,7 @@ import (
 	"archetyp/core/audit"
 	"archetyp/core/design"
 	"archetyp/core/diff"
+	"archetyp/core/guide"
 	"archetyp/core/hint"
 	"archetyp/core/text"
 	"archetyp/core/token"
@@ -93,20 +94,58 @@ func inStep(ctx context.Context, ws *workspace.Workspace) error {
 	return nil
 }
 
-// lockedScreens are the screens that an edition names, as they are called.
+// lockedScreens are the screens that an edition names, as they are called: those that were asked for, or, where the
+// configuration leaves some out, all others. None is all.
 func lockedScreens(s *Snapshot, names []string) ([]string, error) {
-	known := []string{}
+	var known, published []string
 	for _, d := range s.drawings {
 		for _, sc := range d.record.Screens {
 			known = append(known, sc.Name)
+			if !guide.LeavesOut(s.ws.Config.Screens.LeaveOut, sc.Name) {
+				published = append(published, sc.Name)
+			}
 		}
 	}
 	for _, n := range names {
-		if !slices.Contains(known, n) {
-			return nil, hint.New(fmt.Sprintf("there is no screen %q", n), "The screens are "+strings.Join(known, ", ")+".")
+		switch {
+		case !slices.Contains(known, n):
+			return nil, hint.New(fmt.Sprintf("there is no screen %q", n), "The screens are "+strings.Join(published, ", ")+".")
+		case !slices.Contains(published, n):
+			return nil, hint.New(fmt.Sprintf("the screen %q is left out of what is published", n), "screens: leave-out: in "+workspace.ConfigName+" says so.")
 		}
 	}
+	if len(names) == 0 && len(published) < len(known) {
+		return published, nil
+	}
 	return append([]string{}, names...), nil
+}
+
+// agreed says which screens two states have in common to be compared: those that an edition locks, without those that
+// the configuration leaves out. nil is all.
+func agreed(ws *workspace.Workspace, sides [2]*state, revisions [2]string) func(screen string) bool {
+	var locked [][]string
+	if list, err := ws.Editions(); err == nil {
+		for _, r := range revisions {
+			for i := range list {
+				if r != "" && len(list[i].Screens) > 0 && workspace.EditionTag(list[i].Number) == workspace.EditionRevision(r) {
+					locked = append(locked, list[i].Screens)
+				}
+			}
+		}
+	}
+	return func(screen string) bool {
+		for _, s := range sides {
+			if guide.LeavesOut(s.ws.Config.Screens.LeaveOut, screen) {
+				return false
+			}
+		}
+		for _, l := range locked {
+			if !slices.Contains(l, screen) {
+				return false
+			}
+		}
+		return true
+	}
 }
 
 // sound refuses a workspace in which the checks find errors.
@@ -233,7 +272,7 @@ func CompareStates(ctx context.Context, ws *workspace.Workspace, from, to string
 	c.Tokens = token.Compare(c.Libs[0], c.Libs[1])
 	c.Texts = textChanges(sides[0].texts, sides[1].texts)
 	c.spoken(sides)
-	return c, c.drawings(ctx, sides, screens)
+	return c, c.drawings(ctx, sides, screens, agreed(ws, sides, [2]string{from, to}))
 }
 
 // spoken counts the phases and remarks that differ.
@@ -314,7 +353,7 @@ func (s *state) document(source string) (*design.Document, error) {
 }
 
 // drawings compares the drawings, side by side; those whose bytes and marks are the same are not read.
-func (c *Comparison) drawings(ctx context.Context, sides [2]*state, screens []string) error {
+func (c *Comparison) drawings(ctx context.Context, sides [2]*state, screens []string, wanted func(string) bool) error {
 	all := slices.Concat(sides[0].sources, sides[1].sources)
 	slices.Sort(all)
 	all = slices.Compact(all)
@@ -345,7 +384,7 @@ func (c *Comparison) drawings(ctx context.Context, sides [2]*state, screens []st
 		}
 		c.Assets = append(c.Assets, assets[i]...)
 		for _, s := range found[i] {
-			if len(screens) == 0 || slices.Contains(screens, s.Screen) {
+			if wanted(s.Screen) && (len(screens) == 0 || slices.Contains(screens, s.Screen)) {
 				c.Screens = append(c.Screens, s)
 			}
 		}

@@ -196,6 +196,11 @@ func (s *Snapshot) summariseDrawings(r *Report) {
 		sum.Elements += d.record.count()
 	}
 	sum.Warnings = append(sum.Warnings, s.warnings()...)
+	for _, name := range sortedKeys(s.ws.Config.Components) {
+		if f := s.ws.Config.Components[name].File; f != "" && !s.ws.Exists(f) {
+			sum.Warnings = append(sum.Warnings, fmt.Sprintf("%s: the component %s names %s, which does not exist", workspace.ConfigName, name, f))
+		}
+	}
 	r.Changes = append(r.Changes, s.changes()...)
 	r.Unread = s.Unread
 }

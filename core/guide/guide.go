@@ -115,7 +115,7 @@ type Input struct {
 	Body  string // font families the guide is set in; "" for the reader's own
 	Title string
 
-	Said    []Said // phases and remarks
+	Said    []Said   // phases and remarks
 	Changes *Changes // from an earlier state; nil for no such page
 	Edition string   // "edition 3: As agreed"; "" for the workspace as it is
 }

@@ -3,6 +3,7 @@ package guide
 import (
 	"cmp"
 	"fmt"
+	"maps"
 	"slices"
 	"sort"
 	"strconv"
@@ -77,6 +78,9 @@ func (m *model) listScreens() {
 	}
 }
 
+// LeavesOut reports whether a screen is one of those that are read and never published.
+func LeavesOut(patterns []string, screen string) bool { return matchesAny(patterns, screen) }
+
 // matchesAny reports whether a name fits one of several patterns.
 func matchesAny(patterns []string, name string) bool {
 	return slices.ContainsFunc(patterns, func(p string) bool { return fits(p, name) })
@@ -141,7 +145,8 @@ func (m *model) usesByScreen() map[screenAt][]usedValue {
 type screensPage struct {
 	Groups []screenGroup
 	Widths []widthModel // there are more than one of
-	Named  bool         // there are groups to filter by
+	Phases []widthModel
+	Named  bool // there are groups to filter by
 }
 
 type screenGroup struct {
@@ -171,6 +176,7 @@ func (b *builder) screenPages() {
 		return
 	}
 	page := screensPage{}
+	phases := map[string]int{}
 	groups, widths := map[string]int{}, map[string]int{}
 	for _, s := range b.screens {
 		i, known := groups[s.Group]
@@ -181,6 +187,12 @@ func (b *builder) screenPages() {
 		}
 		page.Groups[i].Screens = append(page.Groups[i].Screens, s)
 		widths[s.WidthName()]++
+		if s.Phase != "" {
+			phases[s.Phase]++
+		}
+	}
+	for _, name := range slices.Sorted(maps.Keys(phases)) {
+		page.Phases = append(page.Phases, widthModel{name, phases[name]})
 	}
 	for _, name := range []string{"phone", "tablet", "desktop"} {
 		if widths[name] > 0 {

@@ -18,6 +18,7 @@ type Clash struct {
 // renamed takes along what the other changed of it. What one side removed and the other changed stays. Places follow
 // from the drawings and are taken from our side. None of the three is changed.
 func Merge(base, ours, theirs *Catalogue) (*Catalogue, []Clash) {
+	base, ours, theirs = base.Clone(), ours.Clone(), theirs.Clone()
 	m := &merging{out: ours.Clone(), base: base}
 	for _, l := range theirs.Locales {
 		m.out.AddLocale(l)
