@@ -9,7 +9,7 @@ import (
 
 // house is every package in the order of the data: each may import those of the lines above its own.
 const house = `
-core/limit core/guard core/hint core/quoting core/styletext core/geom core/packed core/digest demo fonts
+core/limit core/guard core/hint core/quoting core/styletext core/geom core/packed core/digest core/threeway demo fonts
 browser site serve
 core/markup
 core/css core/font

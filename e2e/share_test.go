@@ -149,7 +149,7 @@ func TestTwoPeopleShareTheirWork(t *testing.T) {
 				t.Errorf("%q is not in\n%s", want, list)
 			}
 		}
-		if p := do(dir, "phase", "list"); !strings.Contains(p, "agreed  Booking: trip-card") || strings.Contains(p, "held") {
+		if p := do(dir, "phase", "list"); !strings.Contains(p, "agreed  Booking: trip-card") || strings.Contains(p, "held  Booking") {
 			t.Errorf("the held card is not agreed:\n%s", p)
 		}
 		if r := do(dir, "remark", "show", listed.Remarks[0].Short); !strings.Contains(r, "8 px; mended") || !strings.Contains(r, "closed") || !strings.Contains(r, "Thank you") {

@@ -95,12 +95,7 @@ func (p *pins) phases(ctx context.Context, f PhaseFilter, how bool) (list []Phas
 	if err != nil || len(b.Entries) == 0 {
 		return nil, err
 	}
-	keys := b.Keys()
-	anchors := make([]match.Anchor, len(keys))
-	for i, k := range keys {
-		anchors[i] = b.Entries[k].At
-	}
-	where, err := p.find(anchors)
+	keys, where, err := p.ofBook(b)
 	if err != nil {
 		return nil, err
 	}
@@ -124,6 +119,17 @@ func (p *pins) phases(ctx context.Context, f PhaseFilter, how bool) (list []Phas
 		list = append(list, x)
 	}
 	return list, nil
+}
+
+// ofBook finds the elements of all entries of a book, by key.
+func (p *pins) ofBook(b *phase.Book) (keys []string, where []found, err error) {
+	keys = b.Keys()
+	anchors := make([]match.Anchor, len(keys))
+	for i, k := range keys {
+		anchors[i] = b.Entries[k].At
+	}
+	where, err = p.find(anchors)
+	return keys, where, err
 }
 
 // changesSince are the changes of an element and of what lies in it since its phase was set; none where git no longer
@@ -252,12 +258,7 @@ func DropPhases(ws *workspace.Workspace, keys []string) error {
 
 // keysOf are the keys of a book by the elements they are about, of the drawings that were read.
 func (p *pins) keysOf(b *phase.Book) (map[*design.Element]string, error) {
-	keys := b.Keys()
-	anchors := make([]match.Anchor, len(keys))
-	for i, k := range keys {
-		anchors[i] = b.Entries[k].At
-	}
-	where, err := p.find(anchors)
+	keys, where, err := p.ofBook(b)
 	if err != nil {
 		return nil, err
 	}

@@ -57,10 +57,14 @@ func (g *Guide) Secret(word string) { g.secret = word }
 const (
 	EditScript   = "edit.js"    // of tokens, marks and the focused element
 	RemarkScript = "remarks.js" // of remarks
+
+	askScript = "ask.js" // which both need
 )
 
 // Edit lets pages ask for changes, by some of the scripts.
-func (g *Guide) Edit(answer Edits, scripts ...string) { g.edit, g.forms = answer, scripts }
+func (g *Guide) Edit(answer Edits, scripts ...string) {
+	g.edit, g.forms = answer, append([]string{askScript}, scripts...)
+}
 
 // Outputs sets the files that are served beside the guide, by address without the first slash.
 func (g *Guide) Outputs(paths map[string]string) {
@@ -120,7 +124,7 @@ func (g *Guide) ServeHTTP(w http.ResponseWriter, r *http.Request) {
 		g.changes(w, r)
 	case "favicon.ico": // which browsers ask for by themselves
 		w.WriteHeader(http.StatusNoContent)
-	case "-/changes.js", "-/" + EditScript, "-/" + RemarkScript:
+	case "-/changes.js", "-/" + askScript, "-/" + EditScript, "-/" + RemarkScript:
 		data, err := files.ReadFile("files/" + path.Base(name))
 		g.send(w, r, name, data, err)
 	default:

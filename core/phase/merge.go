@@ -6,6 +6,7 @@ import (
 	"slices"
 
 	"archetyp/core/match"
+	"archetyp/core/threeway"
 
 	"github.com/goccy/go-yaml"
 )
@@ -103,11 +104,11 @@ func mergeEntry(was, our, their *Entry) (e *Entry, clash bool) {
 	default:
 		clash = true
 	}
-	merged.Or = mergeSet(was.Or, our.Or, their.Or)
+	merged.Or = threeway.Set(was.Or, our.Or, their.Or)
 	if clash && !slices.Contains(merged.Or, their.Said) {
 		merged.Or = append(merged.Or, their.Said)
 	}
-	merged.Tags = mergeSet(was.Tags, our.Tags, their.Tags)
+	merged.Tags = threeway.Set(was.Tags, our.Tags, their.Tags)
 	slices.Sort(merged.Tags)
 	if our.Due == was.Due {
 		merged.Due = their.Due
@@ -116,20 +117,4 @@ func mergeEntry(was, our, their *Entry) (e *Entry, clash bool) {
 		merged.At = their.At
 	}
 	return &merged, clash
-}
-
-// mergeSet is ours, with what theirs added and without what theirs took away.
-func mergeSet[T comparable](was, ours, theirs []T) []T {
-	var out []T
-	for _, x := range ours {
-		if slices.Contains(theirs, x) || !slices.Contains(was, x) {
-			out = append(out, x)
-		}
-	}
-	for _, x := range theirs {
-		if !slices.Contains(out, x) && !slices.Contains(was, x) {
-			out = append(out, x)
-		}
-	}
-	return out
 }

@@ -1,6 +1,7 @@
 package remark
 
 import (
+	"archetyp/core/threeway"
 	"reflect"
 	"slices"
 )
@@ -48,8 +49,8 @@ func Merge(id string, base, ours, theirs []byte) (out []byte, clashes []string, 
 		merged.Entries = our.Entries
 	}
 	merged.sort()
-	merged.For = union(was.For, our.For, their.For)
-	merged.Tags = union(was.Tags, our.Tags, their.Tags)
+	merged.For = threeway.Set(was.For, our.For, their.For)
+	merged.Tags = threeway.Set(was.Tags, our.Tags, their.Tags)
 	switch {
 	case our.Kind == was.Kind:
 		merged.Kind = their.Kind
@@ -70,16 +71,4 @@ func (t *Thread) entry(id string) *Entry {
 		return nil
 	}
 	return &t.Entries[i]
-}
-
-// union is what either side has, without what either took away.
-func union(was, ours, theirs []string) []string {
-	var out []string
-	for _, x := range slices.Concat(ours, theirs) {
-		both := slices.Contains(ours, x) && slices.Contains(theirs, x)
-		if !slices.Contains(out, x) && (both || !slices.Contains(was, x)) {
-			out = append(out, x)
-		}
-	}
-	return out
 }

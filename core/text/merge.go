@@ -1,6 +1,7 @@
 package text
 
 import (
+	"archetyp/core/threeway"
 	"reflect"
 	"slices"
 )
@@ -92,30 +93,6 @@ func sameEntry(a, b *Entry) bool {
 	return reflect.DeepEqual(x, y)
 }
 
-// three is the one of two edits that differs from what both were made from; both says that both do.
-func three[T comparable](was, ours, theirs T) (out T, both bool) {
-	switch {
-	case ours == theirs || theirs == was:
-		return ours, false
-	case ours == was:
-		return theirs, false
-	}
-	return ours, true
-}
-
-// union is a list with what either side added, and without what either took away.
-func union(was, ours, theirs []string) []string {
-	var out []string
-	for _, x := range slices.Concat(ours, theirs) {
-		both := slices.Contains(ours, x) && slices.Contains(theirs, x)
-		if !slices.Contains(out, x) && (both || !slices.Contains(was, x)) {
-			out = append(out, x)
-		}
-	}
-	slices.Sort(out)
-	return out
-}
-
 // entry merges their entry into ours.
 func (m *merging) entry(e, was, their *Entry) {
 	if was == nil {
@@ -124,7 +101,7 @@ func (m *merging) entry(e, was, their *Entry) {
 	ourWords := e.Words
 	clash := func(locale, ours, theirs string) { m.clashes = append(m.clashes, Clash{e.Key, locale, ours, theirs}) }
 	var both bool
-	if e.Words, both = three(was.Words, e.Words, their.Words); both && e.Said+their.Said == "" { // the drawing says which
+	if e.Words, both = threeway.Value(was.Words, e.Words, their.Words); both && e.Said+their.Said == "" { // the drawing says which
 		both = false
 	} else if both {
 		e.Or = their.Words
@@ -135,20 +112,22 @@ func (m *merging) entry(e, was, their *Entry) {
 	if e.Key == was.Key && their.Key != was.Key && m.out.Get(their.Key) == nil { // they renamed it
 		e.Key = their.Key
 	}
-	e.Marked, _ = three(was.Marked, e.Marked, their.Marked)
-	e.Given, _ = three(was.Given, e.Given, their.Given)
-	e.Apart, _ = three(was.Apart, e.Apart, their.Apart)
+	e.Marked, _ = threeway.Value(was.Marked, e.Marked, their.Marked)
+	e.Given, _ = threeway.Value(was.Given, e.Given, their.Given)
+	e.Apart, _ = threeway.Value(was.Apart, e.Apart, their.Apart)
 	for _, p := range []struct {
 		ours        *string
 		was, theirs string
 	}{{&e.Meaning, was.Meaning, their.Meaning}, {&e.Note, was.Note, their.Note}} {
 		ours := *p.ours
-		if *p.ours, both = three(p.was, ours, p.theirs); both && p.ours == &e.Note {
+		if *p.ours, both = threeway.Value(p.was, ours, p.theirs); both && p.ours == &e.Note {
 			*p.ours = ours + " / " + p.theirs // notes are for people: both can be read
 		}
 	}
-	e.Tags = union(was.Tags, e.Tags, their.Tags)
-	e.Formerly = union(nil, e.Formerly, their.Formerly)
+	e.Tags = threeway.Set(was.Tags, e.Tags, their.Tags)
+	e.Formerly = threeway.Set(nil, e.Formerly, their.Formerly)
+	slices.Sort(e.Tags)
+	slices.Sort(e.Formerly)
 	for _, f := range []string{was.Key, their.Key} {
 		if f != "" && f != e.Key {
 			e.formerly(f)
@@ -182,7 +161,7 @@ func (m *merging) translation(e *Entry, locale string, was, ours, theirs Transla
 		}
 		return t
 	}
-	got, both := three(said(was), said(ours), said(theirs))
+	got, both := threeway.Value(said(was), said(ours), said(theirs))
 	source, of := ourSource, ours.Of
 	if got == said(theirs) && got != said(ours) {
 		source, of = theirSource, theirs.Of

@@ -2,15 +2,7 @@
 // the same calls as the commands, so that git shows it.
 "use strict";
 (() => {
-  const { el } = guide;
-
-  // ask sends a request for a change, and gives the answer, or says what is wrong.
-  async function ask(name, request) {
-    const r = await fetch("/-/edit/" + name, { method: "POST", headers: { "Content-Type": "application/json" }, body: JSON.stringify(request) });
-    const answer = await r.json().catch(() => ({ error: "the server does not answer" }));
-    if (!r.ok) throw new Error(answer.error + (answer.hint ? ". " + answer.hint : ""));
-    return answer;
-  }
+  const { el, ask } = guide;
 
   // paint is what a browser makes of a colour: red, green, blue, 0–255.
   function paint(color) {

@@ -2,13 +2,7 @@
 // this browser.
 "use strict";
 (() => {
-  const { el } = guide;
-  async function ask(name, request) {
-    const r = await fetch("/-/edit/" + name, { method: "POST", headers: { "Content-Type": "application/json" }, body: JSON.stringify(request) });
-    const answer = await r.json().catch(() => ({ error: "the server does not answer" }));
-    if (!r.ok) throw new Error(answer.error + (answer.hint ? ". " + answer.hint : ""));
-    return answer;
-  }
+  const { el, ask } = guide;
   const called = () => localStorage.getItem("reader") || "";
   const who = () => el("input", { name: "by", required: true, autocomplete: "name", maxlength: 80, placeholder: "your name", value: called() });
 
