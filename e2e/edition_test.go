@@ -21,7 +21,7 @@ func repository(t *testing.T) string {
 }
 
 // commitAll commits all there is.
-func commitAll(t *testing.T, dir, message string) {
+func commitAll(t testing.TB, dir, message string) {
 	t.Helper()
 	mustGit(t, dir, "add", "-A")
 	mustGit(t, dir, "commit", "-q", "-m", message)

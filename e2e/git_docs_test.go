@@ -259,3 +259,54 @@ func TestConflictsInOtherFiles(t *testing.T) {
 	must(t, mika, "sync", "--pull")
 	sameFiles(t, aino, mika)
 }
+
+// TestAWorkspaceInAFolderOfARepository shares a workspace that lies deep in a repository, with other files around it.
+func TestAWorkspaceInAFolderOfARepository(t *testing.T) {
+	t.Parallel()
+	const inner = "packages/de sign"
+	_, clones := hub(t, func(dir string) {
+		small(t)(filepath.Join(dir, inner))
+		write(t, dir, "top.txt", "hi\n")
+		write(t, dir, "gone.txt", "gone\n")
+		if err := os.Symlink("top.txt", filepath.Join(dir, "link")); err != nil {
+			t.Fatal(err)
+		}
+	}, "Aino", "Mika")
+	aino, mika := clones[0], clones[1]
+	write(t, mika, "top.txt", "hello\n")
+	mustGit(t, mika, "rm", "-q", "gone.txt", "link")
+	if err := os.Symlink("new/tool", filepath.Join(mika, "link")); err != nil {
+		t.Fatal(err)
+	}
+	if err := os.Chmod(write(t, mika, "new/tool", "#!/bin/sh\n"), 0o755); err != nil {
+		t.Fatal(err)
+	}
+	commitAll(t, mika, "around it")
+	must(t, filepath.Join(mika, inner), "tokens", "set", "color.c1", "#00ff00")
+	must(t, filepath.Join(mika, inner), "sync", "--push", "-m", "in it")
+	must(t, filepath.Join(aino, inner), "phase", "set", "a", "#row-1", "agreed")
+	must(t, filepath.Join(aino, inner), "sync", "--push", "-m", "agreed")
+	must(t, filepath.Join(mika, inner), "sync", "--pull")
+	sameFiles(t, aino, mika)
+	for _, dir := range clones {
+		must(t, filepath.Join(dir, inner), "sync", "--check")
+		if got := mustGit(t, dir, "status", "--porcelain"); got != "" {
+			t.Errorf("%s", got)
+		}
+		info, err := os.Stat(filepath.Join(dir, "new/tool"))
+		if to, lerr := os.Readlink(filepath.Join(dir, "link")); err != nil || info.Mode()&0o111 == 0 || lerr != nil || to != "new/tool" {
+			t.Errorf("%v %v %q", err, lerr, to)
+		}
+	}
+	write(t, mika, "top.txt", "ours\n")
+	commitAll(t, mika, "ours")
+	write(t, aino, "top.txt", "theirs\n")
+	commitAll(t, aino, "theirs")
+	must(t, filepath.Join(mika, inner), "sync", "--push")
+	if r := run(t, filepath.Join(aino, inner), "sync", "--push"); r.status != 1 || !strings.Contains(r.out, "top.txt.theirs") {
+		t.Errorf("a conflict around the workspace: %d %s%s", r.status, r.out, r.err)
+	}
+	if read(t, aino, "top.txt") != "theirs\n" || read(t, aino, "top.txt.theirs") != "ours\n" {
+		t.Error("one version is lost")
+	}
+}

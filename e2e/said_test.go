@@ -48,6 +48,11 @@ func TestPhasesFollowTheirElements(t *testing.T) {
 	if p := read(t, dir, "phases.yaml"); !strings.Contains(p, `id: pay-now`) {
 		t.Errorf("sync does not follow:\n%s", p)
 	}
+	write(t, dir, "phases.yaml", read(t, dir, "phases.yaml")+"by-hand:\n  phase: held\n  at: {source: design/timetable.svg, screen: Timetable, select: \"#notice\"}\n")
+	if got := must(t, dir, "phase", "list", "--screen", "Timetable").out; !strings.Contains(got, "held  Timetable: Notice") {
+		t.Errorf("written by hand:\n%s", got)
+	}
+	must(t, dir, "phase", "drop", "by-hand")
 	must(t, dir, "phase", "drop", "booking", "#pay-now")
 	must(t, dir, "phase", "drop", "timetable")
 	if got := must(t, dir, "phase", "list").out; strings.Contains(got, "pay-now") || strings.Contains(got, "Timetable") {

@@ -28,7 +28,12 @@ func hub(t testing.TB, make func(dir string), people ...string) (bare string, cl
 	mustGit(t, first, "init", "-q", "-b", "main")
 	mustGit(t, first, "remote", "add", "origin", bare)
 	person(t, first, people[0])
-	must(t, first, "sync", "--push", "-m", "The ferry as drawn")
+	if _, err := os.Stat(filepath.Join(first, "archetyp.yaml")); err == nil {
+		must(t, first, "sync", "--push", "-m", "The ferry as drawn")
+	} else { // it lies deeper
+		commitAll(t, first, "The ferry as drawn")
+		mustGit(t, first, "push", "-q", "-u", "origin", "main")
+	}
 	clones = []string{first}
 	for _, p := range people[1:] {
 		c := filepath.Join(dir, p)

@@ -336,7 +336,7 @@ type Merged struct {
 
 // MergeTrees merges two commits by git alone, in no work tree: lines of files, and what was renamed.
 func (r *Repo) MergeTrees(ours, theirs string) (*Merged, error) {
-	c := r.command("-c", "merge."+tokenDriver+".driver=true", "-c", "merge."+remakeDriver+".driver=true", "-c", "merge.default=text",
+	c := r.command("-C", r.top(), "-c", "merge."+tokenDriver+".driver=true", "-c", "merge."+remakeDriver+".driver=true", "-c", "merge.default=text",
 		"merge-tree", "--write-tree", "-z", "--no-messages", ours, theirs)
 	var out, errs bytes.Buffer
 	c.Stdout, c.Stderr = &out, &errs

@@ -6,6 +6,7 @@ import (
 	"slices"
 	"strings"
 
+	"archetyp/core/css"
 	"archetyp/core/design"
 	"archetyp/core/digest"
 )
@@ -50,7 +51,7 @@ func nth(list []Px, i int) float64 {
 }
 
 // Whole reports whether an anchor is a whole screen.
-func (a *Anchor) Whole() bool { return a.Kind == "" }
+func (a *Anchor) Whole() bool { return a.Kind == "" && a.Select == "" }
 
 // Field is a set of drawings in which anchors are found. It is prepared once for many.
 type Field struct {
@@ -234,6 +235,7 @@ type Found struct {
 const (
 	ByTraits  Reason = "alike in what it is, says and where it stands"
 	ByScreen  Reason = "the screen of that name"
+	BySelect  Reason = "the selector" // somebody wrote it by hand
 	NoSource  Reason = "the drawing is gone"
 	NoScreen  Reason = "the screen is gone"
 	NotThere  Reason = "nothing is enough like it any more"
@@ -270,6 +272,9 @@ func (f *Field) Find(a *Anchor) Found {
 	}
 	if a.Whole() {
 		return findScreen(a, docs)
+	}
+	if a.Kind == "" {
+		return findSelected(a, docs)
 	}
 	best, second := 0.0, 0.0
 	found := Found{Why: NotThere}
@@ -376,6 +381,30 @@ func weigh(a, e *Anchor, k *known) (score float64, why Reason) {
 }
 
 func near(a, b float64) bool { return math.Abs(a-b) < 0.25 }
+
+// findSelected finds the one element that a selector means, which is all that somebody wrote.
+func findSelected(a *Anchor, docs []*design.Document) Found {
+	sel, err := css.ParseSelector(a.Select)
+	if err != nil {
+		return Found{Why: Reason("its selector is none: " + err.Error())}
+	}
+	found := Found{Why: NotThere}
+	if len(docs) == 0 {
+		found.Why = NoSource
+	}
+	for _, d := range docs {
+		for _, e := range d.Query(sel) {
+			if a.Screen != "" && e.Screen.Name != a.Screen {
+				continue
+			}
+			if found.Element != nil {
+				return Found{Why: Ambiguous}
+			}
+			found = Found{d, e, BySelect}
+		}
+	}
+	return found
+}
 
 // findScreen finds a whole screen: by its name, by its id, or as the only one of its drawing.
 func findScreen(a *Anchor, docs []*design.Document) Found {
