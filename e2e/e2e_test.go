@@ -28,6 +28,11 @@ func TestMain(m *testing.M) {
 	if out, err := build.CombinedOutput(); err != nil {
 		panic(string(out))
 	}
+	for _, kv := range [][2]string{{"GIT_CONFIG_GLOBAL", os.DevNull}, {"GIT_CONFIG_NOSYSTEM", "1"}} { // git as it comes
+		if err := os.Setenv(kv[0], kv[1]); err != nil {
+			panic(err)
+		}
+	}
 	code := m.Run()
 	os.RemoveAll(dir)
 	os.Exit(code)
