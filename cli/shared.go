@@ -4,7 +4,6 @@ import (
 	"fmt"
 	"maps"
 	"slices"
-	"strings"
 
 	"archetyp/core/diff"
 	"archetyp/job"
@@ -46,29 +45,13 @@ func (a *app) sharedUses() error {
 			rows = append(rows, []string{"  " + name, fmt.Sprintf("%d ×", len(by[name])), note})
 			for _, u := range by[name] {
 				if len(u.Facts) > 0 || u.Parts {
-					rows = append(rows, []string{"", "", t.dim(u.Ours.Screen.Name + ": " + u.Ours.Title() + ": " + sharedDifference(&u))})
+					rows = append(rows, []string{"", "", t.dim(u.Ours.Screen.Name + ": " + u.Ours.Title() + ": " + u.Difference())})
 				}
 			}
 		}
 		a.print("%s", t.table(nil, rows, 1))
 	}
 	return nil
-}
-
-// sharedDifference says in what an element differs from the library.
-func sharedDifference(u *diff.Shared) string {
-	if u.Parts {
-		return "it has other parts"
-	}
-	var out []string
-	for i, f := range u.Facts {
-		if i == 4 {
-			out = append(out, fmt.Sprintf("and %d more", len(u.Facts)-i))
-			break
-		}
-		out = append(out, f.Name+" "+f.Is+", not "+f.Was)
-	}
-	return strings.Join(out, "; ")
 }
 
 type sharedUseJSON struct {

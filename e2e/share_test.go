@@ -429,7 +429,11 @@ func TestKilledWhileSharing(t *testing.T) {
 		if out, err := git(t, aino, "fsck", "--connectivity-only"); err != nil {
 			t.Fatalf("%d %v: the repository is damaged: %s", k, args, out)
 		}
-		must(t, aino, "sync", "--push", "-m", "after all")
+		if r := run(t, aino, "sync", "--push", "-m", "after all"); r.status != 0 {
+			left, _ := filepath.Glob(filepath.Join(aino, ".archetyp", "*"))
+			locks, _ := filepath.Glob(filepath.Join(aino, ".git", "*.lock"))
+			t.Fatalf("%d %v: %d %s%s\n%s\n%s", k, args, r.status, r.out, r.err, left, locks)
+		}
 		must(t, aino, "sync", "--check")
 		if status := mustGit(t, aino, "status", "--porcelain"); status != "" {
 			t.Fatalf("%d %v: not committed after all:\n%s", k, args, status)
@@ -438,7 +442,7 @@ func TestKilledWhileSharing(t *testing.T) {
 		if !strings.Contains(read(t, mika, "text/de.json"), fmt.Sprint("Fahrt ", k)) || !strings.Contains(read(t, aino, "tokens/a.tokens.json"), fmt.Sprintf("#%06x", k)) {
 			t.Fatalf("%d %v: an edit is lost", k, args)
 		}
-		if left, _ := filepath.Glob(filepath.Join(aino, ".archetyp", "git-*")); len(left) > 0 {
+		if left, _ := filepath.Glob(filepath.Join(aino, ".archetyp", "scratch-*")); len(left) > 0 {
 			t.Errorf("%v was left behind", left)
 		}
 	}

@@ -32,6 +32,8 @@ func TestTokensThatLiveElsewhere(t *testing.T) {
 	t.Parallel()
 	from := brand(t)
 	dir := t.TempDir()
+	mustGit(t, dir, "init", "-q")
+	person(t, dir, "Aino")
 	config := func(ref string) string {
 		return fmt.Sprintf("name: Skiff\nsources: [design/*.svg]\ntokens:\n  files: [tokens/*.tokens.json]\n  upstream: [{name: brand, repo: %s, ref: %s, files: tokens/*.json}]\n"+
 			"components:\n  upstream: [{name: library, repo: %s, ref: v1, files: design/*.svg}]\noutputs: [{as: css, to: dist/tokens.css}]\n", from, ref, from)
@@ -56,6 +58,12 @@ func TestTokensThatLiveElsewhere(t *testing.T) {
 		if !strings.Contains(strings.ToLower(out), strings.ToLower(want)) {
 			t.Errorf("%q is not in\n%s", want, out)
 		}
+	}
+	if page := read(t, dir, "guide/components.html"); !strings.Contains(page, "From libraries") || !strings.Contains(page, "#ff0000, not #dff2e3") {
+		t.Errorf("the guide does not list what is shared:\n%s", page)
+	}
+	if _, err := os.Stat(filepath.Join(dir, "guide/components/badge.html")); err == nil {
+		t.Error("a component of a library is documented again")
 	}
 	holds(t, "outline-shared", must(t, dir, "outline", "--shared", "--json").out)
 	write(t, dir, "archetyp.yaml", config("v2"))

@@ -125,6 +125,9 @@ func (s *Snapshot) guideInput(was, now *guideCache) (*guide.Input, error) {
 	if in.Said, err = s.said(); err != nil {
 		return nil, err
 	}
+	if in.Shared, err = s.shared(); err != nil {
+		return nil, err
+	}
 	if in.Emit, err = s.guideTokens(); err != nil {
 		return nil, err
 	}

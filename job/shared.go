@@ -3,6 +3,7 @@ package job
 import (
 	"archetyp/core/design"
 	"archetyp/core/diff"
+	"archetyp/core/guide"
 	"archetyp/core/hint"
 	"archetyp/workspace"
 )
@@ -14,6 +15,36 @@ type LibraryUse struct {
 	Uses  []diff.Shared
 }
 
+// shared are the components of libraries as the guide lists them.
+func (s *Snapshot) shared() ([]guide.Shared, error) {
+	if len(s.ws.Config.Shared) == 0 {
+		return nil, nil
+	}
+	list, err := sharedIn(s.ws, s.pins())
+	if err != nil {
+		return nil, err
+	}
+	var out []guide.Shared
+	for _, l := range list {
+		at := map[string]int{}
+		for i := range l.Uses {
+			u := &l.Uses[i]
+			name := u.Theirs.Marks.Component
+			k, known := at[name]
+			if !known {
+				k = len(out)
+				at[name] = k
+				out = append(out, guide.Shared{Name: name, Library: l.Name, Where: l.Where})
+			}
+			out[k].Uses++
+			if d := u.Difference(); d != "" {
+				out[k].Differ = append(out[k].Differ, title(u.Ours)+" on "+u.Ours.Screen.Name+": "+d)
+			}
+		}
+	}
+	return out, nil
+}
+
 // SharedComponents finds the components of libraries in the drawings of a workspace.
 func SharedComponents(ws *workspace.Workspace) ([]LibraryUse, []error, error) {
 	if len(ws.Config.Shared) == 0 {
@@ -23,8 +54,14 @@ func SharedComponents(ws *workspace.Workspace) ([]LibraryUse, []error, error) {
 	if err != nil {
 		return nil, nil, err
 	}
+	list, err := sharedIn(ws, p)
+	return list, p.Unread, err
+}
+
+// sharedIn is SharedComponents with the drawings at hand.
+func sharedIn(ws *workspace.Workspace, p *pins) ([]LibraryUse, error) {
 	if err := p.read(p.sources); err != nil {
-		return nil, nil, err
+		return nil, err
 	}
 	var ours []*design.Document
 	for _, n := range p.sources {
@@ -34,23 +71,23 @@ func SharedComponents(ws *workspace.Workspace) ([]LibraryUse, []error, error) {
 	}
 	r, err := plainReader(ws)
 	if err != nil {
-		return nil, nil, err
+		return nil, err
 	}
 	var out []LibraryUse
 	for i := range ws.Config.Shared {
 		u := &ws.Config.Shared[i]
 		files, err := ws.UpstreamFiles(u)
 		if err != nil {
-			return nil, nil, err
+			return nil, err
 		}
 		library := make([]*design.Document, len(files))
 		if err := Parallel(len(files), func(i int) (err error) {
 			library[i], _, err = r.parse(files[i], false)
 			return err
 		}); err != nil {
-			return nil, nil, err
+			return nil, err
 		}
 		out = append(out, LibraryUse{u.Folder(), u.Where(), diff.Library(library, ours)})
 	}
-	return out, p.Unread, nil
+	return out, nil
 }

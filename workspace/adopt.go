@@ -276,7 +276,7 @@ func (r *Repo) Resume() (bool, error) {
 
 // clearScratch takes away what stopped commands left behind.
 func (w *Workspace) clearScratch() {
-	found, err := filepath.Glob(filepath.Join(w.Dir, stateDir, "git-*"))
+	found, err := filepath.Glob(filepath.Join(w.Dir, stateDir, "scratch-*"))
 	if err != nil {
 		return
 	}

@@ -31,6 +31,7 @@ type Repo struct {
 
 	blobs *revision // hands out contents, once they are asked for
 	dir   string    // of the repository, where it is not the workspace's
+	as    []string  // options of git that say who commits there
 }
 
 // command is a git in the repository.
@@ -39,7 +40,7 @@ func (r *Repo) command(args ...string) *exec.Cmd {
 	if dir == "" {
 		dir = r.w.Dir
 	}
-	return exec.Command("git", append(append([]string{"-C", dir}, tame...), args...)...)
+	return exec.Command("git", slices.Concat([]string{"-C", dir}, tame, r.as, args)...)
 }
 
 // git runs git in the repository and gives what it prints.
@@ -471,7 +472,7 @@ func (w *Workspace) scratch() (string, error) {
 	if err := w.stateFolder(); err != nil {
 		return "", err
 	}
-	return os.MkdirTemp(filepath.Join(w.Dir, stateDir), "git-")
+	return os.MkdirTemp(filepath.Join(w.Dir, stateDir), "scratch-")
 }
 
 // feed runs git with something on its standard input.

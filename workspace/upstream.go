@@ -305,6 +305,8 @@ func (w *Workspace) Propose(ctx context.Context, u *Upstream, branch, message st
 	if err != nil {
 		return err
 	}
+	me := w.Me() // as this repository has them
+	r.as = []string{"-c", "user.name=" + me.Name, "-c", "user.email=" + me.Mail}
 	commit, err := r.CommitTree(tree, message, r.Commit(upstreamRef))
 	if err != nil {
 		return err

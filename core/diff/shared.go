@@ -3,6 +3,8 @@ package diff
 import (
 	"archetyp/core/design"
 	"archetyp/core/match"
+	"fmt"
+	"strings"
 )
 
 // Shared is an element that a library of components has, too.
@@ -13,6 +15,22 @@ type Shared struct {
 	Why       match.Reason
 	Facts     []FactChange // in which ours differs from the library, by part where there are several
 	Parts     bool         // ours has other parts
+}
+
+// Difference says in what an element differs from the library; "" for in nothing.
+func (s *Shared) Difference() string {
+	if s.Parts {
+		return "it has other parts"
+	}
+	var out []string
+	for i, f := range s.Facts {
+		if i == 4 {
+			out = append(out, fmt.Sprintf("and %d more", len(s.Facts)-i))
+			break
+		}
+		out = append(out, f.Name+" "+f.Is+", not "+f.Was)
+	}
+	return strings.Join(out, "; ")
 }
 
 // Reasons why an element is one of a library.

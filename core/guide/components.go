@@ -21,10 +21,10 @@ type componentPage struct {
 
 // componentPages adds the list of components and a page for each.
 func (b *builder) componentPages() {
-	if len(b.parts) == 0 {
+	if len(b.parts)+len(b.in.Shared) == 0 {
 		return
 	}
-	b.page(shown("Components", "components.html", "components", b.parts))
+	b.page(shown("Components", "components.html", "components", componentsPage{b.parts, b.in.Shared}))
 	var jobs []pageJob
 	for _, c := range b.parts {
 		jobs = append(jobs, shown(c.Name, c.Page, "component", componentPage{c, c.motion()}, "measure.js", "component.js"))
@@ -38,6 +38,24 @@ func (b *builder) componentPages() {
 		b.foundComponent(c)
 	}
 	b.under(jobs)
+}
+
+// componentsPage lists the components, and those of libraries.
+type componentsPage struct {
+	Parts  []*componentModel
+	Shared []Shared
+}
+
+// Shared is a component that a library documents, and its uses here.
+type Shared struct {
+	Name, Library, Where string
+	Uses                 int
+	Differ               []string // in what uses differ from the library, in words
+}
+
+// shared reports whether a component is one of a library.
+func (in *Input) shared(name string) bool {
+	return slices.ContainsFunc(in.Shared, func(s Shared) bool { return s.Name == name })
 }
 
 // partsData is what the script of a component's page knows.

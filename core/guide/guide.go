@@ -116,6 +116,7 @@ type Input struct {
 	Title string
 
 	Said    []Said   // phases and remarks
+	Shared  []Shared // components of libraries, which are documented there
 	Changes *Changes // from an earlier state; nil for no such page
 	Edition string   // "edition 3: As agreed"; "" for the workspace as it is
 }

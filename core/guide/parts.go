@@ -128,7 +128,7 @@ func (m *model) components() {
 	for i := range m.in.Drawings {
 		d := &m.in.Drawings[i]
 		for _, p := range d.Holds.Parts {
-			if !m.published(d, &p) {
+			if !m.published(d, &p) || m.in.shared(p.Name) {
 				continue
 			}
 			c := by[p.Name]
