@@ -39,7 +39,7 @@ func TestJSONFollowsItsSchema(t *testing.T) {
 	}
 	// these are for files, or want a browser, and are held against those elsewhere
 	used := map[string]bool{"common": true, "texts": true, "assets-manifest": true, "code-verify": true, "capture": true, "capture-file": true, "audit-baseline": true, "watch": true,
-		"edition-cut": true, "edition-list": true, "edition-show": true, "edition-compare": true, "inbox": true, "sync-share": true, "tokens-upstream": true, "outline-shared": true}
+		"edition-cut": true, "edition-list": true, "edition-show": true, "edition-compare": true, "inbox": true, "sync-share": true, "tokens-upstream": true, "outline-shared": true, "overlay": true}
 	for _, l := range []struct{ schema, dir, command string }{
 		{"outline", w, "outline booking"}, {"outline", w, "outline poster"}, {"outline", w,
 			"outline booking --find trip"}, {"outline", w, "outline booking --unnamed"},

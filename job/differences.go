@@ -124,6 +124,9 @@ func (x *AssetChange) picture(file, how string, density float64) (*Shown, error)
 	return show(x.Name, file, how, pair, nil, density)
 }
 
+// blinking is how long each of two pictures shows that show in turn.
+const blinking = time.Second
+
 // show makes one picture of two; one of them may be missing.
 func show(name, file, how string, pair [2]*image.RGBA, list []diff.Change, density float64) (*Shown, error) {
 	for i := range pair {
@@ -142,7 +145,7 @@ func show(name, file, how string, pair [2]*image.RGBA, list []diff.Change, densi
 		img = diff.Beside(pair[0], pair[1])
 	case "blink":
 		a, b := diff.SameSize(pair[0], pair[1])
-		img, data = b, picture.Animation([]*image.RGBA{a, b}, time.Second)
+		img, data = b, picture.Animation([]*image.RGBA{a, b}, blinking)
 	}
 	if data == nil {
 		data = picture.PNG(img)
