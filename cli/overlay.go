@@ -16,7 +16,7 @@ import (
 
 // overlayFlags are the options of overlay.
 type overlayFlags struct {
-	show, to, by, align, screen string
+	show, to, move, align, screen string
 	density, within             float64
 	tolerance                   int
 	best                        bool
@@ -29,7 +29,7 @@ func (a *app) overlayCmd() *cobra.Command {
 		Short: "Lay a screen and a page, a screenshot or another picture over each other",
 		Long: long(`Compare how a screen looks with how something else does: a page, which a browser shows at the width of the screen, a
 picture that somebody sends, another source, or an earlier edition. Each element has its likeness, the least like first, and
-where it stands instead. They are aligned by their corners, by an element (--align), by --by, or by what fits --best.
+where it stands instead. They are aligned by their corners, by an element (--align), by --move, or by what fits --best.
 --show paints the difference with the outlines of what is least alike. With --within, exit with 1 below that likeness.`),
 		Example: example("archetyp overlay booking site/booking.html", "archetyp overlay booking screenshot.png --best --show overlay -o seen.png",
 			"archetyp overlay booking edition/1:booking --within 99"),
@@ -42,12 +42,12 @@ where it stands instead. They are aligned by their corners, by an element (--ali
 	l.StringVarP(&f.to, "output", "o", "", "the `FILE` (PNG) of --show")
 	l.StringVar(&f.screen, "screen", "", "the `SCREEN`, where a source has several")
 	l.StringVar(&f.align, "align", "", "align by the element of a `SELECTOR`")
-	l.StringVar(&f.by, "by", "", "move the second picture by `X,Y` px")
+	l.StringVar(&f.move, "move", "", "move the second picture by `X,Y` px")
 	l.BoolVar(&f.best, "best", false, "align by what fits best, up to 48 px away")
 	l.Float64Var(&f.density, "at", 0, "compare at this `DENSITY` (default: that of a picture, else 1)")
 	l.IntVar(&f.tolerance, "tolerance", 32, "by how many `LEVELS` of 255 alike pixels may differ")
 	l.Float64Var(&f.within, "within", 0, "the least likeness in `PERCENT`; below it the exit status is 1")
-	c.MarkFlagsMutuallyExclusive("align", "by", "best")
+	c.MarkFlagsMutuallyExclusive("align", "move", "best")
 	return c
 }
 
@@ -84,8 +84,8 @@ func (a *app) overlay(f *overlayFlags, args []string) error {
 		return err
 	}
 	o := job.OverlayOptions{Density: f.density, Tolerance: f.tolerance, Best: f.best, Show: f.show}
-	if f.by != "" {
-		p, err := parsePoint(f.by)
+	if f.move != "" {
+		p, err := parsePoint(f.move)
 		if err != nil {
 			return err
 		}

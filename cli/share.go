@@ -16,15 +16,15 @@ import (
 type shareFlags struct {
 	pull, push bool
 	job.ShareOptions
-	wait string
+	patience string
 }
 
 // share pulls or pushes.
 func (a *app) share(ws *workspace.Workspace, f *shareFlags) error {
-	if f.wait != "" {
-		d, err := time.ParseDuration(f.wait)
+	if f.patience != "" {
+		d, err := time.ParseDuration(f.patience)
 		if err != nil || d < time.Second {
-			return hint.New(fmt.Sprintf("--wait %q is no time", f.wait), "Write for example 30s or 2m.")
+			return hint.New(fmt.Sprintf("--patience %q is no time", f.patience), "Write for example 30s or 2m.")
 		}
 		f.Wait = d
 	}

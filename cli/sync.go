@@ -86,7 +86,7 @@ there. Of what two people changed at the same time, both versions stay until one
 	c.Flags().StringVar(&sf.Remote, "remote", "", "the `REMOTE` to share with (default: the one the branch follows)")
 	c.Flags().StringVar(&sf.Branch, "to", "", "with --push: the `BRANCH` to push to (default: the one the branch follows)")
 	c.Flags().BoolVar(&sf.Anyway, "anyway", false, "with --push: push though something is left to settle")
-	c.Flags().StringVar(&sf.wait, "wait", "", "give a remote up that says nothing for a `TIME` (default: 60s)")
+	c.Flags().StringVar(&sf.patience, "patience", "", "with --pull or --push: give a remote up that says nothing for a `TIME` (default: 60s)")
 	for _, other := range []string{"push", "check", "overwrite", "absorb"} {
 		c.MarkFlagsMutuallyExclusive("pull", other)
 	}

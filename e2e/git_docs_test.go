@@ -168,7 +168,7 @@ func TestHostileRemotes(t *testing.T) {
 		t.Fatal(err)
 	}
 	mustGit(t, mika, "config", "remote.origin.uploadpack", script)
-	if r := run(t, mika, "sync", "--pull", "--wait", "2s"); r.status != 2 || !strings.Contains(r.err, "has said nothing for 2s") {
+	if r := run(t, mika, "sync", "--pull", "--patience", "2s"); r.status != 2 || !strings.Contains(r.err, "has said nothing for 2s") {
 		t.Errorf("a remote that hangs: %d %s", r.status, r.err)
 	}
 	// one that is nothing of the kind
@@ -177,7 +177,7 @@ func TestHostileRemotes(t *testing.T) {
 		t.Fatal(err)
 	}
 	mustGit(t, mika, "config", "remote.origin.uploadpack", filepath.Join(filepath.Dir(script), "lie"))
-	if r := run(t, mika, "sync", "--pull", "--wait", "5s"); r.status != 2 || strings.Contains(r.err, "fault of") {
+	if r := run(t, mika, "sync", "--pull", "--patience", "5s"); r.status != 2 || strings.Contains(r.err, "fault of") {
 		t.Errorf("a remote that lies: %d %s", r.status, r.err)
 	}
 	mustGit(t, mika, "config", "--unset", "remote.origin.uploadpack")

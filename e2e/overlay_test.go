@@ -15,17 +15,18 @@ import (
 func TestOverlayOfAScreenshot(t *testing.T) {
 	t.Parallel()
 	dir := demo(t)
-	must(t, dir, "render", "booking", "-o", "seen.png", "--at", "2", "--background", "white")
-	if got := must(t, dir, "overlay", "booking", "seen.png", "--within", "99.9").out; !strings.Contains(got, "100.0 % alike") {
+	must(t, dir, "render", "booking", "-o", "twice.png", "--at", "2", "--background", "white")
+	if got := must(t, dir, "overlay", "booking", "twice.png", "--within", "99.9").out; !strings.Contains(got, "100.0 % alike") {
 		t.Errorf("with itself: %s", got)
 	}
+	must(t, dir, "render", "booking", "-o", "seen.png", "--background", "white")
 	img, err := png.Decode(bytes.NewReader([]byte(read(t, dir, "seen.png"))))
 	if err != nil {
 		t.Fatal(err)
 	}
 	moved := image.NewRGBA(img.Bounds())
-	draw.Draw(moved, moved.Rect, image.NewUniform(img.At(4, 1600)), image.Point{}, draw.Src)
-	draw.Draw(moved, moved.Rect.Add(image.Pt(10, 14)), img, image.Point{}, draw.Src)
+	draw.Draw(moved, moved.Rect, image.NewUniform(img.At(2, 800)), image.Point{}, draw.Src)
+	draw.Draw(moved, moved.Rect.Add(image.Pt(5, 7)), img, image.Point{}, draw.Src)
 	var b bytes.Buffer
 	if err := png.Encode(&b, moved); err != nil {
 		t.Fatal(err)
@@ -34,11 +35,11 @@ func TestOverlayOfAScreenshot(t *testing.T) {
 	if r := run(t, dir, "overlay", "booking", "moved.png", "--within", "95"); r.status != 1 {
 		t.Errorf("moved: %d %s", r.status, r.out)
 	}
-	if got := must(t, dir, "overlay", "booking", "moved.png", "--best").out; !strings.Contains(got, "moved 5 px left, 7 px up") || !strings.Contains(got, "99.") {
+	if got := must(t, dir, "overlay", "booking", "moved.png", "--best").out; !strings.Contains(got, "100.0 % alike: booking and moved.png, moved 5 px left, 7 px up") {
 		t.Errorf("--best: %s", got)
 	}
-	if got := must(t, dir, "overlay", "booking", "moved.png", "--by=-5,-7").out; !strings.Contains(got, "99.") {
-		t.Errorf("--by: %s", got)
+	if got := must(t, dir, "overlay", "booking", "moved.png", "--move=-5,-7").out; !strings.Contains(got, "100.0 %") {
+		t.Errorf("--move: %s", got)
 	}
 	if got := must(t, dir, "overlay", "booking", "moved.png", "--align", "#trip-card > rect").out; !strings.Contains(got, "moved 5 px left, 7 px up") {
 		t.Errorf("--align: %s", got)
@@ -65,7 +66,7 @@ func TestOverlayOfAScreenshot(t *testing.T) {
 	}
 	write(t, dir, "bad.png", "no picture")
 	for args, want := range map[string]string{"booking bad.png": "no picture", "booking none.png": "none.png", "seen.png seen.png --align #x": "no elements", "booking seen.png --show x -o y.png": "is not known",
-		"booking seen.png --show blink": "belong together", "booking seen.png --screen Nowhere": "has no screen", "booking seen.png --by 1": "is no point"} {
+		"booking seen.png --show blink": "belong together", "booking seen.png --screen Nowhere": "has no screen", "booking seen.png --move 1": "is no point"} {
 		if r := run(t, dir, append([]string{"overlay"}, strings.Fields(args)...)...); r.status != 2 || !strings.Contains(r.err, want) {
 			t.Errorf("%s: %d %s", args, r.status, r.err)
 		}
