@@ -32,7 +32,7 @@ func (a *app) editionCutCmd() *cobra.Command {
 		Short: "Lock the workspace as it is committed, under the next number",
 		Long: long(`Lock the workspace as an edition: all of it, or the screens named. What is locked is the last commit; it is
 refused while files differ from it, while outputs do not follow the sources, or while the checks of tokens and texts or
-the audit find errors. Nothing is pushed: "git push --tags" shares editions.`),
+the audit find errors. Nothing is pushed: "archetyp sync --push" shares editions.`),
 		Example: example("archetyp edition cut -m \"As agreed with the harbour office\"", "archetyp edition cut -m \"Booking only\" Booking --draft"),
 		RunE: func(_ *cobra.Command, args []string) error {
 			ws, err := a.workspaceHere()

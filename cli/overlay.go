@@ -17,9 +17,9 @@ import (
 // overlayFlags are the options of overlay.
 type overlayFlags struct {
 	show, to, move, align, screen string
-	density, within             float64
-	tolerance                   int
-	best                        bool
+	density, within               float64
+	tolerance                     int
+	best                          bool
 }
 
 func (a *app) overlayCmd() *cobra.Command {
