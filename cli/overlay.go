@@ -7,7 +7,6 @@ import (
 
 	"archetyp/core/design"
 	"archetyp/core/diff"
-	"archetyp/core/geom"
 	"archetyp/core/hint"
 	"archetyp/job"
 
@@ -89,7 +88,7 @@ func (a *app) overlay(f *overlayFlags, args []string) error {
 		if err != nil {
 			return err
 		}
-		o.By = geom.Point{X: p[0], Y: p[1]}
+		o.X, o.Y = p[0], p[1]
 	}
 	if f.align != "" {
 		if doc == nil {
@@ -188,7 +187,7 @@ func (a *app) printOverlay(first, second *job.OverlaySide, got *job.Overlaid, f 
 	}
 	moved := ""
 	if got.By != (image.Point{}) {
-		moved = ", moved " + diff.Way(geom.Point{X: px(got.By.X), Y: px(got.By.Y)})
+		moved = ", moved " + diff.WayTo(px(got.By.X), px(got.By.Y))
 	}
 	a.print("%s alike: %s and %s%s\n", word(fmt.Sprintf("%.1f %%", 100*got.Likeness)), first.Name, second.Name, moved)
 	var rows [][]string
@@ -201,7 +200,7 @@ func (a *app) printOverlay(first, second *job.OverlaySide, got *job.Overlaid, f 
 		}
 		where := ""
 		if l.Offset != (image.Point{}) {
-			where = diff.Way(geom.Point{X: px(-l.Offset.X), Y: px(-l.Offset.Y)}) + fmt.Sprintf(", there %.0f %%", 100*l.There)
+			where = diff.WayTo(px(-l.Offset.X), px(-l.Offset.Y)) + fmt.Sprintf(", there %.0f %%", 100*l.There)
 		}
 		rows = append(rows, []string{"  " + got.Elements[l.Name].Title(), fmt.Sprintf("%.0f %%", 100*l.Likeness), where, t.dim(l.Name)})
 	}

@@ -78,8 +78,8 @@ func TestOverlayOfAPage(t *testing.T) {
 	t.Parallel()
 	chromium(t)
 	dir := repository(t)
-	must(t, dir, "code", "booking", "--as", "html", "-o", "page/booking.html")
-	if got := must(t, dir, "overlay", "booking", "page/booking.html", "--within", "95", "--show", "split", "-o", "split.png").out; !strings.Contains(got, "alike: booking and page/booking.html") {
+	must(t, dir, "code", "booking", "--as", "html", "-o", "page")
+	if got := must(t, dir, "overlay", "booking", "page/index.html", "--within", "95", "--show", "split", "-o", "split.png").out; !strings.Contains(got, "alike: booking and page/index.html") {
 		t.Errorf("%s", got)
 	}
 	if r := run(t, dir, "overlay", "booking", "site/booking.html", "--within", "95"); r.status != 1 {

@@ -15,7 +15,6 @@ import (
 	"archetyp/core/color"
 	"archetyp/core/design"
 	"archetyp/core/diff"
-	"archetyp/core/geom"
 	"archetyp/core/hint"
 	"archetyp/core/paint/picture"
 	"archetyp/core/paint/raster"
@@ -79,7 +78,7 @@ func (s *OverlaySide) paint(density float64) (*image.RGBA, error) {
 type OverlayOptions struct {
 	Density   float64         // output pixels a px; 0 for that of a picture among the two, else 1
 	Tolerance int             // 0–255 on each channel
-	By        geom.Point      // px that the second is moved
+	X, Y      float64         // px that the second is moved
 	Best      bool            // by what fits best
 	Align     *design.Element // by where this element of the first is in the second
 	Show      string          // a way to show the difference; "" for none
@@ -117,7 +116,7 @@ func OverlayPictures(a, b *OverlaySide, o OverlayOptions) (*Overlaid, error) {
 		return nil, hint.New(fmt.Sprintf("%s is %d pixels wide, %s %d", a.Name, a.Picture.Rect.Dx(), b.Name, b.Picture.Rect.Dx()), "Scale one of them, or lay them over each other with --best.")
 	}
 	spots := out.spots(a)
-	by := image.Pt(int(math.Round(o.By.X*out.Density)), int(math.Round(o.By.Y*out.Density)))
+	by := image.Pt(int(math.Round(o.X*out.Density)), int(math.Round(o.Y*out.Density)))
 	far := int(math.Round(reach * out.Density))
 	switch {
 	case o.Best:

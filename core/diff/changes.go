@@ -351,6 +351,9 @@ func nameless(name string) string {
 	return name
 }
 
+// WayTo is Way by two lengths in px.
+func WayTo(x, y float64) string { return Way(geom.Point{X: x, Y: y}) }
+
 // Way says in words how far something moved: "8 px right, 4 px up".
 func Way(by geom.Point) string {
 	var out []string
