@@ -66,12 +66,12 @@ func (a *app) printComparisonParts(c *job.Comparison) {
 		a.print("%s", t.table(nil, rows))
 	}
 	if n := c.Phases + c.Remarks; n > 0 {
-		a.print("%s  %s\n", t.bold("Phases and remarks"), t.dim(spokenCount(c)))
+		a.print("%s  %s\n", t.bold("Phases and remarks"), t.dim(annotationCount(c)))
 	}
 }
 
-// spokenCount says how many phases and remarks differ.
-func spokenCount(c *job.Comparison) string {
+// annotationCount says how many phases and remarks differ.
+func annotationCount(c *job.Comparison) string {
 	var parts []string
 	if c.Phases > 0 {
 		parts = append(parts, plural(c.Phases, "phase", "phases"))
@@ -206,6 +206,6 @@ func (a *app) markdownComparison(c *job.Comparison, pictures map[string]string) 
 		}
 	}
 	if c.Phases+c.Remarks > 0 {
-		a.print("\n%s.\n", spokenCount(c))
+		a.print("\n%s.\n", annotationCount(c))
 	}
 }

@@ -17,9 +17,10 @@ import (
 func (a *app) phaseCmd() *cobra.Command {
 	c := &cobra.Command{
 		Use:   "phase",
-		Short: "Say how far the work on screens and elements is: agreed, held, built",
-		Long: long(`Work with phases: what people said of screens and elements, in ` + phase.FileName + `, never in a drawing. A
-phase follows its element when that is moved, renamed or redrawn, and says so when it can no longer find it.`),
+		Short: "Set and list how far the work on screens and elements is: agreed, held, built",
+		Long: long(`Work with phases: how far the work on screens and elements is. They are stored in ` + phase.FileName + `, not in the
+drawings. A phase follows its element when it is moved, renamed or redrawn, and is reported as lost when its element can no
+longer be found.`),
 		Example: example("archetyp phase set booking '#pay' agreed", "archetyp phase list"),
 	}
 	c.AddCommand(a.phaseSetCmd(), a.phaseListCmd(), a.phaseDropCmd())
@@ -61,7 +62,7 @@ func (a *app) phaseSetCmd() *cobra.Command {
 	var o job.PhaseSetting
 	c := &cobra.Command{
 		Use:   "set SOURCE [SELECTOR…] PHASE",
-		Short: "Say how far elements are: agreed, held, built, or a word of the team's own",
+		Short: "Set the phase of elements: agreed, held, built, or one of the team's own",
 		Long: long(`Set the phase of elements, or of the screens of a source where no selector is given. -m gives the reason, which may
 name tickets; --tag adds tags, and takes one away with a hyphen before it; --due names the edition it is due for.`),
 		Example: example("archetyp phase set booking '#pay' agreed -m \"As the harbour office asked, TT-12\"", "archetyp phase set timetable held --tag checkout --due 3"),
@@ -89,7 +90,7 @@ name tickets; --tag adds tags, and takes one away with a hyphen before it; --due
 		},
 	}
 	c.Flags().StringVarP(&o.Why, "message", "m", "", "why, in `WORDS`")
-	c.Flags().StringVar(&o.By, "by", "", "who says so (default: you, as git knows you)")
+	c.Flags().StringVar(&o.By, "by", "", "who sets it (default: git's user.name)")
 	c.Flags().StringSliceVar(&o.Tags, "tag", nil, "add `TAGS`; -TAG takes one away")
 	c.Flags().IntVar(&o.Due, "due", 0, "the `NUMBER` of the edition it is due for; -1 for none")
 	return c

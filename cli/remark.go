@@ -19,8 +19,8 @@ import (
 func (a *app) remarkCmd() *cobra.Command {
 	c := &cobra.Command{
 		Use:   "remark",
-		Short: "Say something about a design at the place itself, and answer",
-		Long: long(`Work with remarks: what people say about screens, elements and connections. Each is a Markdown file in ` + remark.Dir + `/ with
+		Short: "Write remarks on screens and elements, and reply to them",
+		Long: long(`Work with remarks on screens, elements and connections. Each is a Markdown file in ` + remark.Dir + `/ with
 its replies, follows its element, and travels with git.`),
 		Example: example("archetyp remark add booking '#pay' \"@aino the gap is 12 px in code\"", "archetyp remark list --for aino"),
 	}
@@ -72,7 +72,7 @@ to the connection from the element to another screen.`),
 		},
 	}
 	c.Flags().StringVar(&n.Kind, "kind", "", "its `KIND`: note, question, change, praise, or one of the team's own")
-	c.Flags().StringVar(&n.By, "by", "", "who says so (default: you, as git knows you)")
+	c.Flags().StringVar(&n.By, "by", "", "the author (default: git's user.name)")
 	c.Flags().StringVar(&point, "point", "", "pin it to a point, `X,Y` in px from the corner of the element")
 	c.Flags().StringVar(&n.LeadsTo, "leads-to", "", "pin it to the connection that leads to `SCREEN`")
 	c.Flags().StringSliceVar(&n.Tags, "tag", nil, "give it `TAGS`")
@@ -249,7 +249,7 @@ func (a *app) remarkReplyCmd() *cobra.Command {
 			return a.replyTo(args[0], r)
 		},
 	}
-	c.Flags().StringVar(&r.By, "by", "", "who says so (default: you, as git knows you)")
+	c.Flags().StringVar(&r.By, "by", "", "the author (default: git's user.name)")
 	return c
 }
 
@@ -264,7 +264,7 @@ func (a *app) remarkStateCmd(name, short, does string) *cobra.Command {
 		RunE:    func(_ *cobra.Command, args []string) error { return a.replyTo(args[0], r) },
 	}
 	c.Flags().StringVarP(&r.Text, "message", "m", "", "why, in `WORDS`")
-	c.Flags().StringVar(&r.By, "by", "", "who says so (default: you, as git knows you)")
+	c.Flags().StringVar(&r.By, "by", "", "the author (default: git's user.name)")
 	return c
 }
 

@@ -161,7 +161,7 @@ type sharedOut struct {
 	After      string           `json:"after"`
 	Came       []commitJSON     `json:"came"`
 	Went       []commitJSON     `json:"went"`
-	Conflicts  []job.Unsettled  `json:"conflicts"`
+	Conflicts  []job.Conflict   `json:"conflicts"`
 	Kept       []string         `json:"kept"`
 	Renumbered []renumberedJSON `json:"renumbered"`
 	Editions   []int            `json:"editions"`
@@ -191,7 +191,7 @@ func sharedJSON(s *job.Shared, rep *job.Report, cmp *job.Comparison) sharedOut {
 		return out
 	}
 	out := sharedOut{Remote: s.Remote, Branch: s.Branch, Resumed: s.Resumed, Committed: s.Committed, Merged: s.Merged, Pushed: s.Pushed,
-		Before: s.Before, After: s.After, Came: commits(s.Came), Went: commits(s.Went), Conflicts: append([]job.Unsettled{}, s.Conflicts...),
+		Before: s.Before, After: s.After, Came: commits(s.Came), Went: commits(s.Went), Conflicts: append([]job.Conflict{}, s.Conflicts...),
 		Kept: append([]string{}, s.Kept...), Renumbered: []renumberedJSON{}, Editions: append([]int{}, s.Editions...), Outputs: []string{}}
 	for _, x := range s.Renumbered {
 		out.Renumbered = append(out.Renumbered, renumberedJSON{x.Was, x.Is, x.Message})

@@ -115,9 +115,9 @@ func (a *app) statusCmd() *cobra.Command {
 	phases := false
 	c := &cobra.Command{
 		Use:   "status",
-		Short: "Tell what is out of step, and why, without writing",
-		Long: long(`Tell what is out of step in the workspace, and why, without writing anything. With --phases, tell what is agreed,
-what changed since, and what is held and by whom.`),
+		Short: "List what is out of step, and why, without writing",
+		Long: long(`List what is out of step in the workspace, and why, without writing anything. With --phases, list what is agreed,
+what changed since then, and what is held and by whom.`),
 		Example: example("archetyp status", "archetyp status --phases"),
 		Args:    cobra.NoArgs,
 		RunE: func(*cobra.Command, []string) error {
@@ -139,7 +139,7 @@ what changed since, and what is held and by whom.`),
 			return unread(rep.Unread)
 		},
 	}
-	c.Flags().BoolVar(&phases, "phases", false, "tell what people agreed on, and what changed since")
+	c.Flags().BoolVar(&phases, "phases", false, "list what is agreed or held, and what changed since then")
 	return c
 }
 

@@ -386,7 +386,7 @@ func TestLensesOfComponents(t *testing.T) {
 	}
 }
 
-// TestPhasesAndRemarksAtTheirCode shows what people said of a component above its rule, and on hovering.
+// TestPhasesAndRemarksAtTheirCode shows phases and remarks of a component above its rule.
 func TestPhasesAndRemarksAtTheirCode(t *testing.T) {
 	t.Parallel()
 	dir := demo(t)

@@ -168,7 +168,7 @@ func TestHostileRemotes(t *testing.T) {
 		t.Fatal(err)
 	}
 	mustGit(t, mika, "config", "remote.origin.uploadpack", script)
-	if r := run(t, mika, "sync", "--pull", "--patience", "2s"); r.status != 2 || !strings.Contains(r.err, "has said nothing for 2s") {
+	if r := run(t, mika, "sync", "--pull", "--patience", "2s"); r.status != 2 || !strings.Contains(r.err, "sent nothing for 2s") {
 		t.Errorf("a remote that hangs: %d %s", r.status, r.err)
 	}
 	// one that is nothing of the kind

@@ -275,7 +275,7 @@ func after(a, b position) bool {
 // symbolKinds are the kinds of symbols that come nearest to those of elements.
 var symbolKinds = map[design.Kind]int{design.Group: 3, design.Box: 23, design.Text: 15, design.Path: 8, design.Image: 1}
 
-// lenses stand above the rules of components: the design they are of, what people said of it, and the line that uses them.
+// lenses stand above the rules of components: the design they are of, its phases and remarks, and the line that uses them.
 func lenses(ctx context.Context, c *call, p *documentParams) (any, error) {
 	out := []codeLens{}
 	o := c.open(ctx, p.TextDocument.URI)
@@ -301,7 +301,7 @@ func lenses(ctx context.Context, c *call, p *documentParams) (any, error) {
 		at := o.text.span(r.From, r.To, c.client.encoding)
 		title := "design: " + found[0].Path[strings.LastIndexByte(found[0].Path, '/')+1:] + " in " + found[0].Source
 		out = append(out, codeLens{Range: at, Command: &command{title, showElement, []any{focusRequest{o.uri, found[0].Source, found[0].Index}}}})
-		for _, line := range o.a.SaidOf(found) {
+		for _, line := range o.a.AnnotationsOf(found) {
 			out = append(out, codeLens{Range: at, Command: &command{line, showElement, []any{focusRequest{o.uri, found[0].Source, found[0].Index}}}})
 		}
 		if o.a.WS.Config.Components[found[0].Component].Use != "" {

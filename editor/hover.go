@@ -169,10 +169,11 @@ func (h *hovering) component(ctx context.Context, name string) string {
 		fmt.Fprintf(&b, ", and %d more", n)
 	}
 	b.WriteString("\n")
-	for _, line := range h.o.a.SaidOf(found) {
+	annotations := h.o.a.AnnotationsOf(found)
+	for _, line := range annotations {
 		b.WriteString("\n- " + escape.In("md", escape.Inline, line))
 	}
-	if len(h.o.a.SaidOf(found)) > 0 {
+	if len(annotations) > 0 {
 		b.WriteString("\n")
 	}
 	if line := usage(h.o.a, e); line != "" {

@@ -228,7 +228,7 @@ func (sp *space) watch() {
 		if err != nil {
 			return // the folder is gone, or the server ends
 		}
-		if changed == nil || slices.ContainsFunc(changed, func(f string) bool { return isInput(f) || f == workspace.LockName || workspace.IsSpoken(f) }) {
+		if changed == nil || slices.ContainsFunc(changed, func(f string) bool { return isInput(f) || f == workspace.LockName || workspace.IsAnnotation(f) }) {
 			sp.stale()
 		} else {
 			sp.findDeclared()

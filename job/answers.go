@@ -21,13 +21,13 @@ type Answers struct {
 	Desk *offer.Desk
 	Lock *workspace.Lock
 
-	disk     *workspace.Workspace
-	elements func() []Placed
-	byName   func() map[string][]Placed
-	texts    func() (*text.Catalogue, error)
-	held     func() *holder
-	spoken   func() map[string][]string // phases and remarks by element
-	names    func() Names               // of drawings in which no element holds a token that has another value now
+	disk        *workspace.Workspace
+	elements    func() []Placed
+	byName      func() map[string][]Placed
+	texts       func() (*text.Catalogue, error)
+	held        func() *holder
+	annotations func() map[string][]string // phases and remarks by element
+	names       func() Names               // of drawings in which no element holds a token that has another value now
 
 	judged lint.Memory
 	mu     sync.Mutex
@@ -67,7 +67,7 @@ func ReadAnswers(dir string, buffers map[string][]byte) (*Answers, error) {
 	a.Desk, err = a.desk(lib)
 	a.elements = sync.OnceValue(a.placed)
 	a.byName = sync.OnceValue(func() map[string][]Placed { return named(a.elements()) })
-	a.spoken = sync.OnceValue(a.readSpoken)
+	a.annotations = sync.OnceValue(a.readAnnotations)
 	a.held = sync.OnceValue(func() *holder { return newHolder(a.Lock, lib.Base) })
 	a.names = sync.OnceValue(func() Names { return a.named(nil) })
 	a.texts = sync.OnceValues(func() (*text.Catalogue, error) {

@@ -102,12 +102,12 @@ func CompareStates(ctx context.Context, ws *workspace.Workspace, from, to string
 	c.Libs = [2]*token.Library{sides[0].tokens, sides[1].tokens}
 	c.Tokens = token.Compare(c.Libs[0], c.Libs[1])
 	c.Texts = textChanges(sides[0].texts, sides[1].texts)
-	c.spoken(sides)
+	c.annotations(sides)
 	return c, c.drawings(ctx, sides, screens, agreed(ws, sides, [2]string{from, to}))
 }
 
 // spoken counts the phases and remarks that differ.
-func (c *Comparison) spoken(sides [2]*state) {
+func (c *Comparison) annotations(sides [2]*state) {
 	var said [2]map[string]string
 	for i, s := range sides {
 		said[i] = map[string]string{}

@@ -9,8 +9,8 @@ import (
 	"archetyp/workspace"
 )
 
-// Unsettled is something that two people changed at the same time. Both versions are there; one is to be chosen.
-type Unsettled struct {
+// Conflict is something that two people changed at the same time. Both versions are there; one is to be chosen.
+type Conflict struct {
 	File   string `json:"file"`
 	What   string `json:"what"`
 	Ours   string `json:"ours,omitempty"`
@@ -21,8 +21,8 @@ type Unsettled struct {
 // TheirsExt is behind the name of a file that could not be merged, for the version of the other side.
 const TheirsExt = ".theirs"
 
-// Unsettleds lists the conflicts that are left in the workspace.
-func Unsettleds(ws *workspace.Workspace) (out []Unsettled, err error) {
+// Conflicts lists the conflicts that are left in the workspace.
+func Conflicts(ws *workspace.Workspace) (out []Conflict, err error) {
 	lib, err := ws.ReadTokens(nil)
 	if err != nil {
 		return nil, err
@@ -40,7 +40,7 @@ func Unsettleds(ws *workspace.Workspace) (out []Unsettled, err error) {
 	}
 	if ok {
 		for _, f := range c.Check(text.CheckOptions{Only: []string{"conflict"}}) {
-			out = append(out, Unsettled{File: workspace.TextDir + "/" + f.Locale + ".json", What: f.Key, Ours: f.Msg, Settle: settleText(f.Key, f.Locale, c.Locale)})
+			out = append(out, Conflict{File: workspace.TextDir + "/" + f.Locale + ".json", What: f.Key, Ours: f.Msg, Settle: settleText(f.Key, f.Locale, c.Locale)})
 		}
 	}
 	book, err := readBook(ws)
@@ -49,7 +49,7 @@ func Unsettleds(ws *workspace.Workspace) (out []Unsettled, err error) {
 	}
 	for _, k := range book.Keys() {
 		for _, x := range book.Entries[k].Or {
-			out = append(out, phaseConflict(k, book.Entries[k].Said, x))
+			out = append(out, phaseConflict(k, book.Entries[k].Statement, x))
 		}
 	}
 	left, err := ws.Glob([]string{"**/*" + TheirsExt})
@@ -59,12 +59,12 @@ func Unsettleds(ws *workspace.Workspace) (out []Unsettled, err error) {
 	return out, err
 }
 
-func tokenConflict(file string, c token.Conflict) Unsettled {
+func tokenConflict(file string, c token.Conflict) Conflict {
 	what := c.Path
 	if c.Property != "" {
 		what += " " + c.Property
 	}
-	return Unsettled{file, what, c.Ours, c.Theirs, "archetyp tokens set " + c.Path + " VALUE"}
+	return Conflict{file, what, c.Ours, c.Theirs, "archetyp tokens set " + c.Path + " VALUE"}
 }
 
 func settleText(key, locale, source string) string {
@@ -74,11 +74,11 @@ func settleText(key, locale, source string) string {
 	return "archetyp text set " + key + " WORDS --locale " + locale
 }
 
-func phaseConflict(key string, ours, theirs phase.Said) Unsettled {
-	return Unsettled{phase.FileName, key, ours.Phase + " by " + ours.By, theirs.Phase + " by " + theirs.By, "archetyp phase set SOURCE SELECTOR PHASE"}
+func phaseConflict(key string, ours, theirs phase.Statement) Conflict {
+	return Conflict{phase.FileName, key, ours.Phase + " by " + ours.By, theirs.Phase + " by " + theirs.By, "archetyp phase set SOURCE SELECTOR PHASE"}
 }
 
-func fileConflict(file string) Unsettled {
-	return Unsettled{File: file, What: "the file", Ours: file, Theirs: file + TheirsExt,
+func fileConflict(file string) Conflict {
+	return Conflict{File: file, What: "the file", Ours: file, Theirs: file + TheirsExt,
 		Settle: "take what you want of " + file + TheirsExt + ", and remove it"}
 }

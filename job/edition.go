@@ -104,7 +104,7 @@ func lockedScreens(s *Snapshot, names []string) ([]string, error) {
 		case !slices.Contains(known, n):
 			return nil, hint.New(fmt.Sprintf("there is no screen %q", n), "The screens are "+strings.Join(published, ", ")+".")
 		case !slices.Contains(published, n):
-			return nil, hint.New(fmt.Sprintf("the screen %q is left out of what is published", n), "screens: leave-out: in "+workspace.ConfigName+" says so.")
+			return nil, hint.New(fmt.Sprintf("the screen %q is left out", n), "See screens: leave-out: in "+workspace.ConfigName+".")
 		}
 	}
 	if len(names) == 0 && len(published) < len(known) {

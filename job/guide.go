@@ -122,7 +122,7 @@ func (s *Snapshot) guideInput(was, now *guideCache) (*guide.Input, error) {
 		Code: s.codeOptions, Use: used, Fonts: map[string]guide.Picture{}, Drawings: make([]guide.Drawing, len(s.drawings)),
 		Screens: guide.Arrangement{LeaveOut: cfg.Screens.LeaveOut, Order: cfg.Screens.Order, Groups: cfg.Screens.Groups,
 			About: cfg.Screens.About}}
-	if in.Said, err = s.said(); err != nil {
+	if in.Annotations, err = s.annotations(); err != nil {
 		return nil, err
 	}
 	if in.Shared, err = s.shared(); err != nil {

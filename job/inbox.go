@@ -19,7 +19,7 @@ const lookedFile = "looked.json"
 type Looked struct {
 	Commit  string            `json:"commit"`  // of the drawings; "" outside of git
 	Sources map[string]string `json:"sources"` // hashes of drawings, token files and texts
-	Phases  map[string]string `json:"phases"`  // what was said, by key
+	Phases  map[string]string `json:"phases"`  // hashes of the entries, by key
 	Entries map[string]bool   `json:"entries"` // of remarks, by id
 }
 
@@ -57,7 +57,7 @@ func Look(ws *workspace.Workspace) (Looked, error) {
 		return l, err
 	}
 	for k, e := range book.Entries {
-		l.Phases[k] = saidOnce(&e.Said)
+		l.Phases[k] = statementKey(&e.Statement)
 	}
 	threads, err := readThreads(ws)
 	if err != nil {
@@ -71,7 +71,7 @@ func Look(ws *workspace.Workspace) (Looked, error) {
 	return l, nil
 }
 
-func saidOnce(s *phase.Said) string {
+func statementKey(s *phase.Statement) string {
 	return strings.Join([]string{s.Phase, s.By, s.On, s.Why}, "\x00")
 }
 
@@ -162,7 +162,7 @@ func ReadInbox(ctx context.Context, ws *workspace.Workspace, who string) (*Inbox
 	return in, in.changes(ctx, ws, &last, &now)
 }
 
-// phases finds what was said since.
+// phases finds the phases set or dropped since the last look.
 func (in *Inbox) phases(ctx context.Context, ws *workspace.Workspace, last, now *Looked) error {
 	list, _, err := Phases(ctx, ws, PhaseFilter{}, false)
 	if err != nil {
@@ -181,7 +181,7 @@ func (in *Inbox) phases(ctx context.Context, ws *workspace.Workspace, last, now 
 	return nil
 }
 
-// changes finds what the drawings, tokens and texts say now and did not then.
+// changes finds the drawings, tokens and texts that changed since the last look.
 func (in *Inbox) changes(ctx context.Context, ws *workspace.Workspace, last, now *Looked) error {
 	if maps.Equal(last.Sources, now.Sources) {
 		return nil

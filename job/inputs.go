@@ -60,7 +60,7 @@ func findInputs(ws *workspace.Workspace) (in *inputs, err error) {
 	if err != nil {
 		return nil, err
 	}
-	optional := spokenFiles(ws)
+	optional := annotationFiles(ws)
 	for _, n := range texts {
 		optional = append(optional, textDir+"/"+n)
 	}
@@ -156,11 +156,11 @@ func (in *inputs) ofDrawings() string {
 // ofTexts is a hash of all that a collection of texts depends on and writes; ofPlaces is the same without the
 // catalogue: what places, words and room follow from.
 func (in *inputs) ofTexts() string {
-	return in.digest(func(p string) bool { return !in.ofToken[p] && !workspace.IsSpoken(p) })
+	return in.digest(func(p string) bool { return !in.ofToken[p] && !workspace.IsAnnotation(p) })
 }
 
 func (in *inputs) ofPlaces() string {
-	return in.digest(func(p string) bool { return !in.ofToken[p] && !workspace.IsSpoken(p) && !workspace.IsCatalogue(p) })
+	return in.digest(func(p string) bool { return !in.ofToken[p] && !workspace.IsAnnotation(p) && !workspace.IsCatalogue(p) })
 }
 
 // ofValues is a hash of what tokens are, and what they are called.

@@ -112,7 +112,7 @@ func (s *Snapshot) make(ctx context.Context, a *artefacts, o Options, report *Re
 		pages             int
 		saveGuide         func() error
 	)
-	err = together(func() error { return s.makeTexts(a) }, func() error { return s.makeSpoken(a) }, func() (err error) {
+	err = together(func() error { return s.makeTexts(a) }, func() error { return s.makeAnnotations(a) }, func() (err error) {
 		ofTexts, err = s.makeTextOutputs(a)
 		return err
 	}, func() (err error) {

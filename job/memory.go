@@ -22,7 +22,7 @@ func (s *Snapshot) lockOf(a *artefacts, summary *Summary) (*workspace.Lock, erro
 		if f.stale {
 			continue
 		}
-		if f.kind == workspace.Spoken { // it is people's, and only follows its elements
+		if f.kind == workspace.Annotations { // it is people's, and only follows its elements
 			l.Inputs[p] = workspace.Hash(f.data)
 			continue
 		}

@@ -88,7 +88,7 @@ func (m *mergeRun) generated() (map[string]bool, error) {
 			continue // it is made anew
 		}
 		for p := range lock.Outputs {
-			if !workspace.IsCatalogue(p) && !workspace.IsSpoken(p) {
+			if !workspace.IsCatalogue(p) && !workspace.IsAnnotation(p) {
 				out[m.r.Prefix+p] = true
 			}
 		}
@@ -138,31 +138,31 @@ func (m *mergeRun) settle(merged *workspace.Merged, made map[string]bool) error 
 }
 
 // mergeFile merges three versions of a file by what stands in it.
-type mergeFile func(file string, base, ours, theirs []byte) ([]byte, []Unsettled, error)
+type mergeFile func(file string, base, ours, theirs []byte) ([]byte, []Conflict, error)
 
 // kind is how a file of the workspace is merged by what stands in it; nil for line by line.
 func (m *mergeRun) kind(file string) mergeFile {
 	switch {
 	case strings.HasSuffix(file, ".tokens.json"):
-		return func(file string, base, ours, theirs []byte) ([]byte, []Unsettled, error) {
+		return func(file string, base, ours, theirs []byte) ([]byte, []Conflict, error) {
 			out, list, err := token.ThreeWay(base, ours, theirs, file)
-			var left []Unsettled
+			var left []Conflict
 			for _, c := range list {
 				left = append(left, tokenConflict(file, c))
 			}
 			return out, left, err
 		}
 	case file == phase.FileName:
-		return func(_ string, base, ours, theirs []byte) ([]byte, []Unsettled, error) {
+		return func(_ string, base, ours, theirs []byte) ([]byte, []Conflict, error) {
 			out, list, err := phase.Merge(base, ours, theirs)
-			var left []Unsettled
+			var left []Conflict
 			for _, c := range list {
 				left = append(left, phaseConflict(c.Key, c.Ours, c.Theirs))
 			}
 			return out, left, err
 		}
-	case workspace.IsSpoken(file) && remarkFile(file):
-		return func(file string, base, ours, theirs []byte) ([]byte, []Unsettled, error) {
+	case workspace.IsAnnotation(file) && remarkFile(file):
+		return func(file string, base, ours, theirs []byte) ([]byte, []Conflict, error) {
 			out, _, err := remark.Merge(strings.TrimSuffix(path.Base(file), ".md"), base, ours, theirs)
 			return out, nil, err // both versions of a text stand in the thread
 		}
@@ -172,7 +172,7 @@ func (m *mergeRun) kind(file string) mergeFile {
 	return nil
 }
 
-func keepOurs(_ string, _, ours, _ []byte) ([]byte, []Unsettled, error) { return ours, nil, nil }
+func keepOurs(_ string, _, ours, _ []byte) ([]byte, []Conflict, error) { return ours, nil, nil }
 
 // special merges the files that both sides changed by what stands in them.
 func (m *mergeRun) special(made map[string]bool) error {
@@ -238,7 +238,7 @@ func (m *mergeRun) texts() error {
 	}
 	out, clashes := text.Merge(sides[0], sides[1], sides[2])
 	for _, c := range clashes {
-		m.s.Conflicts = append(m.s.Conflicts, Unsettled{workspace.TextDir + "/" + c.Locale + ".json", c.Key, c.Ours, c.Theirs, settleText(c.Key, c.Locale, out.Locale)})
+		m.s.Conflicts = append(m.s.Conflicts, Conflict{workspace.TextDir + "/" + c.Locale + ".json", c.Key, c.Ours, c.Theirs, settleText(c.Key, c.Locale, out.Locale)})
 	}
 	put := func(name string, data []byte) {
 		p := m.r.Prefix + workspace.TextDir + "/" + name
@@ -282,7 +282,7 @@ func remade(ctx context.Context, ws *workspace.Workspace, commit string) (map[st
 		}
 	}
 	for p := range s.lock.Outputs {
-		if a.files[p] == nil && a.kept[p] == "" && !workspace.IsSpoken(p) && at.Protected(p) == "" && at.Exists(p) {
+		if a.files[p] == nil && a.kept[p] == "" && !workspace.IsAnnotation(p) && at.Protected(p) == "" && at.Exists(p) {
 			out[p] = nil
 		}
 	}

@@ -78,7 +78,7 @@ func readBook(ws *workspace.Workspace) (*phase.Book, error) {
 	return b, nil
 }
 
-// Phases lists what people said of screens and elements, by key. how also says how those that changed did, from git.
+// Phases lists the phases, by key. With how, those whose element changed list the changes, taken from git.
 func Phases(ctx context.Context, ws *workspace.Workspace, f PhaseFilter, how bool) (list []Phased, unread []error, err error) {
 	p, err := newPins(ws)
 	if err != nil {
@@ -160,7 +160,7 @@ func changesSince(ctx context.Context, ws *workspace.Workspace, x *Phased, now *
 	return out
 }
 
-// PhaseSetting is what is to be said of elements.
+// PhaseSetting is the phase to set for elements, with its reason, tags and due edition.
 type PhaseSetting struct {
 	Phase string
 	Why   string
@@ -218,7 +218,7 @@ func SetPhase(ctx context.Context, ws *workspace.Workspace, t Target, o PhaseSet
 		if o.By == "" {
 			o.By = ws.Me().Name
 		}
-		entry.Said = phase.Said{Phase: o.Phase, Why: o.Why, By: o.By, On: Today(), Seen: p.field.State(e), Commit: commit}
+		entry.Statement = phase.Statement{Phase: o.Phase, Why: o.Why, By: o.By, On: Today(), Seen: p.field.State(e), Commit: commit}
 		entry.At, entry.Or = anchors[i], nil
 		entry.Tags = tagged(entry.Tags, o.Tags)
 		if o.Due != 0 {
@@ -292,10 +292,10 @@ func writeBook(ws *workspace.Workspace, b *phase.Book) error {
 	change := &workspace.Change{}
 	if data == nil {
 		if ws.Exists(phase.FileName) {
-			change.Remove(workspace.Spoken, phase.FileName)
+			change.Remove(workspace.Annotations, phase.FileName)
 		}
 	} else {
-		change.Put(ws, workspace.Spoken, phase.FileName, data)
+		change.Put(ws, workspace.Annotations, phase.FileName, data)
 	}
 	return ws.Apply(change)
 }

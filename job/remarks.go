@@ -51,7 +51,7 @@ func shortID(id string) string { return id[strings.LastIndexByte(id, '-')+1:] }
 // readThreads reads all remarks.
 func readThreads(ws *workspace.Workspace) ([]*remark.Thread, error) {
 	var out []*remark.Thread
-	for _, f := range spokenFiles(ws)[1:] {
+	for _, f := range annotationFiles(ws)[1:] {
 		t, err := readThread(ws, f)
 		if err != nil {
 			return nil, err
@@ -254,7 +254,7 @@ func writeThread(ws *workspace.Workspace, t *remark.Thread) error {
 		return err
 	}
 	change := &workspace.Change{}
-	change.Put(ws, workspace.Spoken, remark.Dir+"/"+t.ID+".md", data)
+	change.Put(ws, workspace.Annotations, remark.Dir+"/"+t.ID+".md", data)
 	return ws.Apply(change)
 }
 
@@ -262,7 +262,7 @@ func writeThread(ws *workspace.Workspace, t *remark.Thread) error {
 func RemarkNamed(ws *workspace.Workspace, name string) (*Remark, error) {
 	var found []string
 	var all []string
-	for _, f := range spokenFiles(ws)[1:] {
+	for _, f := range annotationFiles(ws)[1:] {
 		id := strings.TrimSuffix(path.Base(f), ".md")
 		all = append(all, shortID(id))
 		if id == name || shortID(id) == name || f == name {

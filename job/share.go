@@ -26,19 +26,13 @@ type Shared struct {
 	Committed      bool // what differed was committed
 	Came, Went     []workspace.CommitInfo
 	Merged         bool // both sides had changed
-	Conflicts      []Unsettled
-	Kept           []string     // files that one side changed and the other removed, in words
-	Renumbered     []Renumbered // editions that two people had cut under one number
-	Editions       []int        // pushed
+	Conflicts      []Conflict
+	Kept           []string               // files that one side changed and the other removed, in words
+	Renumbered     []workspace.Renumbered // editions that two people had cut under one number
+	Editions       []int                  // pushed
 	Pushed         bool
 	Before, After  string // commits, before and after a pull
 	Stale          error  // why outputs could not be made anew; nil where they were
-}
-
-// Renumbered is an edition that got another number.
-type Renumbered struct {
-	Was, Is int
-	Message string
 }
 
 // Pull brings what others pushed: it fetches, merges by token, by text, by phase and by remark, makes the outputs anew,
@@ -117,9 +111,7 @@ func pull(ctx context.Context, ws *workspace.Workspace, r *workspace.Repo, s *Sh
 	if err != nil {
 		return err
 	}
-	for _, x := range renumbered {
-		s.Renumbered = append(s.Renumbered, Renumbered{x.Was, x.Is, x.Message})
-	}
+	s.Renumbered = append(s.Renumbered, renumbered...)
 	head, theirs := r.Commit("HEAD"), r.Commit(r.Theirs)
 	if s.Before == "" {
 		s.Before = head
@@ -174,7 +166,7 @@ func Push(ctx context.Context, ws *workspace.Workspace, o ShareOptions) (*Shared
 			return s, err
 		}
 		if len(s.Conflicts) == 0 {
-			if s.Conflicts, err = Unsettleds(ws); err != nil {
+			if s.Conflicts, err = Conflicts(ws); err != nil {
 				return s, err
 			}
 		}

@@ -61,7 +61,7 @@ func (b Blob) plain() bool { return b.Mode == "" || b.Mode == "100644" || b.Mode
 
 // ours reports whether a change is one of the workspace's own files, which Apply writes.
 func (r *Repo) ours(c *treeChange) bool {
-	_, in := r.inside(c.path)
+	_, in := r.Inside(c.path)
 	return in && c.old.plain() && c.new.plain() && (c.old.Mode == c.new.Mode || c.new.Mode == "" || c.old.Mode == "" && c.new.Mode == "100644")
 }
 
@@ -103,7 +103,7 @@ func (r *Repo) change(list []treeChange) (*Change, error) {
 		if !r.ours(c) {
 			continue
 		}
-		name, _ := r.inside(c.path)
+		name, _ := r.Inside(c.path)
 		if c.new.Object == "" {
 			change.Remove(Pulled, name)
 			continue

@@ -20,17 +20,17 @@ type Kind int
 
 // Generated files follow from others and can be made again; all others belong to people.
 const (
-	Generated Kind = iota // outputs, assets, pages of the guide
-	Memory                // archetyp.lock: what the last sync saw and wrote
-	Tokens                // token files
-	Texts                 // the catalogue
-	Code                  // the team's own code
-	Settings              // archetyp.yaml, .gitattributes; a new workspace as a whole
-	Named                 // what a person named with -o
-	Drawings              // sources
-	Captures              // readings of live sites
-	Spoken                // phases and remarks
-	Pulled                // any file, as a commit has it
+	Generated   Kind = iota // outputs, assets, pages of the guide
+	Memory                  // archetyp.lock: what the last sync saw and wrote
+	Tokens                  // token files
+	Texts                   // the catalogue
+	Code                    // the team's own code
+	Settings                // archetyp.yaml, .gitattributes; a new workspace as a whole
+	Named                   // what a person named with -o
+	Drawings                // sources
+	Captures                // readings of live sites
+	Annotations             // phases and remarks
+	Pulled                  // any file, as a commit has it
 )
 
 // owned reports whether people lose something with such a file: it is on the disk before the write counts as done.

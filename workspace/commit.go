@@ -10,11 +10,28 @@ import (
 
 // CommitAll commits all that differs in the workspace, and nothing outside of it.
 func (w *Workspace) CommitAll(message string) error {
+	return w.commit(message, []string{"--all", "--", "."}, []string{"--", "."})
+}
+
+// CommitFile commits one file, and nothing else, under somebody's name.
+func (w *Workspace) CommitFile(file, message, by string) error {
+	by = strings.Join(strings.Fields(strings.Map(func(r rune) rune {
+		if strings.ContainsRune("<>\n\r\x00", r) {
+			return ' '
+		}
+		return r
+	}, by)), " ")
+	only := []string{"--", ":(literal)" + file}
+	return w.commit(message, only, append([]string{"--author=" + by + " <>"}, only...))
+}
+
+// commit runs git add and git commit with these arguments. No hooks run.
+func (w *Workspace) commit(message string, add, only []string) error {
 	return w.locking(func() error {
-		if _, err := w.git("add", "--all", "--", "."); err != nil {
+		if _, err := w.git(append([]string{"add"}, add...)...); err != nil {
 			return err
 		}
-		c := w.gitCommand("commit", "--quiet", "--no-verify", "--no-gpg-sign", "--cleanup=verbatim", "--file=-", "--", ".")
+		c := w.gitCommand(append([]string{"commit", "--quiet", "--no-verify", "--no-gpg-sign", "--cleanup=verbatim", "--file=-"}, only...)...)
 		c.Stdin = strings.NewReader(message + "\n")
 		var errs bytes.Buffer
 		c.Stderr, c.Stdout = &errs, &errs
@@ -32,27 +49,4 @@ func identity(said, what string) error {
 	}
 	line := strings.SplitN(strings.TrimSpace(said), "\n", 2)[0]
 	return fmt.Errorf("git %s: %s", what, strings.TrimPrefix(line, "fatal: "))
-}
-
-// CommitFile commits one file, and nothing else, under somebody's name.
-func (w *Workspace) CommitFile(file, message, by string) error {
-	by = strings.Join(strings.Fields(strings.Map(func(r rune) rune {
-		if strings.ContainsRune("<>\n\r\x00", r) {
-			return ' '
-		}
-		return r
-	}, by)), " ")
-	return w.locking(func() error {
-		if _, err := w.git("add", "--", ":(literal)"+file); err != nil {
-			return err
-		}
-		c := w.gitCommand("commit", "--quiet", "--no-verify", "--no-gpg-sign", "--cleanup=verbatim", "--author="+by+" <>", "--file=-", "--", ":(literal)"+file)
-		c.Stdin = strings.NewReader(message + "\n")
-		var errs bytes.Buffer
-		c.Stderr, c.Stdout = &errs, &errs
-		if c.Run() != nil {
-			return identity(errs.String(), "commit")
-		}
-		return nil
-	})
 }

@@ -25,10 +25,12 @@ func (w *Workspace) gitCommand(args ...string) *exec.Cmd {
 }
 
 // git runs git in the workspace and gives what it prints.
-func (w *Workspace) git(args ...string) ([]byte, error) { return said(w.gitCommand(args...), args[0]) }
+func (w *Workspace) git(args ...string) ([]byte, error) {
+	return output(w.gitCommand(args...), args[0])
+}
 
-// said runs a git, and gives what it prints. doing is what it does, for messages.
-func said(c *exec.Cmd, doing string) ([]byte, error) {
+// output runs git, and gives what it prints. doing is what it does, for messages.
+func output(c *exec.Cmd, doing string) ([]byte, error) {
 	var out, errs bytes.Buffer
 	c.Stdout, c.Stderr = &out, &errs
 	err := c.Run()

@@ -109,8 +109,8 @@ func (w *Workspace) forbidden(name string, kind Kind) error {
 			return unknownFailure("a capture is written elsewhere")
 		}
 		return nil
-	case Spoken:
-		if !IsSpoken(name) {
+	case Annotations:
+		if !IsAnnotation(name) {
 			return unknownFailure("phases or remarks are written elsewhere")
 		}
 		return nil
@@ -186,7 +186,7 @@ func (c *Config) reserved(name string) string {
 		return catalogue
 	case name == phase.FileName:
 		return "the file of the phases"
-	case IsSpoken(name):
+	case IsAnnotation(name):
 		return "a remark"
 	case strings.HasPrefix(name, UpstreamDir+"/") && len(c.Tokens.Upstream)+len(c.Shared) > 0:
 		return "taken from upstream"
@@ -217,8 +217,8 @@ func IsCatalogue(name string) bool {
 	return ok && path.Dir(name) == TextDir && (stem == "keys" || message.CheckLocale(stem))
 }
 
-// IsSpoken reports whether a path is that of the phases or of a remark: phases.yaml or remarks/<name>.md.
-func IsSpoken(name string) bool {
+// IsAnnotation reports whether a path is that of the phases or of a remark: phases.yaml or remarks/<name>.md.
+func IsAnnotation(name string) bool {
 	return name == phase.FileName || path.Dir(name) == remark.Dir && path.Ext(name) == ".md"
 }
 

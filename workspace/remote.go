@@ -70,14 +70,14 @@ func (r *Repo) talk(ctx context.Context, args ...string) (out []byte, err error)
 	close(done)
 	switch {
 	case silent:
-		return nil, hint.New(fmt.Sprintf("%s has said nothing for %s", r.Remote, r.Wait), "Nothing was changed. Is the address right, and the network up?")
+		return nil, hint.New(fmt.Sprintf("%s sent nothing for %s", r.Remote, r.Wait), "Nothing was changed. Is the address right, and the network up?")
 	case err != nil:
 		return stdout.Bytes(), fmt.Errorf("git %s: %s", args[0], heard.message())
 	}
 	return stdout.Bytes(), nil
 }
 
-// hearing keeps what git says, and when it said something.
+// hearing collects the standard error of git, and the time of its last output.
 type hearing struct {
 	bytes.Buffer
 	last atomic.Int64
@@ -91,7 +91,7 @@ func (h *hearing) Write(p []byte) (int, error) {
 	return len(p), nil
 }
 
-// message is what was said of a failure: the lines that begin with fatal, error or remote, or the last one.
+// message is the line of the output that explains a failure: the first "fatal:" or "error:" line, else the last one.
 func (h *hearing) message() string {
 	last := ""
 	for _, l := range strings.FieldsFunc(h.String(), func(r rune) bool { return r == '\n' || r == '\r' }) {

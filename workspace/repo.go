@@ -37,7 +37,7 @@ func (r *Repo) command(args ...string) *exec.Cmd {
 }
 
 // git runs git in the repository and gives what it prints.
-func (r *Repo) git(args ...string) ([]byte, error) { return said(r.command(args...), args[0]) }
+func (r *Repo) git(args ...string) ([]byte, error) { return output(r.command(args...), args[0]) }
 
 // Repo finds the repository, its branch and its remote; a remote of "" is the one that the branch follows, else origin,
 // else the only one there is.

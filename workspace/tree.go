@@ -189,11 +189,8 @@ func (r *Repo) CommitTree(tree, message string, parents ...string) (string, erro
 	return strings.TrimSpace(string(out)), err
 }
 
-// inside is a path of the repository as one of the workspace; ok is false for a file outside of it.
-func (r *Repo) inside(name string) (string, bool) { return strings.CutPrefix(name, r.Prefix) }
-
 // Inside is a path of the repository as one of the workspace; ok is false for a file outside of it.
-func (r *Repo) Inside(name string) (string, bool) { return r.inside(name) }
+func (r *Repo) Inside(name string) (string, bool) { return strings.CutPrefix(name, r.Prefix) }
 
 // top is the folder of the work tree.
 func (r *Repo) top() string {

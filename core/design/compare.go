@@ -15,6 +15,11 @@ type Variants struct {
 	Elements []int  `json:"elements"`
 }
 
+// FollowsPlace reports whether a fact follows from where an element stands among others.
+func FollowsPlace(fact string) bool {
+	return fact == "insets" || strings.HasPrefix(fact, "centred") || strings.Contains(fact, "container")
+}
+
 // Placeless are facts without where an element stands, which no two share: of its boxes only the size is kept.
 func Placeless(lines []FactLine) []FactLine {
 	var out []FactLine

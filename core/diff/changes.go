@@ -215,7 +215,7 @@ func (d *differ) restyled(was, e *design.Element) (out []FactChange) {
 func styleFacts(e *design.Element) []design.FactLine {
 	return slices.DeleteFunc(design.Placeless(e.Facts()), func(f design.FactLine) bool {
 		switch {
-		case f.Name == "words", f.Name == "lines", f.Name == "insets", strings.HasPrefix(f.Name, "centred"), strings.Contains(f.Name, "container"):
+		case f.Name == "words", f.Name == "lines", design.FollowsPlace(f.Name):
 			return true
 		case e.Words != nil:
 			return f.Name == "size" || f.Name == "text-align"

@@ -115,10 +115,10 @@ type Input struct {
 	Body  string // font families the guide is set in; "" for the reader's own
 	Title string
 
-	Said    []Said   // phases and remarks
-	Shared  []Shared // components of libraries, which are documented there
-	Changes *Changes // from an earlier state; nil for no such page
-	Edition string   // "edition 3: As agreed"; "" for the workspace as it is
+	Annotations []Annotation // phases and remarks
+	Shared      []Shared     // components of libraries, which are documented there
+	Changes     *Changes     // from an earlier state; nil for no such page
+	Edition     string       // "edition 3: As agreed"; "" for the workspace as it is
 }
 
 // Use is how a component that the team has in code is used, and an excerpt of its file.
@@ -147,7 +147,7 @@ func Files(in *Input) ([]File, error) {
 	m.contexts()
 	m.values()
 	m.listScreens()
-	m.saidOf()
+	m.annotate()
 	m.components()
 	tmpl, err := pages()
 	if err != nil {
@@ -159,7 +159,7 @@ func Files(in *Input) ([]File, error) {
 	b.foundations()
 	b.componentPages()
 	b.screenPages()
-	b.said()
+	b.annotationPages()
 	b.changes()
 	b.flows()
 	b.assets()

@@ -24,7 +24,7 @@ type screenModel struct {
 	index                 int // of the screen in the drawing
 	offset                int // of its first element among all of the drawing
 	uses                  []usedValue
-	Said                  []saidModel
+	Annotations           []annotationModel
 	Phase                 string // of the screen as a whole
 	Open                  int    // remarks
 }
@@ -236,7 +236,7 @@ func (b *builder) screenPage(s *screenModel, texts []screenText) pageJob {
 // screenKey is a sum of what the page of a screen shows.
 func (b *builder) screenKey(s *screenModel, texts []screenText) string {
 	d := digest.New()
-	d.Text(s.drawing.Key, s.TextPage, s.Group, s.About, sum(texts), sum(b.leadsFrom(s)), sum(s.Said))
+	d.Text(s.drawing.Key, s.TextPage, s.Group, s.About, sum(texts), sum(b.leadsFrom(s)), sum(s.Annotations))
 	for _, c := range b.parts {
 		d.Text(c.Name, c.Page)
 	}

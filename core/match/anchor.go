@@ -183,7 +183,7 @@ func (f *Field) look(e *design.Element) string {
 	var b strings.Builder
 	b.WriteString(string(e.Kind))
 	for _, l := range design.Placeless(e.Facts()) {
-		if e.Words != nil && ofWords[l.Name] || ofPlace(l.Name) {
+		if e.Words != nil && ofWords[l.Name] || design.FollowsPlace(l.Name) {
 			continue
 		}
 		b.WriteString("\x00" + l.Name + "=" + l.Value)
@@ -205,7 +205,7 @@ func (f *Field) State(e *design.Element) string {
 		}
 		d.Text(string(x.Kind))
 		for _, l := range design.Placeless(x.Facts()) {
-			if !ofPlace(l.Name) {
+			if !design.FollowsPlace(l.Name) {
 				d.Text(l.Name, l.Value)
 			}
 		}
@@ -219,11 +219,6 @@ func (f *Field) State(e *design.Element) string {
 
 var ofWords = map[string]bool{"words": true, "lines": true, "size": true, "text-align": true}
 
-// ofPlace reports whether a fact follows from where an element stands among others.
-func ofPlace(fact string) bool {
-	return fact == "insets" || strings.HasPrefix(fact, "centred") || strings.Contains(fact, "container")
-}
-
 // Found is where an anchor is now.
 type Found struct {
 	Doc     *design.Document
@@ -233,7 +228,7 @@ type Found struct {
 
 // Reasons why an anchor is found or lost, beside those of pairs.
 const (
-	ByTraits  Reason = "alike in what it is, says and where it stands"
+	ByTraits  Reason = "alike in kind, words, look and place"
 	ByScreen  Reason = "the screen of that name"
 	BySelect  Reason = "the selector" // somebody wrote it by hand
 	NoSource  Reason = "the drawing is gone"
@@ -356,7 +351,7 @@ func weigh(a, e *Anchor, k *known) (score float64, why Reason) {
 	switch whole := a.Words == e.Words && a.Look == e.Look; {
 	case whole && a.Twins == 0 && a.In == e.In && k.twins[twin(e)] == 1:
 		alike += onlyOne
-	case whole && (a.Twins > 0 || a.In != e.In && (a.Words == "" || a.More > 0)): // what others have, too, says little
+	case whole && (a.Twins > 0 || a.In != e.In && (a.Words == "" || a.More > 0)): // shared by others, so it is weak evidence
 		alike = min(alike, ofTwins)
 	}
 	score += alike

@@ -14,7 +14,7 @@ import (
 // Conflict is an entry of which two people said different things at the same time. The merged file holds both.
 type Conflict struct {
 	Key          string `json:"key"`
-	Ours, Theirs Said
+	Ours, Theirs Statement
 }
 
 // Merge merges two edits of one file by what they were made from, entry by entry. What one side removed and the other
@@ -53,7 +53,7 @@ func Merge(base, ours, theirs []byte) (out []byte, conflicts []Conflict, err err
 			e, clash := mergeEntry(was, our, their)
 			merged.Entries[k] = e
 			if clash {
-				conflicts = append(conflicts, Conflict{k, our.Said, their.Said})
+				conflicts = append(conflicts, Conflict{k, our.Statement, their.Statement})
 			}
 		case our != nil && (was == nil || !reflect.DeepEqual(stated(our), stated(was))):
 			merged.Entries[k] = our
@@ -94,19 +94,19 @@ func mergeEntry(was, our, their *Entry) (e *Entry, clash bool) {
 	}
 	merged := *our
 	switch {
-	case our.Said == their.Said, their.Said == was.Said:
-	case our.Said == was.Said:
-		merged.Said = their.Said
+	case our.Statement == their.Statement, their.Statement == was.Statement:
+	case our.Statement == was.Statement:
+		merged.Statement = their.Statement
 	case our.Phase == their.Phase && our.Why == their.Why: // the same, said twice: the later one
 		if their.On > our.On {
-			merged.Said = their.Said
+			merged.Statement = their.Statement
 		}
 	default:
 		clash = true
 	}
 	merged.Or = threeway.Set(was.Or, our.Or, their.Or)
-	if clash && !slices.Contains(merged.Or, their.Said) {
-		merged.Or = append(merged.Or, their.Said)
+	if clash && !slices.Contains(merged.Or, their.Statement) {
+		merged.Or = append(merged.Or, their.Statement)
 	}
 	merged.Tags = threeway.Set(was.Tags, our.Tags, their.Tags)
 	slices.Sort(merged.Tags)

@@ -1,4 +1,4 @@
-// Package phase keeps what people agreed on: how far the work on a screen or an element is, why, and who says so. In go
+// Package phase stores the phases of screens and elements: how far the work on them is, why, and who decided. In go
 // the bytes of phases.yaml, or three versions of it; entries, a merged file, or the bytes of a changed one come out.
 package phase
 
@@ -33,8 +33,8 @@ var Usual = []string{Agreed, Held, Built}
 // maxFile is how long a file of phases may be, in bytes.
 const maxFile = 8 << 20
 
-// Said is what somebody said of an element.
-type Said struct {
+// Statement is the phase of an element: who set it, when and why.
+type Statement struct {
 	Phase  string `yaml:"phase" json:"phase"`
 	Why    string `yaml:"why,omitempty" json:"why,omitempty"`
 	By     string `yaml:"by,omitempty" json:"by,omitempty"`
@@ -45,11 +45,11 @@ type Said struct {
 
 // Entry is a screen or an element with its phase.
 type Entry struct {
-	Said `yaml:",inline"`
-	Tags []string     `yaml:"tags,omitempty,flow" json:"tags,omitempty"`
-	Due  int          `yaml:"due,omitempty" json:"due,omitempty"` // the number of the edition it is due for
-	At   match.Anchor `yaml:"at" json:"at"`
-	Or   []Said       `yaml:"or,omitempty" json:"or,omitempty"` // what others said at the same time; one is to be chosen
+	Statement `yaml:",inline"`
+	Tags      []string     `yaml:"tags,omitempty,flow" json:"tags,omitempty"`
+	Due       int          `yaml:"due,omitempty" json:"due,omitempty"` // the number of the edition it is due for
+	At        match.Anchor `yaml:"at" json:"at"`
+	Or        []Statement  `yaml:"or,omitempty" json:"or,omitempty"` // conflicting phases set at the same time, until one is chosen
 }
 
 // Book is a file of phases: entries by key. A key is made from names when an entry is, and then stays.
@@ -81,7 +81,7 @@ func Read(data []byte) (b *Book, err error) {
 		e := b.Entries[k]
 		switch {
 		case e == nil:
-			return nil, &safeyaml.Error{Msg: k + " says nothing"}
+			return nil, &safeyaml.Error{Msg: k + " is empty"}
 		case e.Phase == "":
 			return nil, &safeyaml.Error{Msg: k + " has no phase"}
 		case e.At.Source == "" && e.At.Screen == "":
@@ -97,7 +97,7 @@ func Read(data []byte) (b *Book, err error) {
 // Keys are those of the entries, sorted.
 func (b *Book) Keys() []string { return slices.Sorted(maps.Keys(b.Entries)) }
 
-const heading = "# What people said of screens and elements. \"archetyp phase set\" writes it; edit it as you like.\n"
+const heading = "# The phases of screens and elements, written by \"archetyp phase set\". You may edit this file.\n"
 
 // Bytes is the file, sorted by key, with the comments that were in it. A book without entries is no file: nil.
 func (b *Book) Bytes() ([]byte, error) {

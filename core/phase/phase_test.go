@@ -58,7 +58,7 @@ func TestBooksRefused(t *testing.T) {
 		"a: [":                             "1:4",
 		"a:\n  phase: agreed\n  colour: x": "3:3",
 		"a:\n  why: x":                     "no phase",
-		"a:":                               "says nothing",
+		"a:":                               "is empty",
 		"a: {phase: held}":                 "where it is",
 		"- a":                              "1:1",
 		"a: &x {phase: b, at: {source: s, screen: t}}\nb: [" + strings.Repeat("*x,", 100) + "]": "more aliases",

@@ -1,4 +1,4 @@
-// Package remark keeps what people say about a design at the place itself: one Markdown file a thread, with front matter.
+// Package remark stores remarks on a design, each a thread in a Markdown file with front matter.
 // In go the bytes of a file, or three versions of it; a thread, a merged file, or the bytes of a changed one come out.
 package remark
 
@@ -41,7 +41,7 @@ type Thread struct {
 	LeadsTo string       `json:"leadsTo,omitempty"` // the screen that the connection it is about leads to
 	Entries []Entry      `json:"entries"`           // the remark, then the replies, in the order of time
 
-	other map[string]string // of the front matter, what others said at the same time
+	other map[string]string // conflicting values of the front matter
 }
 
 // Entry is what one person wrote at one time.
@@ -59,7 +59,7 @@ const (
 	Reopens = "reopens"
 )
 
-// Closed reports whether the last entry that says so closed the thread.
+// Closed reports whether the thread is closed: the last entry that closes or reopens it decides.
 func (t *Thread) Closed() bool {
 	for i := len(t.Entries) - 1; i >= 0; i-- {
 		switch t.Entries[i].Does {
@@ -191,7 +191,7 @@ func (t *Thread) Bytes() ([]byte, error) {
 	return b.Bytes(), nil
 }
 
-// clean is text as it stands in a file: without signs that mean something to terminals, and without blank lines around.
+// clean removes control characters and surrounding blank lines from text before it is written to a file.
 func clean(s string) string {
 	s = strings.ReplaceAll(strings.ToValidUTF8(s, "\ufffd"), "\r\n", "\n")
 	s = strings.Map(func(r rune) rune {

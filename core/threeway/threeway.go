@@ -4,7 +4,7 @@ package threeway
 
 import "slices"
 
-// Value is the one of two edits that differs from what both were made from, or ours where both do; both says so.
+// Value merges two edits of a value: the one that changed it wins. If both changed it differently, ours wins and both is true.
 func Value[T comparable](was, ours, theirs T) (out T, both bool) {
 	switch {
 	case ours == theirs || theirs == was:

@@ -43,5 +43,5 @@
   show();
   const write = el("details", { id: "say" }, el("summary", {}, "Say something"), about, form("A new remark", kind, el("button", {}, "Write"), (by, words) =>
     ask("remark", { source, screen, selector: s.all[s.selected]?.s || "", kind: kind.value, by, words })));
-  (document.getElementById("said") || document.getElementById("facts")).prepend(write);
+  (document.getElementById("remarks") || document.getElementById("facts")).prepend(write);
 })();

@@ -268,14 +268,14 @@
     });
   });
   tab(tabs[0]);
-  // pins, and links from elsewhere, open what was said
-  const said = () => { if (location.hash.startsWith("#said-") && by("tab-said")) { tab(by("tab-said")); document.querySelector(location.hash)?.scrollIntoView({ block: "nearest" }); } };
-  window.addEventListener("hashchange", said);
+  // pins, and links from elsewhere, open the remarks
+  const toRemark = () => { if (location.hash.startsWith("#remark-") && by("tab-remarks")) { tab(by("tab-remarks")); document.querySelector(location.hash)?.scrollIntoView({ block: "nearest" }); } };
+  window.addEventListener("hashchange", toRemark);
   document.querySelectorAll(".pin").forEach(p => {
     p.addEventListener("pointerdown", ev => ev.stopPropagation());
-    p.addEventListener("click", ev => { ev.stopPropagation(); tab(by("tab-said")); });
+    p.addEventListener("click", ev => { ev.stopPropagation(); tab(by("tab-remarks")); });
   });
-  said();
+  toRemark();
 
   // what the screen uses shows where
   document.querySelectorAll(".spot").forEach(s => s.addEventListener("click", () => {
@@ -296,7 +296,7 @@
     const i = all.findIndex(e => e.a === path);
     if (i >= 0 && i !== selected) select(i);
   }
-  addEventListener("hashchange", open);
+  addEventListener("hashchange", toRemark);
   addEventListener("resize", () => { by("zoom").textContent = Math.round(scale() * 100) + " %"; });
   document.addEventListener("unit", () => { if (all.length) { facts(); distance(); draw(); } });
   document.addEventListener("DOMContentLoaded", () => { if (!zoom) by("zoom").textContent = Math.round(scale() * 100) + " %"; });

@@ -12,8 +12,8 @@ import (
 	"github.com/yuin/goldmark/extension"
 )
 
-// Said is what people said of a screen, or of an element on it: a phase, or a remark with its replies.
-type Said struct {
+// Annotation is a phase of a screen or an element, or a remark on it with its replies.
+type Annotation struct {
 	Source, Screen string
 	At             int     // the element among all of the drawing; −1 for the screen
 	X, Y           float64 // where it is pinned, px on the screen
@@ -34,25 +34,25 @@ type Said struct {
 // Ticket is a ticket that somebody names.
 type Ticket struct{ Name, URL string }
 
-// saidModel is what people said, as a page has it.
-type saidModel struct {
-	Said
+// annotationModel is an annotation as a page shows it.
+type annotationModel struct {
+	Annotation
 	Number  int    // of the pin
 	Spot    []int  // the element, by its place on the screen
 	Page    string // of the screen
-	Threads []saidEntry
+	Threads []annotationEntry
 }
 
-type saidEntry struct {
+type annotationEntry struct {
 	By, On, Does string
 	HTML         template.HTML
 }
 
 // Left and Top are where the pin is, as a share of the screen.
-func (s *saidModel) Left(w float64) float64 { return min(1, max(0, s.X/max(1, w))) }
+func (s *annotationModel) Left(w float64) float64 { return min(1, max(0, s.X/max(1, w))) }
 
 // Top is Left in the other direction.
-func (s *saidModel) Top(h float64) float64 { return min(1, max(0, s.Y/max(1, h))) }
+func (s *annotationModel) Top(h float64) float64 { return min(1, max(0, s.Y/max(1, h))) }
 
 // markdown writes what people wrote as HTML; what is HTML in it is left out.
 var markdown = goldmark.New(goldmark.WithExtensions(extension.Table, extension.Strikethrough, extension.Linkify))
@@ -66,21 +66,21 @@ func rendered(text string) template.HTML {
 	return template.HTML(b.String())
 }
 
-// saidOf lists what was said of the screens that are published, and gives each screen its part.
-func (m *model) saidOf() {
-	for i := range m.in.Said {
-		s := m.at[screenAt{m.in.Said[i].Source, m.in.Said[i].Screen}]
+// annotate gives each published screen its annotations.
+func (m *model) annotate() {
+	for i := range m.in.Annotations {
+		s := m.at[screenAt{m.in.Annotations[i].Source, m.in.Annotations[i].Screen}]
 		if s == nil {
 			continue
 		}
-		x := saidModel{Said: m.in.Said[i], Number: len(s.Said) + 1, Page: s.Page}
+		x := annotationModel{Annotation: m.in.Annotations[i], Number: len(s.Annotations) + 1, Page: s.Page}
 		if x.At >= 0 {
 			x.Spot = []int{x.At - s.offset}
 		}
 		for _, e := range x.Entries {
-			x.Threads = append(x.Threads, saidEntry{e.By, e.On.Format("2006-01-02 15:04"), e.Does, rendered(e.Text)})
+			x.Threads = append(x.Threads, annotationEntry{e.By, e.On.Format("2006-01-02 15:04"), e.Does, rendered(e.Text)})
 		}
-		s.Said = append(s.Said, x)
+		s.Annotations = append(s.Annotations, x)
 		if x.At < 0 && x.Phase != "" {
 			s.Phase = x.Phase
 		}
@@ -90,32 +90,32 @@ func (m *model) saidOf() {
 	}
 }
 
-// saidPage is what is agreed, and what people say.
-type saidPage struct {
-	Phases  []saidGroup
-	Open    []saidModel
-	Closed  []saidModel
+// annotationsPage lists the phases and the remarks of all screens.
+type annotationsPage struct {
+	Phases  []phaseGroup
+	Open    []annotationModel
+	Closed  []annotationModel
 	Changed int
 }
 
-type saidGroup struct {
+type phaseGroup struct {
 	Phase string
-	Of    []saidModel
+	Of    []annotationModel
 }
 
-// said adds the page of phases and remarks, where there are some.
-func (b *builder) said() {
-	p := saidPage{}
+// annotationPages adds the page of phases and remarks, where there are some.
+func (b *builder) annotationPages() {
+	p := annotationsPage{}
 	groups := map[string]int{}
 	for _, s := range b.screens {
-		for _, x := range s.Said {
+		for _, x := range s.Annotations {
 			switch {
 			case x.Phase != "":
 				i, known := groups[x.Phase]
 				if !known {
 					i = len(p.Phases)
 					groups[x.Phase] = i
-					p.Phases = append(p.Phases, saidGroup{Phase: x.Phase})
+					p.Phases = append(p.Phases, phaseGroup{Phase: x.Phase})
 				}
 				p.Phases[i].Of = append(p.Phases[i].Of, x)
 				if x.Changed {
@@ -131,12 +131,12 @@ func (b *builder) said() {
 	if len(p.Phases)+len(p.Open)+len(p.Closed) == 0 {
 		return
 	}
-	slices.SortFunc(p.Phases, func(a, b saidGroup) int { return bytes.Compare([]byte(a.Phase), []byte(b.Phase)) })
-	b.page(shown("Phases and remarks", "said.html", "said", p))
+	slices.SortFunc(p.Phases, func(a, b phaseGroup) int { return bytes.Compare([]byte(a.Phase), []byte(b.Phase)) })
+	b.page(shown("Phases and remarks", "annotations.html", "annotations", p))
 }
 
 // PhaseClass is the class that a phase is coloured by.
-func (s *Said) PhaseClass() string { return phaseClass(s.Phase) }
+func (s *Annotation) PhaseClass() string { return phaseClass(s.Phase) }
 
 func phaseClass(phase string) string {
 	switch phase {
@@ -151,8 +151,8 @@ func phaseClass(phase string) string {
 // PhaseClass is that of a screen's phase.
 func (s *screenModel) PhaseClass() string { return phaseClass(s.Phase) }
 
-// SaidTitle is what the tab is called.
-func (s *screenModel) SaidTitle() string {
+// RemarksTitle is what the tab is called.
+func (s *screenModel) RemarksTitle() string {
 	if s.Open > 0 {
 		return fmt.Sprintf("Remarks (%d)", s.Open)
 	}

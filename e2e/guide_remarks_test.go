@@ -30,8 +30,8 @@ func TestRemarksInTheGuide(t *testing.T) {
 	address, r := serveGuide(t, dir, "--remarks", "--commit")
 	defer r.stop()
 	g := &guideTab{t, chromium(t), address}
-	g.visit("screens/booking.html#said-2")
-	g.want(`document.getElementById('tab-said').getAttribute('aria-selected') === 'true' && document.getElementById('say')`)
+	g.visit("screens/booking.html#remark-2")
+	g.want(`document.getElementById('tab-remarks').getAttribute('aria-selected') === 'true' && document.getElementById('say')`)
 	g.want(`document.querySelector('#say option')`)
 	asked[bool](g, `(() => { guide.screen.select(guide.screen.all.findIndex(e => e.s === '#breakfast')); const f = document.querySelector('#say form'); f.by.value = 'Olga <o@x>'; f.words.value = '@aino warmer?'; f.requestSubmit(); return true })()`)
 	g.want(`[...document.querySelectorAll('.thread')].some(t => /warmer/.test(t.innerText))`) // the page reloaded

@@ -16,8 +16,8 @@ import (
 	"archetyp/workspace"
 )
 
-// spokenFiles are the files of the phases and of the remarks, where there may be some.
-func spokenFiles(ws *workspace.Workspace) []string {
+// annotationFiles are the files of the phases and of the remarks, where there may be some.
+func annotationFiles(ws *workspace.Workspace) []string {
 	out := []string{phase.FileName}
 	found, err := ws.Glob([]string{remark.Dir + "/*.md"})
 	if err != nil { // a folder that cannot be read has none
@@ -34,9 +34,9 @@ func spokenFiles(ws *workspace.Workspace) []string {
 // remarkFile reports whether a file of the folder is a remark; a README is none.
 func remarkFile(file string) bool { return !strings.EqualFold(path.Base(file), "readme.md") }
 
-// makeSpoken brings up to date what phases and remarks remember their elements by, where drawings changed since the last
+// makeAnnotations brings up to date what phases and remarks remember their elements by, where drawings changed since the last
 // sync. What lost its element keeps what it remembers.
-func (s *Snapshot) makeSpoken(a *artefacts) error {
+func (s *Snapshot) makeAnnotations(a *artefacts) error {
 	if len(s.unread) > 0 {
 		return nil
 	}
@@ -89,7 +89,7 @@ func (s *Snapshot) makeSpoken(a *artefacts) error {
 	if changed {
 		data, err := book.Bytes()
 		if err == nil {
-			err = a.put(workspace.Spoken, "the phases", phase.FileName, data)
+			err = a.put(workspace.Annotations, "the phases", phase.FileName, data)
 		}
 		if err != nil {
 			return err
@@ -99,7 +99,7 @@ func (s *Snapshot) makeSpoken(a *artefacts) error {
 		if moved[&t.At] {
 			data, err := t.Bytes()
 			if err == nil {
-				err = a.put(workspace.Spoken, "a remark", remark.Dir+"/"+t.ID+".md", data)
+				err = a.put(workspace.Annotations, "a remark", remark.Dir+"/"+t.ID+".md", data)
 			}
 			if err != nil {
 				return err
@@ -109,14 +109,14 @@ func (s *Snapshot) makeSpoken(a *artefacts) error {
 	return nil
 }
 
-// said is what people said of screens and elements, as the guide shows it.
-func (s *Snapshot) said() ([]guide.Said, error) {
+// annotations are the phases and remarks as the guide shows them.
+func (s *Snapshot) annotations() ([]guide.Annotation, error) {
 	p := s.pins()
 	list, err := p.phases(context.Background(), PhaseFilter{}, false)
 	if err != nil {
 		return nil, err
 	}
-	var out []guide.Said
+	var out []guide.Annotation
 	place := func(e *design.Element) (at int) {
 		if e == e.Screen.Root {
 			return -1
@@ -135,7 +135,7 @@ func (s *Snapshot) said() ([]guide.Said, error) {
 			continue
 		}
 		b := p.Element.BorderBox()
-		out = append(out, guide.Said{Source: p.Source, Screen: p.Element.Screen.Name, At: place(p.Element), X: b.X, Y: b.Y, Where: p.Where(),
+		out = append(out, guide.Annotation{Source: p.Source, Screen: p.Element.Screen.Name, At: place(p.Element), X: b.X, Y: b.Y, Where: p.Where(),
 			Phase: p.Phase, Why: p.Entry.Why, By: p.By, On: p.On, Due: p.Due, Changed: p.Changed, Tags: p.Tags, Tickets: tickets(p.Tickets)})
 	}
 	threads, err := readThreads(s.ws)
@@ -151,16 +151,16 @@ func (s *Snapshot) said() ([]guide.Said, error) {
 		if r.Element == nil {
 			continue
 		}
-		out = append(out, guide.Said{Source: r.Source, Screen: r.Element.Screen.Name, At: place(r.Element), X: r.Spot.X, Y: r.Spot.Y, Where: r.Where(),
+		out = append(out, guide.Annotation{Source: r.Source, Screen: r.Element.Screen.Name, At: place(r.Element), X: r.Spot.X, Y: r.Spot.Y, Where: r.Where(),
 			ID: r.ID, Kind: r.Kind, LeadsTo: r.LeadsTo, Closed: r.Closed(), Entries: r.Entries, Tags: r.Tags, Tickets: tickets(r.Tickets)})
 	}
 	return out, nil
 }
 
-// SaidOf are the phases and the open remarks of elements, in words, as an editor shows them: what is held and what people
+// AnnotationsOf are the phases and the open remarks of elements, in words, as an editor shows them: what is held and what people
 // ask comes before what is settled.
-func (a *Answers) SaidOf(list []Placed) (out []string) {
-	said := a.spoken()
+func (a *Answers) AnnotationsOf(list []Placed) (out []string) {
+	said := a.annotations()
 	for _, p := range list {
 		for _, line := range said[placedKey(p.Source, p.Path, p.ID)] {
 			if !slices.Contains(out, line) {
@@ -173,9 +173,9 @@ func (a *Answers) SaidOf(list []Placed) (out []string) {
 
 func placedKey(source, path, id string) string { return source + "\x00" + path + "\x00" + id }
 
-// readSpoken reads the phases and remarks by the elements they are about. Faults in their files are for the commands that
+// readAnnotations reads the phases and remarks by the elements they are about. Faults in their files are for the commands that
 // write them.
-func (a *Answers) readSpoken() map[string][]string {
+func (a *Answers) readAnnotations() map[string][]string {
 	out := map[string][]string{}
 	add := func(source string, e *design.Element, line string) {
 		k := placedKey(source, e.Path, e.ID)
