@@ -260,6 +260,36 @@ func TestConflictsInOtherFiles(t *testing.T) {
 	sameFiles(t, aino, mika)
 }
 
+// TestRemovedHereChangedThere keeps what one side changed and the other removed, and reports it.
+func TestRemovedHereChangedThere(t *testing.T) {
+	t.Parallel()
+	_, clones := hub(t, small(t), "Aino", "Mika")
+	aino, mika := clones[0], clones[1]
+	write(t, aino, "tokens/b.tokens.json", `{"more": {"$type": "color", "$value": "#010203"}}`)
+	must(t, aino, "phase", "set", "a", "#row-1", "held")
+	must(t, aino, "sync", "--push", "-m", "more")
+	must(t, mika, "sync", "--pull")
+	must(t, mika, "tokens", "set", "more", "#040506")
+	must(t, mika, "phase", "set", "a", "#row-1", "agreed")
+	must(t, mika, "sync", "--push", "-m", "changed")
+	for _, f := range []string{"tokens/b.tokens.json", "phases.yaml"} {
+		if err := os.Remove(filepath.Join(aino, f)); err != nil {
+			t.Fatal(err)
+		}
+	}
+	out := must(t, aino, "sync", "--push", "-m", "removed").out
+	for _, want := range []string{"tokens/b.tokens.json: removed here, changed there", "phases.yaml: removed here, changed there"} {
+		if !strings.Contains(out, want) {
+			t.Errorf("%q is not in\n%s", want, out)
+		}
+	}
+	must(t, mika, "sync", "--pull")
+	sameFiles(t, aino, mika)
+	if !strings.Contains(read(t, aino, "tokens/b.tokens.json"), "#040506") || !strings.Contains(read(t, aino, "phases.yaml"), "agreed") {
+		t.Error("an edit is lost")
+	}
+}
+
 // TestAWorkspaceInAFolderOfARepository shares a workspace that lies deep in a repository, with other files around it.
 func TestAWorkspaceInAFolderOfARepository(t *testing.T) {
 	t.Parallel()

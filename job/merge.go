@@ -120,11 +120,12 @@ func (m *mergeRun) settle(merged *workspace.Merged, made map[string]bool) error 
 		m.edit[p] = data
 		in, inside := m.r.Inside(p)
 		switch {
-		case made[p] || inside && m.kind(in) != nil:
+		case made[p]:
 		case theirs.Object == "":
 			m.s.Kept = append(m.s.Kept, p+": changed here, removed there; it stays")
 		case ours.Object == "":
 			m.s.Kept = append(m.s.Kept, p+": removed here, changed there; it is there again")
+		case inside && m.kind(in) != nil: // merged by its contents
 		default:
 			other, err := m.r.Contents(theirs)
 			if err != nil {
