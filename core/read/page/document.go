@@ -169,7 +169,7 @@ func (b *documenter) element(n *markup.Node, parent *design.Element, hidden bool
 				continue
 			}
 			if !inText {
-				e.Children = append(e.Children, b.stretch(c, e, runs))
+				e.Children = append(e.Children, b.stretch(c, n, e, runs))
 			}
 			runs++
 		}
@@ -215,13 +215,13 @@ func skipped(n *markup.Node) bool {
 	return false
 }
 
-// stretch is a text that stands between blocks, as an element of its own.
-func (b *documenter) stretch(n *markup.Node, parent *design.Element, run int) *design.Element {
+// stretch is a text that stands between blocks of an element (or of its shadow root), as an element of its own.
+func (b *documenter) stretch(n, in *markup.Node, parent *design.Element, run int) *design.Element {
 	e := &design.Element{Kind: design.Text, Shape: "#text", Node: n, Position: b.page.Markup.Position(n.Offset), Screen: b.screen, Parent: parent,
 		Hidden: parent.Hidden, Matrix: geom.Identity, Paint: &design.PaintNode{Matrix: geom.Identity, Opacity: 1}, Styled: func() []design.FactLine { return nil }}
-	r := b.run(n.Parent)
+	r := b.run(in)
 	r.Words = oneLine(n.Data)
-	e.Words = b.textFacts(n.Parent, []design.Run{r})
+	e.Words = b.textFacts(in, []design.Run{r})
 	b.around(e, parent, run)
 	e.Fills = []design.Fact[design.Paint]{design.Derive(r.Fill, "the element around it")}
 	return e

@@ -364,6 +364,7 @@ func TestLinks(t *testing.T) {
 
 func FuzzRead(f *testing.F) {
 	for _, s := range []string{"<p>x", "<!doctype html><style>p{color:var(--a,red)}</style><p style='margin:1em'>x", "<table><tr><td>", "<svg><circle r=1 /></svg>", "<div><template shadowrootmode=open><style>:host{color:red}</style><p>x</template></div>",
+		"<div><template shadowrootmode=open>x<p>y</p></template></div>",
 		"<style>@layer a{p{all:revert-layer}}@scope (p) to (b){b{color:red}}</style><p><b>x", "<body bgcolor=red text=#123 link=blue><font size=+3><a href=x>y"} {
 		f.Add([]byte(s))
 	}
