@@ -58,11 +58,16 @@ func parse(data []byte, shown string, o read.Options) (doc *design.Document, err
 	defer guard.Catch(&err, "reading "+shown)
 	o.Marks = design.ForFile(o.Marks, filepath.ToSlash(shown))
 	doc, err = read.Document(filepath.ToSlash(shown), data, o)
+	return doc, InFile(err, shown)
+}
+
+// InFile says in which file a fault is.
+func InFile(err error, shown string) error {
 	var me *markup.Error
 	if errors.As(err, &me) {
-		return nil, &FileError{File: shown, Position: me.Position, Msg: me.Msg, Hint: me.Hint}
+		return &FileError{File: shown, Position: me.Position, Msg: me.Msg, Hint: me.Hint}
 	}
-	return doc, err
+	return err
 }
 
 // Links reads what a source of the workspace links to: by relative paths that stay in the workspace, never the network.

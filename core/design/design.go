@@ -327,6 +327,10 @@ type Styles interface {
 	Sheets() []StyleSheet
 	// Why are the declarations of a property, the one that wins first.
 	Why(n *markup.Node, property string) []StyleDeclaration
+	// Set are the longhands that the page declares for an element itself.
+	Set(n *markup.Node) []string
+	// Parts are the pseudo-elements of an element that rules of the page mean, as nodes with a name such as "::before".
+	Parts(n *markup.Node) []*markup.Node
 }
 
 // PagePicture is a picture, icon or font that a page uses.

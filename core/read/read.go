@@ -35,6 +35,7 @@ type View struct {
 	URL         string                                    // its address; "" for none
 	ContentType string                                    // as the server said
 	Shot        *page.Shot                                // what a browser saw of it; nil for none
+	States      map[string]bool                           // pseudo-classes in force
 	Fetch       func(address string) (page.Loaded, error) // what it links to; nil takes Load, by relative paths
 }
 
@@ -59,7 +60,7 @@ var Formats = []Format{
 			fetch = beside(o.View.URL, o.Load)
 		}
 		p, err := page.Read(data, page.Options{Name: name, URL: o.View.URL, ContentType: o.View.ContentType, Medium: o.View.Medium, Load: fetch,
-			Budget: o.Budget, Shot: o.View.Shot})
+			Budget: o.Budget, Shot: o.View.Shot, States: o.View.States})
 		if err != nil {
 			return nil, err
 		}

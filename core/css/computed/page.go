@@ -248,6 +248,16 @@ func (p *Page) HasPart(n *markup.Node, part string) bool {
 	return false
 }
 
+// MeansPart reports whether a rule of the page means a pseudo-element ("placeholder") of an element.
+func (p *Page) MeansPart(n *markup.Node, part string) bool {
+	for _, m := range p.cascade.Matched(n, part) {
+		if m.Rule.Sheet.Origin != css.OfBrowser {
+			return true
+		}
+	}
+	return false
+}
+
 // Part is the computed style of a pseudo-element ("before") of an element.
 func (p *Page) Part(n *markup.Node, own *Style, part string) *Style { return p.style(n, own, part) }
 

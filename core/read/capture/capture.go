@@ -77,6 +77,7 @@ type Options struct {
 	Medium css.Medium // its size is 0 for the first that was captured
 	Marks  []design.SelectedMarks
 	Load   func(path string) ([]byte, error)
+	States map[string]bool // pseudo-classes in force
 	Budget *limit.Budget
 }
 
@@ -144,10 +145,20 @@ func Read(name string, data []byte, o Options) (*design.Document, error) {
 	return out, nil
 }
 
+// ReadPage reads one page of a capture as a document of its own, called by the file of the page. name is that of
+// capture.json.
+func (c *Capture) ReadPage(i int, name string, o Options) (*design.Document, error) {
+	doc, _, err := c.page(&c.Pages[i], name, o)
+	if err == nil {
+		doc.Name = doc.Screens[0].In
+	}
+	return doc, err
+}
+
 // page reads one page, with boxes where it was captured so.
 func (c *Capture) page(p *Page, name string, o Options) (*design.Document, *page.Page, error) {
 	file, kind := p.File, p.Type
-	po := page.Options{Name: path.Join(path.Dir(name), p.File), URL: p.Address, Medium: o.Medium, Budget: o.Budget, Load: c.loader(o.Load)}
+	po := page.Options{Name: path.Join(path.Dir(name), p.File), URL: p.Address, Medium: o.Medium, Budget: o.Budget, Load: c.loader(o.Load), States: o.States}
 	if v := p.view(o.Medium); v != nil {
 		shot, err := v.shot(o.Load)
 		if err != nil {
@@ -258,6 +269,8 @@ func (s *styles) Differs(n *markup.Node, property string) bool { return s.of(n).
 func (s *styles) Properties(n *markup.Node) []string           { return s.of(n).Properties(n) }
 func (s *styles) Rules(n *markup.Node) []design.StyleRule      { return s.of(n).Rules(n) }
 func (s *styles) Declared(n *markup.Node) []design.Declaration { return s.of(n).Declared(n) }
+func (s *styles) Set(n *markup.Node) []string                  { return s.of(n).Set(n) }
+func (s *styles) Parts(n *markup.Node) []*markup.Node          { return s.of(n).Parts(n) }
 func (s *styles) States(n *markup.Node) []design.StyleRule     { return s.of(n).States(n) }
 
 // Pictures are those of all pages, each once.

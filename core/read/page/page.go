@@ -77,6 +77,8 @@ type Page struct {
 	trees                map[*markup.Node]*computed.Page // by shadow root
 	frames               map[*markup.Node]*Page          // pages in frames, as a browser saw them
 	parts                []*markup.Node                  // pseudo-elements that show something
+	partNodes            map[partKey]*markup.Node        // those that were asked for
+	styled               []string                        // pseudo-elements that the sheets name; nil before they are asked for
 	ids                  map[string]*markup.Node         // the first element of each id; nil before it is asked for
 }
 

@@ -1,6 +1,7 @@
 package page
 
 import (
+	"slices"
 	"strings"
 	"unicode"
 
@@ -47,7 +48,7 @@ func (b *documenter) part(name string, n *markup.Node, parent *design.Element) *
 	if content == "none" || content == "normal" || display == "none" {
 		return nil
 	}
-	node := &markup.Node{Kind: markup.Element, Local: "::" + name, Name: "::" + name, HTML: n.HTML, Parent: n, Offset: n.Offset, End: n.End}
+	node := partNode(n, name)
 	p.styles[node] = s
 	words, picture := shownContent(content, n)
 	visible := words != "" || picture != "" || paints(s)
@@ -78,6 +79,51 @@ func (b *documenter) part(name string, n *markup.Node, parent *design.Element) *
 	}
 	e.Styled = func() []design.FactLine { return p.facts(node, words != "") }
 	return e
+}
+
+// partNames are the pseudo-elements that rules can style.
+var partNames = []string{"before", "after", "placeholder", "marker", "first-line", "first-letter", "selection", "file-selector-button", "backdrop"}
+
+// Parts are the pseudo-elements of an element that rules of the page mean, whether they show anything or not.
+func (p *Page) Parts(n *markup.Node) (out []*markup.Node) {
+	if p = p.Of(n); p == nil || p.styles[n] == nil || partOf(n) != "" {
+		return nil
+	}
+	if p.styled == nil {
+		p.styled = []string{}
+		for _, name := range partNames {
+			if slices.ContainsFunc(p.sheets, func(s *css.Sheet) bool { return strings.Contains(s.Text, ":"+name) }) {
+				p.styled = append(p.styled, name)
+			}
+		}
+	}
+	for _, name := range p.styled {
+		if !p.treeOf(n).MeansPart(n, name) {
+			continue
+		}
+		key := partKey{n, name}
+		if p.partNodes[key] == nil {
+			if p.partNodes == nil {
+				p.partNodes = map[partKey]*markup.Node{}
+			}
+			node := partNode(n, name)
+			p.styles[node] = p.Part(n, name)
+			p.partNodes[key] = node
+		}
+		out = append(out, p.partNodes[key])
+	}
+	return out
+}
+
+// partKey is a pseudo-element of an element.
+type partKey struct {
+	of   *markup.Node
+	name string
+}
+
+// partNode stands for a pseudo-element.
+func partNode(n *markup.Node, name string) *markup.Node {
+	return &markup.Node{Kind: markup.Element, Local: "::" + name, Name: "::" + name, HTML: n.HTML, Parent: n, Offset: n.Offset, End: n.End}
 }
 
 // isLetter reports whether a character belongs to words; those of icon fonts do not.

@@ -1,0 +1,281 @@
+package drift
+
+import (
+	"cmp"
+	"fmt"
+	"math"
+	"slices"
+	"strings"
+	"sync"
+
+	"archetyp/core/audit"
+	"archetyp/core/digest"
+)
+
+// Run compares.
+func Run(in In) *Report {
+	r := &Report{}
+	lists := make([][]seen, len(in.Pages)+len(in.Drawings))
+	pairs := make([]Pair, len(lists))
+	var wait sync.WaitGroup
+	for i := range in.Pages {
+		wait.Go(func() { lists[i], pairs[i] = comparePages(&in, &in.Pages[i]) })
+	}
+	for i := range in.Drawings {
+		k := len(in.Pages) + i
+		wait.Go(func() { lists[k], pairs[k] = compareDrawing(&in, &in.Drawings[i]) })
+	}
+	wait.Wait()
+	r.Pairs = pairs
+	r.Differences = gather(&in, slices.Concat(lists...))
+	return r
+}
+
+// gather makes one difference of all that one cause makes another.
+func gather(in *In, list []seen) []Difference {
+	groups := map[string][]seen{}
+	var order []string
+	for _, s := range list {
+		key := s.key()
+		if groups[key] == nil {
+			order = append(order, key)
+		}
+		groups[key] = append(groups[key], s)
+	}
+	out := make([]Difference, 0, len(order))
+	for _, key := range order {
+		list := groups[key]
+		idle := !slices.ContainsFunc(list, func(s seen) bool { return !s.idle })
+		list = slices.DeleteFunc(list, func(s seen) bool { return s.idle && !idle })
+		d := difference(in, list)
+		if d.Level != audit.Off {
+			out = append(out, d)
+		}
+	}
+	slices.SortStableFunc(out, func(a, b Difference) int {
+		return cmp.Or(cmp.Compare(slices.Index(audit.Levels, a.Level), slices.Index(audit.Levels, b.Level)),
+			cmp.Compare(slices.Index(Kinds, a.Kind), slices.Index(Kinds, b.Kind)), cmp.Compare(a.Cause.Place.File, b.Cause.Place.File),
+			cmp.Compare(a.Cause.Place.Line, b.Cause.Place.Line), cmp.Compare(a.Cause.Place.Column, b.Cause.Place.Column))
+	})
+	return out
+}
+
+// key is the same for all that one cause makes another.
+func (s *seen) key() string {
+	place := fmt.Sprintf("%s:%d:%d", s.cause.Place.File, s.cause.Place.Line, s.cause.Place.Column)
+	switch {
+	case s.kind == Order:
+		return "order\x00" + s.spot.Site.Source + s.message
+	case s.message != "":
+		return string(s.kind) + "\x00" + place + "\x00" + s.spot.Design.Source + s.spot.Design.Selector + "\x00" + s.spot.Prop + "\x00" + s.message
+	case s.old == nil && s.claimed != "": // of a drawing: another value may be meant elsewhere
+		return string(s.kind) + "\x00" + place + "\x00" + s.property + "\x00" + s.spot.Was + "\x00" + s.cause.Selector + "\x00" + s.spot.View.State + "\x00" + s.local()
+	case s.cause.Lacking && s.old != nil:
+		return "lacking\x00" + s.cause.Property + "\x00" + s.cause.Selector + "\x00" + fmt.Sprint(s.old.Place.Line, s.old.Place.Column, s.old.Place.File)
+	}
+	return place + "\x00" + s.cause.Property
+}
+
+// local is where a difference is that no rule is behind.
+func (s *seen) local() string {
+	if s.cause.Selector != "" {
+		return ""
+	}
+	return s.spot.Site.Source + s.spot.Site.Selector
+}
+
+// difference is one of what was seen of one cause.
+func difference(in *In, list []seen) Difference {
+	first := list[0]
+	d := Difference{Kind: first.kind, Cause: first.cause, Property: first.cause.Property, Message: first.message}
+	if first.property != "" {
+		d.Property = first.property
+	}
+	var longs []string
+	seenAt := map[string]bool{}
+	for _, s := range list {
+		at := s.spot.Screen + "\x00" + s.spot.Site.Source + "\x00" + s.spot.Site.Selector + "\x00" + s.spot.Design.Selector + "\x00" + s.spot.Prop + "\x00" + s.spot.Was + "\x00" + s.spot.Is
+		if !seenAt[at] {
+			seenAt[at] = true
+			d.Spots = append(d.Spots, s.spot)
+		}
+		if s.spot.Prop != "" && !slices.Contains(longs, s.spot.Prop) {
+			longs = append(longs, s.spot.Prop)
+		}
+		if s.far > d.Distance && (d.Unit == "" || s.unit == d.Unit) {
+			d.Distance, d.Unit = math.Round(s.far*1e4)/1e4, s.unit
+		}
+	}
+	if len(longs) > 0 && (len(longs) > 1 || longs[0] != d.Property) {
+		d.Longs = longs
+	}
+	d.Design, d.Site = Value{Text: first.spot.Was, Token: first.token}, Value{Text: first.spot.Is}
+	if first.message == "" {
+		d.values(in, &first, longs)
+	}
+	d.Level = levelOf(&d)
+	if l, ok := in.Levels[d.Kind]; ok && l != "" {
+		d.Level = l
+	}
+	if first.idle {
+		d.Level = audit.Note
+		d.Message += "; nothing on these pages uses it"
+	}
+	d.ID = d.identify(&first)
+	return d
+}
+
+// values fills in what the two sides say, and what would mend it.
+func (d *Difference) values(in *In, first *seen, longs []string) {
+	c := &d.Cause
+	if len(longs) > 1 && !d.same(longs) {
+		first.spot.Was, first.spot.Is = "", ""
+	}
+	if c.Variable != "" {
+		if first.old != nil {
+			d.Design.Declared = first.old.Value
+		}
+		d.Site.Declared = c.Value
+	} else {
+		if first.old != nil && first.old.Prop == d.Property {
+			d.Design.Declared = first.old.Value
+		}
+		if !c.Lacking {
+			d.Site.Declared = c.Value
+		}
+	}
+	if first.spot.Was == "" && d.Design.Declared != "" {
+		d.Design.Text = d.Design.Declared
+	}
+	if first.spot.Is == "" && d.Site.Declared != "" {
+		d.Site.Text = d.Site.Declared
+	}
+	d.tokens(in)
+	switch {
+	case first.claimed != "":
+		d.Mend = first.claimed
+	case first.old != nil:
+		d.Mend = first.old.Prop + ": " + first.old.Value + ";"
+	case !c.Lacking && c.Property != "":
+		d.Mend = "remove " + c.Property + ": " + c.Value + ";"
+	}
+	d.Message = d.sentence()
+}
+
+// same reports whether all longhands have the same value on each side, as the four sides of a box.
+func (d *Difference) same(longs []string) bool {
+	for _, s := range d.Spots {
+		if s.Was != d.Spots[0].Was || s.Is != d.Spots[0].Is {
+			return false
+		}
+	}
+	return len(d.Spots) > 0
+}
+
+// tokens names the tokens that the two values are.
+func (d *Difference) tokens(in *In) {
+	if in.Tokens == nil {
+		return
+	}
+	prop := d.Property
+	if d.Cause.Variable != "" && len(d.Longs) > 0 {
+		prop = d.Longs[0]
+	}
+	if d.Design.Token == "" {
+		if v := onlyVar(d.Design.Declared); v != "" {
+			d.Design.Token = in.Tokens.Named(v)
+		}
+	}
+	if d.Design.Token == "" && d.Design.Text != "" {
+		d.Design.Token = in.Tokens.Of(prop, d.Design.Text)
+	}
+	if d.Site.Text != "" {
+		d.Site.Token = in.Tokens.Of(prop, d.Site.Text)
+	}
+}
+
+// onlyVar is the custom property that is all of a value; "" for none.
+func onlyVar(v string) string {
+	name, ok := strings.CutPrefix(strings.TrimSpace(v), "var(")
+	if !ok || !strings.HasSuffix(name, ")") || strings.ContainsAny(name[:len(name)-1], "(,) ") {
+		return ""
+	}
+	return name[:len(name)-1]
+}
+
+// sentence says a difference in one line.
+func (d *Difference) sentence() string {
+	what := d.Property
+	if d.Cause.Variable != "" {
+		what = d.Cause.Variable
+	}
+	if d.Cause.Selector != "" {
+		what = d.Cause.Selector + " " + what
+	} else if len(d.Spots) > 0 && d.Spots[0].Site.Element != "" {
+		what = d.Spots[0].Site.Element + " " + what
+	}
+	if st := d.Spots[0].View.State; st != "" && !strings.Contains(what, ":"+st) {
+		what += " (:" + st + ")"
+	}
+	return fmt.Sprintf("%s is %s, in the design %s", what, d.Site.say(), d.Design.say())
+}
+
+// say is a value with its token.
+func (v Value) say() string {
+	text := v.Text
+	if text == "" {
+		text = "not declared"
+	}
+	if v.Declared != "" && v.Declared != v.Text {
+		text += " (" + v.Declared + ")"
+	} else if v.Token != "" {
+		text += " (" + v.Token + ")"
+	}
+	return text
+}
+
+// Where errors begin: colours far enough apart to be taken for others at a glance, lengths that shift what is around.
+const (
+	grossColour = 0.05 // OKLab
+	grossLength = 4    // px
+)
+
+// levelOf is how grave a difference is by its kind and by how far apart the values are.
+func levelOf(d *Difference) audit.Level {
+	switch d.Kind {
+	case Missing, Words, Order:
+		return audit.Error
+	case Picture:
+		return audit.Error
+	case Extra:
+		return audit.Warning
+	case Motion:
+		return audit.Note
+	case Colour:
+		if d.Unit == "OKLab" && d.Distance < grossColour {
+			return audit.Warning
+		}
+		return audit.Error
+	case Opacity, Type:
+		if d.Unit == "px" && d.Distance < 1 {
+			return audit.Warning
+		}
+		return audit.Error
+	case Other:
+		return audit.Warning
+	}
+	if d.Unit == "px" && d.Distance >= grossLength || d.Unit == "" || d.Unit == "OKLab" && d.Distance >= grossColour {
+		return audit.Error
+	}
+	return audit.Warning
+}
+
+// identify names a difference by what it is and by the rule or element it is at, not by lines: it stays while the files
+// around it change.
+func (d *Difference) identify(first *seen) string {
+	at := d.Cause.Selector + "\x00" + strings.Join(d.Cause.Within, " ")
+	if d.Cause.Selector == "" {
+		at = first.spot.Screen + "\x00" + first.spot.Site.Selector + "\x00" + first.spot.Design.Selector
+	}
+	return digest.Of(string(d.Kind), d.Property, d.Cause.Variable, at, first.spot.View.State, d.Design.Text, d.Site.Text)
+}
