@@ -5,6 +5,7 @@ import (
 	"os"
 	"slices"
 	"strings"
+	"time"
 
 	"archetyp/core/audit"
 	"archetyp/core/design"
@@ -19,7 +20,7 @@ import (
 type auditFlags struct {
 	only                         []string
 	level, failOn, as            string
-	baseline, reason, out        string
+	baseline, reason, until, out string
 	accept, questions, listRules bool
 	fix, accepted                string
 	drawing                      bool
@@ -51,11 +52,12 @@ their usual levels, are listed by --rules; audit: in the configuration sets them
 	fl.StringSliceVar(&f.only, "only", nil, "check these `RULES` only, or groups of rules")
 	fl.StringVar(&f.level, "level", "warning", "list findings of this `LEVEL` and graver ones: error, warning, note")
 	fl.StringVar(&f.failOn, "fail-on", "error", "end with status 1 at findings of this `LEVEL` or graver; never for none")
-	fl.StringVar(&f.as, "as", "text", "the `FORM`: text, json, markdown or sarif")
+	fl.StringVar(&f.as, "as", "text", "the `FORM`: text, json, markdown, sarif or junit")
 	fl.BoolVar(&f.questions, "questions", false, "print the findings as a short list for the designer")
 	fl.StringVar(&f.baseline, "baseline", "", "leave out the findings that this `FILE` accepts")
 	fl.BoolVar(&f.accept, "accept", false, "write all findings into the baseline")
 	fl.StringVar(&f.reason, "reason", "", "why they are accepted, as `TEXT` in the baseline")
+	fl.StringVar(&f.until, "until", "", "the last day on which they are accepted, as a `DATE` such as 2027-01-31")
 	fl.StringVarP(&f.out, "output", "o", "", "write a picture of each screen with its findings into this `DIR`")
 	fl.BoolVar(&f.listRules, "rules", false, "list the rules")
 	fl.StringVar(&f.fix, "fix", "", "propose `WHAT` a SOURCE lacks: names or components")
@@ -148,8 +150,11 @@ func (f *auditFlags) check() error {
 			return hint.New(fmt.Sprintf("--%s %s is no level", flag, v), "error, warning and note are.")
 		}
 	}
-	if !slices.Contains([]string{"text", "json", "markdown", "sarif"}, f.as) {
-		return hint.New("--as "+f.as+" is not known", "text, json, markdown and sarif are.")
+	if !slices.Contains([]string{"text", "json", "markdown", "sarif", "junit"}, f.as) {
+		return hint.New("--as "+f.as+" is not known", "text, json, markdown, sarif and junit are.")
+	}
+	if err := checkUntil(f.until); err != nil {
+		return err
 	}
 	if f.accept && f.baseline == "" {
 		return hint.New("--accept needs a baseline to write", "For example: archetyp audit --baseline audit-baseline.json --accept")
@@ -181,7 +186,7 @@ func (a *app) applyBaseline(f *auditFlags, r *audit.Report) (known int, gone []a
 		return 0, nil, hint.New(f.baseline+": there is no such file, or it cannot be read", "--accept writes it.")
 	}
 	if f.accept {
-		data, err := b.Accept(r, f.reason)
+		data, err := b.Accept(r, f.reason, f.until)
 		if err != nil {
 			return 0, nil, err
 		}
@@ -191,7 +196,7 @@ func (a *app) applyBaseline(f *auditFlags, r *audit.Report) (known int, gone []a
 		a.say("%s accepted in %s\n", plural(len(r.Findings), "finding", "findings"), f.baseline)
 		return 0, nil, nil
 	}
-	known, gone = b.Known(r)
+	known, gone = b.Known(r, time.Now().Format(time.DateOnly))
 	return known, gone, nil
 }
 
@@ -199,6 +204,12 @@ func (a *app) printAudit(f *auditFlags, r *audit.Report, known int, gone []audit
 	switch {
 	case f.as == "sarif":
 		data, err := audit.SARIF(r, Version)
+		if err == nil {
+			a.print("%s", data)
+		}
+		return err
+	case f.as == "junit":
+		data, err := audit.JUnit("archetyp.audit", audit.Rules, r.Findings, audit.Level(strings.Replace(f.failOn, "never", "", 1)))
 		if err == nil {
 			a.print("%s", data)
 		}

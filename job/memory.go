@@ -17,7 +17,7 @@ func (s *Snapshot) lockOf(a *artefacts, summary *Summary) (*workspace.Lock, erro
 	}
 	l := &workspace.Lock{Program: Program, Inputs: maps.Clone(s.in.hashes), Linked: linked(s.drawings),
 		Outputs: map[string]string{}, Summary: words,
-		Elements: map[string]*workspace.LockedElements{}}
+		Elements: map[string]*workspace.LockedElements{}, Drift: s.lock.Drift}
 	for p, f := range a.files {
 		if f.stale {
 			continue

@@ -100,8 +100,8 @@ func mediumOf(v drift.View) (css.Medium, map[string]bool) {
 	var states map[string]bool
 	if v.State != "" {
 		states = map[string]bool{v.State: true}
-		if v.State == "focus-visible" { // it is focused, too
-			states["focus"] = true
+		if v.State == "focus" || v.State == "focus-visible" { // by the keyboard, so that both hold
+			states["focus"], states["focus-visible"] = true, true
 		}
 	}
 	return css.Medium{Width: v.Width, Height: v.Height, Dark: v.Dark}, states

@@ -38,6 +38,8 @@ type Config struct {
 	Marks  []MarkConfig `yaml:"marks"`
 	// Audit sets the rules of the audit, by name.
 	Audit AuditConfig `yaml:"audit"`
+	// Drift says how a site is held against the design.
+	Drift DriftConfig `yaml:"drift"`
 	// Phases are the team's own, beside agreed, held and built.
 	Phases []string `yaml:"phases"`
 	// Remarks says what kinds of remarks there are.

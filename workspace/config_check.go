@@ -50,6 +50,9 @@ func (c *Config) check(shown string, file *ast.File) error {
 	if err := c.checkPeople(fail); err != nil {
 		return err
 	}
+	if err := c.checkDrift(fail); err != nil {
+		return err
+	}
 	if err := c.checkAudit(fail); err != nil {
 		return err
 	}

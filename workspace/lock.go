@@ -37,6 +37,14 @@ type Lock struct {
 	Elements  map[string]*LockedElements        `json:"elements"`           // by source
 	// since then: what a token is called now → what it was
 	Renamed map[string]string `json:"renamed,omitempty"`
+	Drift   *LockedDrift      `json:"drift,omitempty"` // of the site, as it was recorded last
+}
+
+// LockedDrift is how far a site was from the design.
+type LockedDrift struct {
+	Site        string         `json:"site"`
+	Differences map[string]int `json:"differences"` // by level
+	Covered     map[string]int `json:"covered"`     // share of values that are tokens by kind, in %
 }
 
 // LockedToken is a token as it was, and the elements that used it.

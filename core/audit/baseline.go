@@ -20,6 +20,7 @@ type Accepted struct {
 	Message string `json:"message"`
 	Place   string `json:"place"`
 	Reason  string `json:"reason,omitempty"`
+	Expires string `json:"expires,omitempty"` // the last day it is accepted, as 2027-01-31; "" for always
 }
 
 // ReadBaseline reads a baseline; shown is its path for messages.
@@ -34,18 +35,22 @@ func ReadBaseline(data []byte, shown string) (*Baseline, error) {
 	return &b, nil
 }
 
-// Known takes the accepted findings out of a report, and says how many they are and which of the baseline are no more.
-func (b *Baseline) Known(r *Report) (known int, gone []Accepted) {
+// Known takes the findings out of a report that are accepted on a day (as 2027-01-31), and says how many they are and
+// which of the baseline are no more. Those that have expired stay, and say so.
+func (b *Baseline) Known(r *Report, day string) (known int, gone []Accepted) {
 	left := map[string]Accepted{}
 	for _, a := range b.Accepted {
 		left[a.ID] = a
 	}
 	var out []Finding
 	for _, f := range r.Findings {
-		if _, ok := left[f.ID]; ok {
+		if a, ok := left[f.ID]; ok {
 			delete(left, f.ID)
-			known++
-			continue
+			if a.Expires == "" || day <= a.Expires {
+				known++
+				continue
+			}
+			f.Message += ", which was accepted until " + a.Expires
 		}
 		out = append(out, f)
 	}
@@ -58,19 +63,23 @@ func (b *Baseline) Known(r *Report) (known int, gone []Accepted) {
 	return known, gone
 }
 
-// Accept is a baseline with all findings of a report, those that were in it before with their reasons.
-func (b *Baseline) Accept(r *Report, reason string) ([]byte, error) {
-	reasons := map[string]string{}
+// Accept is a baseline with all findings of a report, until a day or for always (""); those that were in it before keep
+// their reasons and days where none are given.
+func (b *Baseline) Accept(r *Report, reason, until string) ([]byte, error) {
+	before := map[string]Accepted{}
 	if b != nil {
 		for _, a := range b.Accepted {
-			reasons[a.ID] = a.Reason
+			before[a.ID] = a
 		}
 	}
 	out := Baseline{Version: 1, Accepted: []Accepted{}}
 	for _, f := range r.Findings {
-		a := Accepted{ID: f.ID, Rule: f.Rule, Message: f.Message, Reason: reason}
-		if old, ok := reasons[f.ID]; ok && reason == "" {
-			a.Reason = old
+		a := Accepted{ID: f.ID, Rule: f.Rule, Message: f.Message, Reason: reason, Expires: until}
+		if old, ok := before[f.ID]; ok && reason == "" {
+			a.Reason = old.Reason
+			if until == "" {
+				a.Expires = old.Expires
+			}
 		}
 		if p := f.Places[0]; p.Path != "" {
 			a.Place = p.Source + ": " + p.Path

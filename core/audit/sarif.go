@@ -78,22 +78,25 @@ type sarifLogical struct {
 	Kind string `json:"kind,omitempty"`
 }
 
-// SARIF writes a report in the Static Analysis Results Interchange Format 2.1.0. The first place of a finding is its
+// SARIF writes the report of an audit. See SARIFOf.
+func SARIF(r *Report, version string) ([]byte, error) { return SARIFOf(Rules, r.Findings, version) }
+
+// SARIFOf writes findings of rules in the Static Analysis Results Interchange Format 2.1.0. The first place of a finding is its
 // location, the others are related ones. Paths are relative, as the sources were given.
-func SARIF(r *Report, version string) ([]byte, error) {
+func SARIFOf(rules []Rule, findings []Finding, version string) ([]byte, error) {
 	var run sarifRun
 	run.Tool.Driver = sarifDriver{Name: "archetyp", Version: version}
 	run.ColumnKind, run.Results = "unicodeCodePoints", []sarifResult{}
 	index := map[string]int{}
-	for i := range Rules {
-		x := &Rules[i]
+	for i := range rules {
+		x := &rules[i]
 		rule := sarifRule{ID: x.Name, Short: sarifText{x.What}, Full: sarifText{x.What + "; " + x.Why}}
 		rule.Configuration.Level = sarifLevel(x.Level)
 		rule.Properties.Tags = []string{x.Group}
 		index[x.Name] = i
 		run.Tool.Driver.Rules = append(run.Tool.Driver.Rules, rule)
 	}
-	for _, f := range r.Findings {
+	for _, f := range findings {
 		x := sarifResult{Rule: f.Rule, Index: index[f.Rule], Level: sarifLevel(f.Level), Message: sarifText{f.Message + ". " + f.Do},
 			Fingerprints: map[string]string{"archetypFinding/v1": f.ID}}
 		for i, p := range f.Places {

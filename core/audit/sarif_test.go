@@ -50,8 +50,8 @@ func FuzzReadBaseline(f *testing.F) {
 			return
 		}
 		r := &Report{Findings: []Finding{{ID: "a", Rule: "filler", Places: []Place{{}}}}}
-		b.Known(r)
-		if _, err := b.Accept(r, ""); err != nil {
+		b.Known(r, "2026-01-01")
+		if _, err := b.Accept(r, "", ""); err != nil {
 			t.Fatal(err)
 		}
 	})

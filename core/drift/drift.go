@@ -7,6 +7,7 @@ package drift
 import (
 	"archetyp/core/audit"
 	"archetyp/core/design"
+	"archetyp/core/markup"
 	"archetyp/core/match"
 )
 
@@ -113,15 +114,6 @@ type Difference struct {
 	Edit *Edit `json:"-"` // what would mend it in the site's style sheets; nil where that is not safe
 }
 
-// Edit is a replacement of the value of one declaration.
-type Edit struct {
-	File     string // of the style sheet
-	Line     int    // of the declaration
-	Column   int
-	Property string
-	Was, Is  string // its value
-}
-
 // Tolerances are how far two values may be apart to count as the same.
 type Tolerances struct {
 	Colour float64 // distance in OKLab
@@ -137,15 +129,19 @@ type Tokens interface {
 	Property(token string) string
 	// Named is the token of a custom property; "" for none.
 	Named(property string) string
+	// Value is the value of a token as CSS; "" for one that there is not.
+	Value(token string) string
 }
 
 // In is what is compared.
 type In struct {
 	Pages      []PagePair
 	Drawings   []DrawingPair
+	Sheets     []Sheet
 	Tolerances Tolerances
 	Levels     map[Kind]audit.Level // where the configuration gives one
 	Tokens     Tokens               // nil for none
+	Reasons    bool                 // every pair of elements is wanted, with its reason
 }
 
 // ViewPair is one view of a page on both sides.
@@ -178,4 +174,13 @@ type Pair struct {
 	Why      match.Reason `json:"why"`
 	Elements int          `json:"elements"` // of the design
 	Paired   int          `json:"paired"`
+
+	Matched []Matched `json:"-"` // the elements
+}
+
+// Matched is an element of the design, the one of the page that it is, and why.
+type Matched struct {
+	Design, Site         Ref
+	DesignNode, SiteNode *markup.Node
+	Why                  match.Reason
 }

@@ -9,13 +9,14 @@ import (
 	"sync"
 
 	"archetyp/core/audit"
+	"archetyp/core/color"
 	"archetyp/core/digest"
 )
 
 // Run compares.
-func Run(in In) *Report {
+func Run(in In) (*Report, error) {
 	r := &Report{}
-	lists := make([][]seen, len(in.Pages)+len(in.Drawings))
+	lists := make([][]seen, len(in.Pages)+len(in.Drawings)+len(in.Sheets))
 	pairs := make([]Pair, len(lists))
 	var wait sync.WaitGroup
 	for i := range in.Pages {
@@ -26,9 +27,17 @@ func Run(in In) *Report {
 		wait.Go(func() { lists[k], pairs[k] = compareDrawing(&in, &in.Drawings[i]) })
 	}
 	wait.Wait()
+	for i := range in.Sheets {
+		k := len(in.Pages) + len(in.Drawings) + i
+		var err error
+		if lists[k], pairs[k], err = compareSheet(&in, &in.Sheets[i]); err != nil {
+			return nil, err
+		}
+	}
+	lists = append(lists, variables(&in))
 	r.Pairs = pairs
 	r.Differences = gather(&in, slices.Concat(lists...))
-	return r
+	return r, nil
 }
 
 // gather makes one difference of all that one cause makes another.
@@ -66,8 +75,14 @@ func (s *seen) key() string {
 	switch {
 	case s.kind == Order:
 		return "order\x00" + s.spot.Site.Source + s.message
+	case s.kind == Missing && s.cause.Lacking && s.spot.Site.Selector+s.spot.Design.Selector != "" && strings.HasPrefix(s.message, "the site lacks ") && s.spot.Why == "":
+		return "missing\x00" + s.message
+	case s.kind == Words:
+		return "words\x00" + place + "\x00" + s.spot.Prop + "\x00" + s.spot.Was + "\x00" + s.spot.Is
 	case s.message != "":
 		return string(s.kind) + "\x00" + place + "\x00" + s.spot.Design.Source + s.spot.Design.Selector + "\x00" + s.spot.Prop + "\x00" + s.message
+	case s.cause.Variable != "":
+		return place + "\x00" + s.cause.Property
 	case s.old == nil && s.claimed != "": // of a drawing: another value may be meant elsewhere
 		return string(s.kind) + "\x00" + place + "\x00" + s.property + "\x00" + s.spot.Was + "\x00" + s.cause.Selector + "\x00" + s.spot.View.State + "\x00" + s.local()
 	case s.cause.Lacking && s.old != nil:
@@ -114,6 +129,9 @@ func difference(in *In, list []seen) Difference {
 		d.values(in, &first, longs)
 	}
 	d.Level = levelOf(&d)
+	if !first.idle || first.old != nil {
+		d.Edit = d.edit(in, &first)
+	}
 	if l, ok := in.Levels[d.Kind]; ok && l != "" {
 		d.Level = l
 	}
@@ -152,8 +170,17 @@ func (d *Difference) values(in *In, first *seen, longs []string) {
 	}
 	d.tokens(in)
 	switch {
+	case c.Variable != "" && first.claimed != "":
+		d.Mend = c.Variable + ": " + d.Design.Text + ";"
+		if in.Tokens != nil && in.Tokens.Value(d.Design.Token) != "" {
+			d.Mend = c.Variable + ": " + in.Tokens.Value(d.Design.Token) + ";"
+		}
 	case first.claimed != "":
 		d.Mend = first.claimed
+		if v := in.own(d.Design.Token); v != "" {
+			property, _, _ := strings.Cut(first.claimed, ":")
+			d.Mend = property + ": var(" + v + ");"
+		}
 	case first.old != nil:
 		d.Mend = first.old.Prop + ": " + first.old.Value + ";"
 	case !c.Lacking && c.Property != "":
@@ -222,16 +249,26 @@ func (d *Difference) sentence() string {
 
 // say is a value with its token.
 func (v Value) say() string {
-	text := v.Text
-	if text == "" {
-		text = "not declared"
-	}
-	if v.Declared != "" && v.Declared != v.Text {
+	text := plainColours(v.Text)
+	switch {
+	case text == "" || v.Text == "" && v.Declared == "":
+		return "not declared"
+	case v.Declared != "" && strings.Contains(v.Declared, "var("):
 		text += " (" + v.Declared + ")"
-	} else if v.Token != "" {
+	case v.Token != "":
 		text += " (" + v.Token + ")"
 	}
 	return text
+}
+
+// plainColours is a computed value with its colours as people write them.
+func plainColours(text string) string {
+	list := color.In(text)
+	for i := len(list) - 1; i >= 0; i-- {
+		c := list[i]
+		text = text[:c.From] + c.Color.CSS() + text[c.To:]
+	}
+	return strings.ReplaceAll(text, "rgb(0 0 0 / 0)", "transparent")
 }
 
 // Where errors begin: colours far enough apart to be taken for others at a glance, lengths that shift what is around.

@@ -21,10 +21,11 @@ type seen struct {
 	token    string                   // of the design's value
 	far      float64
 	unit     string
-	message  string // of what is no value of a property
-	claimed  string // what the line of CSS that mends it declares; "" for the design's own declaration
-	property string // as CSS writes it together, for values of a drawing
-	idle     bool   // it shows nowhere
+	message  string                    // of what is no value of a property
+	claimed  string                    // what the line of CSS that mends it declares; "" for the design's own declaration
+	property string                    // as CSS writes it together, for values of a drawing
+	idle     bool                      // it shows nowhere
+	vars     []design.StyleDeclaration // custom properties that a value of the page comes from, outermost first
 }
 
 // comparing holds one page against an earlier state of it, in one view.
@@ -59,6 +60,11 @@ func comparePages(in *In, p *PagePair) (out []seen, pair Pair) {
 			pair = Pair{Screen: p.Screen, Design: d.Name, Site: s.Name, Elements: count(d.Markup.Root), Paired: len(pairs)}
 		}
 		pair.Views = append(pair.Views, c.view.View)
+		if i == 0 && in.Reasons {
+			for _, x := range pairs {
+				pair.Matched = append(pair.Matched, Matched{c.ref(0, x.Old), c.ref(1, x.New), x.Old, x.New, x.Why})
+			}
+		}
 	}
 	return out, pair
 }
@@ -273,6 +279,21 @@ func refOf(d *design.Document, n *markup.Node, e *design.Element) Ref {
 	return Ref{Source: d.Name, Selector: e.Selector() + part, Element: name, Line: pos.Line, Column: pos.Column}
 }
 
+// called is what to call an element of a page in a sentence: by its id, else its name and its first class.
+func called(n *markup.Node) string {
+	part := ""
+	if strings.HasPrefix(n.Local, "::") {
+		part, n = n.Local, n.Parent
+	}
+	name := n.Local
+	if id := n.ID(); id != "" {
+		name = "#" + id
+	} else if list := strings.Fields(n.AttrOr("class", "")); len(list) > 0 {
+		name += "." + list[0]
+	}
+	return name + part
+}
+
 // short is the beginning of words.
 func short(s string) string {
 	if r := []rune(s); len(r) > 40 {
@@ -287,9 +308,23 @@ func (c *comparing) words(o, n *markup.Node) {
 	if was == is || n.Local == "style" || n.Local == "script" {
 		return
 	}
-	s := seen{kind: Words, spot: c.spot(o, n, "", was, is), message: fmt.Sprintf("%s reads %s, in the design %s", c.ref(1, n).Selector, said(is), said(was))}
+	s := seen{kind: Words, spot: c.spot(o, n, "", was, is), message: fmt.Sprintf("%s reads %s, in the design %s", called(n), said(from(is, was)), said(from(was, is)))}
 	s.cause.Place = c.wordsPlace(o, n)
 	c.out = append(c.out, s)
+}
+
+// from is a text from shortly before where it is other than another text.
+func from(text, other string) string {
+	a, b := strings.Fields(text), strings.Fields(other)
+	same := 0
+	for same < len(a) && same < len(b) && a[same] == b[same] {
+		same++
+	}
+	const before = 2 // words
+	if same <= before+1 {
+		return text
+	}
+	return "… " + strings.Join(a[same-before:], " ")
 }
 
 // said is words in quotation marks, or that there are none.
@@ -366,7 +401,7 @@ func (c *comparing) attributes(o, n *markup.Node) {
 		if was == is && hadIt == hasIt || hadIt != hasIt && was == is && kind == Words {
 			return
 		}
-		s := seen{kind: kind, spot: c.spot(o, n, name, was, is), message: fmt.Sprintf("%s %s %s, in the design %s", what, c.ref(1, n).Selector, attribute(is, hasIt), attribute(was, hadIt))}
+		s := seen{kind: kind, spot: c.spot(o, n, name, was, is), message: fmt.Sprintf("%s %s %s, in the design %s", what, called(n), attribute(is, hasIt), attribute(was, hadIt))}
 		s.cause.Place, s.cause.Property, s.cause.Value = c.markupPlace(n), name, is
 		c.out = append(c.out, s)
 	}
@@ -377,7 +412,7 @@ func (c *comparing) attributes(o, n *markup.Node) {
 		one(Words, name, "the "+name+" of")
 	}
 	if !n.HTML {
-		for _, name := range drawn(o, n) {
+		for _, name := range shapeAttributes(o, n) {
 			one(Picture, name, "the "+name+" of")
 		}
 		return
@@ -393,8 +428,8 @@ func (c *comparing) attributes(o, n *markup.Node) {
 // geometry are attributes of shapes that are names of properties, too.
 var geometry = []string{"d", "x", "y", "width", "height", "cx", "cy", "r", "rx", "ry"}
 
-// drawn are the attributes that make up a shape of an inline picture, but those that are properties of style.
-func drawn(o, n *markup.Node) (out []string) {
+// shapeAttributes are the attributes that make up a shape of an inline picture, but those that are properties of style.
+func shapeAttributes(o, n *markup.Node) (out []string) {
 	for _, list := range [][]markup.Attr{o.Attrs, n.Attrs} {
 		for _, a := range list {
 			switch {
@@ -428,7 +463,7 @@ func (c *comparing) part(o, n *markup.Node, of match.NodePair) {
 				return
 			}
 		}
-		s := seen{kind: Extra, spot: c.spot(of.Old, n, "", "", ""), message: c.ref(1, n).Selector + " is styled, which the design does not do"}
+		s := seen{kind: Extra, spot: c.spot(of.Old, n, "", "", ""), message: called(n) + " is styled, which the design does not do"}
 		s.spot.Why = c.why[of.New]
 		if rules := c.view.Site.Styles.Rules(n); len(rules) > 0 {
 			s.cause.Selector, s.cause.Place = rules[0].Selector, rules[0].Place
@@ -441,7 +476,7 @@ func (c *comparing) part(o, n *markup.Node, of match.NodePair) {
 			return
 		}
 	}
-	s := seen{kind: Missing, spot: c.spot(o, of.New, "", "", ""), message: c.ref(0, o).Selector + " is not styled"}
+	s := seen{kind: Missing, spot: c.spot(o, of.New, "", "", ""), message: called(o) + " is not styled"}
 	s.cause.Place, s.cause.Lacking = c.markupPlace(of.New), true
 	c.out = append(c.out, s)
 }
@@ -459,7 +494,7 @@ func (c *comparing) order(pairs []match.NodePair) {
 		is := c.nearest(1, up)
 		if was != nil && is != nil && c.new[was] != is {
 			if c.nearest(0, p.Old) == p.Old {
-				c.moved(p.Old, p.New, fmt.Sprintf("%s stands in %s, in the design in %s", c.ref(1, p.New).Selector, c.ref(1, is).Selector, c.ref(0, was).Selector))
+				c.moved(p.Old, p.New, fmt.Sprintf("%s stands in %s, in the design in %s", called(p.New), called(is), called(was)))
 			}
 			continue
 		}
@@ -480,9 +515,9 @@ func (c *comparing) order(pairs []match.NodePair) {
 			if message == "" { // one for all in a container
 				where := "first"
 				if i > 0 {
-					where = "after " + c.ref(1, list[i-1]).Selector
+					where = "after " + called(list[i-1])
 				}
-				message = fmt.Sprintf("%s stands %s, which is another order than in the design", c.ref(1, n).Selector, where)
+				message = fmt.Sprintf("%s stands %s, which is another order than in the design", called(n), where)
 			}
 			c.moved(c.old[n], n, message)
 		}
@@ -591,20 +626,19 @@ func (c *comparing) alone(side int, n *markup.Node) (whole bool) {
 	} else {
 		c.moving[up] = true
 	}
-	ref := c.ref(side, n)
 	what := short(allWords(n))
 	if what != "" {
 		what = " “" + what + "”"
 	}
 	s := seen{kind: Extra}
 	if side == 0 {
-		s.kind, s.spot, s.message = Missing, c.spot(n, nil, "", "", ""), "the site lacks "+ref.Selector+what
+		s.kind, s.spot, s.message = Missing, c.spot(n, nil, "", "", ""), "the site lacks "+called(n)+what
 		if at := c.nearest(0, parent(n)); at != nil {
 			s.cause.Place, s.spot.Site = c.markupPlace(c.new[at]), c.ref(1, c.new[at])
 		}
 		s.cause.Lacking = true
 	} else {
-		s.spot, s.message = c.spot(nil, n, "", "", ""), "the design lacks "+ref.Selector+what
+		s.spot, s.message = c.spot(nil, n, "", "", ""), "the design lacks "+called(n)+what
 		s.cause.Place = c.markupPlace(n)
 	}
 	c.out = append(c.out, s)

@@ -72,6 +72,11 @@ func (t Tolerances) apart(property, a, b string) (far float64, unit string, same
 	if a == b {
 		return 0, "", true
 	}
+	if strings.Contains(a, "gradient(") && strings.Contains(b, "gradient(") {
+		if a, b = evenEnds(a), evenEnds(b); a == b {
+			return 0, "", true
+		}
+	}
 	x, y := parted(a), parted(b)
 	if len(x.colours) == 1 && len(y.colours) == 1 && x.shape == "§" && y.shape == "§" {
 		d := distance(x.colours[0], y.colours[0])
@@ -107,6 +112,57 @@ func (t Tolerances) apart(property, a, b string) (far float64, unit string, same
 		}
 	}
 	return far, unit, same
+}
+
+// evenEnds is a gradient without the places of its first and last stop where these are the ends.
+func evenEnds(v string) string {
+	v = strings.ReplaceAll(v, " 100%)", ")")
+	out := ""
+	for {
+		open := strings.Index(v, "gradient(")
+		if open < 0 {
+			return out + v
+		}
+		open += len("gradient(")
+		out, v = out+v[:open], v[open:]
+		depth, from := 0, 0
+	stops:
+		for i := 0; i < len(v); i++ { // the first colour, before the first comma behind it
+			switch v[i] {
+			case '(':
+				depth++
+			case ')':
+				if depth--; depth < 0 {
+					break stops
+				}
+			case ',':
+				if depth > 0 {
+					continue
+				}
+				if part := v[from:i]; len(color.In(part)) > 0 {
+					out, v = out+strings.TrimSuffix(v[:i], " 0%"), v[i:]
+					break stops
+				}
+				from = i + 1
+			}
+		}
+	}
+}
+
+// sameLiteral reports whether two values of custom properties say the same, whatever they are written as.
+func (in *In) sameLiteral(a, b string) bool {
+	norm := func(v string) string { return strings.Join(strings.Fields(strings.ToLower(v)), " ") }
+	if norm(a) == norm(b) {
+		return true
+	}
+	if x, err := css.ParseLength(a); err == nil {
+		if y, err := css.ParseLength(b); err == nil {
+			u := css.Units{Rem: 16, Em: 16}
+			return math.Abs(x.Px(u)-y.Px(u)) <= max(in.Tolerances.Length, 0.005)
+		}
+	}
+	_, _, same := in.Tolerances.apart("", a, b)
+	return same
 }
 
 // distance is how far two colours are from each other in OKLab, with their opacity.
@@ -152,4 +208,33 @@ func kindOf(property string) Kind {
 		return Layout
 	}
 	return Other
+}
+
+// Canonical is a value of a token or a property in a form in which alike values are the same text: colours as CSS, then
+// what else it says.
+func Canonical(text string) string {
+	v := parted(text)
+	var b strings.Builder
+	for _, c := range v.colours {
+		b.WriteString(c.CSS() + " ")
+	}
+	n := len(v.numbers)
+	if strings.Contains(v.shape, "§") && !strings.Contains(v.shape, "(") && n > 0 { // a shadow: its spread may be left out
+		for n > 2 && v.numbers[n-1] == 0 {
+			n--
+		}
+		for i, x := range v.numbers[:n] {
+			unit := v.units[i]
+			if x == 0 || unit == "" {
+				unit = "px"
+			}
+			b.WriteString(css.Num(x, 4) + unit + " ")
+		}
+		return b.String()
+	}
+	b.WriteString(v.shape)
+	for i, x := range v.numbers {
+		b.WriteString(" " + css.Num(x, 4) + v.units[i])
+	}
+	return b.String()
 }
