@@ -146,6 +146,9 @@ func builtPages(in *drift.In, pages []SitePage, o *DriftOptions) (unpaired []str
 	err = Progress(o.Progress, "looking", len(list), func(i int) error {
 		p := list[i]
 		v := drift.View{Width: p.screen.Box.W, Height: p.screen.Box.H, Dark: o.Base.Dark}
+		if v.Width == o.Base.Width {
+			v.Height = o.Base.Height
+		}
 		doc, err := l.look(&pages[p.page], v)
 		if err != nil {
 			return err

@@ -329,6 +329,8 @@ type Styles interface {
 	Why(n *markup.Node, property string) []StyleDeclaration
 	// Set are the longhands that the page declares for an element itself.
 	Set(n *markup.Node) []string
+	// Same is equal for elements that have the same computed style, and nil where that is not known.
+	Same(n *markup.Node) any
 	// Parts are the pseudo-elements of an element that rules of the page mean, as nodes with a name such as "::before".
 	Parts(n *markup.Node) []*markup.Node
 }

@@ -1,6 +1,7 @@
 package drift
 
 import (
+	"fmt"
 	"html"
 	"strings"
 
@@ -41,45 +42,77 @@ type asked struct {
 // claims are what elements of a drawing say, each as computed values. The declarations are those that code for the
 // element would have; a browser's rules turn them into values, as they do those of the site.
 func claims(list []asked) [][]claim {
-	own := make([]map[string]string, len(list)) // longhand or shorthand → as written
+	elements := make([]*design.Element, len(list))
+	for i, a := range list {
+		elements[i] = a.element
+	}
+	blocks := code.Own(elements, code.Options{Unit: px, Groups: claimed})
+	texts := make([]string, len(list))
+	styles := map[string]*computed.Style{} // by declarations: many elements have the same
+	var order []string
+	for i := range list {
+		texts[i] = list[i].declares(blocks[i].Declarations)
+		if _, ok := styles[texts[i]]; !ok {
+			styles[texts[i]] = nil
+			order = append(order, texts[i])
+		}
+	}
+	compute(order, styles)
+	out := make([][]claim, len(list))
+	known := map[string][]claim{}
+	for i := range list {
+		a := &list[i]
+		lines := a.element.Words != nil && len(a.element.Words.Lines) > 1
+		key := fmt.Sprint(a.ground, lines, "\x00", texts[i])
+		all, ok := known[key]
+		if s := styles[texts[i]]; !ok && s != nil {
+			all = a.claims(s, blocks[i].Declarations)
+			known[key] = all
+		}
+		out[i] = all
+	}
+	return out
+}
+
+// declares is what an element is asked for as declarations: that there is nothing, and then what there is.
+func (a *asked) declares(own []design.Declaration) string {
+	text := ""
+	if a.text {
+		text += noText + "opacity:1;"
+	}
+	if a.box {
+		text += noBox + "opacity:1;"
+	}
+	if a.bare {
+		text += noBox
+	}
+	for _, d := range own {
+		if a.wants(d.Prop) {
+			text += d.Prop + ":" + d.Value + ";"
+		}
+	}
+	return text
+}
+
+// compute gives the style of an element with each of some declarations.
+func compute(list []string, into map[string]*computed.Style) {
 	var b strings.Builder
 	b.WriteString("<body>")
-	for i, a := range list {
-		text := ""
-		if a.text {
-			text += noText + "opacity:1;"
-		}
-		if a.box {
-			text += noBox + "opacity:1;"
-		}
-		if a.bare {
-			text += noBox
-		}
-		own[i] = map[string]string{}
-		for _, block := range code.Own([]*design.Element{a.element}, code.Options{Unit: px, Groups: claimed}) {
-			for _, d := range block.Declarations {
-				if !a.wants(d.Prop) {
-					continue
-				}
-				own[i][d.Prop] = d.Value
-				text += d.Prop + ":" + d.Value + ";"
-			}
-		}
+	for _, text := range list {
 		b.WriteString(`<div style="` + html.EscapeString(text) + `"></div>`)
 	}
-	out := make([][]claim, len(list))
 	doc, err := markup.ParseHTML([]byte(b.String()), "", limit.New(limit.Limits{}))
 	if err != nil {
-		return out
+		return
 	}
 	page := computed.NewPage(doc.Root, nil, css.Medium{Width: 1280, Height: 800, Page: true}, nil, nil, limit.New(limit.Limits{}))
-	i := -1
+	i := 0
 	var visit func(n *markup.Node, up *computed.Style)
 	visit = func(n *markup.Node, up *computed.Style) {
 		s := page.Style(n, up)
-		if n.Local == "div" && i+1 < len(list) {
+		if n.Local == "div" && i < len(list) {
+			into[list[i]] = s
 			i++
-			out[i] = list[i].claims(s, own[i])
 		}
 		for _, k := range n.Children {
 			if k.Kind == markup.Element {
@@ -92,7 +125,6 @@ func claims(list []asked) [][]claim {
 			visit(k, nil)
 		}
 	}
-	return out
 }
 
 var px, _ = design.ParseUnit("px", 16)
@@ -117,7 +149,13 @@ func (a *asked) wants(property string) bool {
 	return a.box || property == "opacity" || a.text && !a.box && (kind == Shadow)
 }
 
-func (a *asked) claims(s *computed.Style, own map[string]string) (out []claim) {
+func (a *asked) claims(s *computed.Style, declared []design.Declaration) (out []claim) {
+	own := map[string]string{}
+	for _, d := range declared {
+		if a.wants(d.Prop) {
+			own[d.Prop] = d.Value
+		}
+	}
 	for _, p := range s.Set() {
 		if a.ground && !strings.HasPrefix(p, "background") || strings.HasPrefix(p, "border-image") {
 			continue
@@ -125,7 +163,7 @@ func (a *asked) claims(s *computed.Style, own map[string]string) (out []claim) {
 		if strings.HasPrefix(p, "background-") && p != "background-color" && p != "background-image" {
 			continue
 		}
-		if p == "line-height" && (a.element.Words == nil || len(a.element.Words.Lines) < 2) { // one line says nothing of it
+		if p == "line-height" && (a.element.Words == nil || len(a.element.Words.Lines) < 2) { // one line says nothing of its height
 			continue
 		}
 		v, ok := s.Get(p)

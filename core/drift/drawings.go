@@ -8,6 +8,7 @@ import (
 	"strings"
 
 	"archetyp/core/css"
+	"archetyp/core/css/computed"
 	"archetyp/core/design"
 	"archetyp/core/markup"
 	"archetyp/core/match"
@@ -37,6 +38,7 @@ type drawn struct {
 	uses   map[string]*use // of custom properties
 
 	lacking []*design.Element
+	tried   []tried
 }
 
 // use counts how values that come from a custom property agree with the drawing, and the declarations that use it where
@@ -125,12 +127,25 @@ func (d *drawn) compare() {
 		list = append(list, a)
 	}
 	all := claims(list)
+	type pairing struct {
+		claims *claim
+		style  any
+	}
+	fine := map[pairing]bool{} // claims that an element of a style was found to fulfil
 	for i := range d.pairs {
 		x := &d.pairs[i]
-		for _, c := range all[i] {
-			if !list[i].text || !mixed(x.Drawn, c.property) {
-				d.claim(x, c)
+		key := pairing{style: d.page.Styles.Same(d.node(x))}
+		if len(all[i]) > 0 {
+			key.claims = &all[i][0]
+		}
+		if !fine[key] {
+			before := len(d.out)
+			for _, c := range all[i] {
+				if !list[i].text || !mixed(x.Drawn, c.property) {
+					d.claim(x, c)
+				}
 			}
+			fine[key] = key.style != nil && key.claims != nil && len(d.out) == before && (!list[i].text || len(x.Drawn.Words.Runs) < 2)
 		}
 		if list[i].text {
 			d.words(x)
@@ -255,7 +270,20 @@ func (d *drawn) variables(n *markup.Node, property string) (out []design.StyleDe
 
 func placeKey(p design.StylePlace) string { return fmt.Sprintf("%s:%d:%d", p.File, p.Line, p.Column) }
 
+// counted notes whether a value of the page agrees with the drawing. What does is only looked at where a custom property
+// may be at fault.
 func (d *drawn) counted(n *markup.Node, property string, right bool) {
+	d.tried = append(d.tried, tried{n, property, right})
+}
+
+// tried is a value of the page that was compared.
+type tried struct {
+	node     *markup.Node
+	property string
+	right    bool
+}
+
+func (d *drawn) count(n *markup.Node, property string, right bool) {
 	for _, v := range d.variables(n, property) {
 		k := placeKey(v.Place)
 		if d.uses[k] == nil {
@@ -286,6 +314,12 @@ func (d *drawn) differs(x *match.Across, n *markup.Node, c claim, is string, far
 // shared finds custom properties that are at fault: no value that comes from one agrees with the drawing, and several
 // declarations use it, or it has a value that no token has.
 func (d *drawn) shared() {
+	if !slices.ContainsFunc(d.out, func(s seen) bool { return len(s.vars) > 0 }) {
+		return
+	}
+	for _, t := range d.tried {
+		d.count(t.node, t.property, t.right)
+	}
 	for i := range d.out {
 		s := &d.out[i]
 		for _, v := range slices.Backward(s.vars) {
@@ -323,16 +357,24 @@ func (d *drawn) cause(n *markup.Node, property, was string) Cause {
 	return declares(w, "")
 }
 
-// nothing is the cause of a value that no rule of the page gives: the rule of the element that is nearest to it.
+// nothing is the cause of a value that no rule of the page gives: the rule of the element that would; of what is
+// inherited, the page as a whole.
 func (d *drawn) nothing(n *markup.Node, property string) Cause {
-	c := Cause{Lacking: true, Property: property, Place: d.place(element(n))}
-	if rules := d.page.Styles.Rules(n); len(rules) > 0 {
-		for _, r := range rules {
-			if r.Place.Line > 0 && r.Selector != "style attribute" && !strings.HasPrefix(r.Selector, "*") {
-				c.Selector, c.Within, c.Place = r.Selector, r.Within, r.Place
-				break
-			}
+	on := n
+	if computed.Inherited(property) {
+		for on.Local != "body" && parent(on) != nil && parent(on).Kind == markup.Element {
+			on = parent(on)
 		}
+	}
+	c := Cause{Lacking: true, Property: property, Place: d.place(element(on))}
+	for _, r := range d.page.Styles.Rules(on) {
+		if r.Place.Line > 0 && r.Selector != "style attribute" && !strings.HasPrefix(r.Selector, "*") {
+			c.Selector, c.Within, c.Place = r.Selector, r.Within, r.Place
+			break
+		}
+	}
+	if on != n && c.Selector == "" {
+		c.Selector = on.Local
 	}
 	return c
 }
@@ -395,6 +437,9 @@ func (d *drawn) words(x *match.Across) {
 
 // mixed reports whether the runs of a text have several values of a property.
 func mixed(e *design.Element, property string) bool {
+	if len(e.Words.Runs) < 2 {
+		return false
+	}
 	for _, r := range e.Words.Runs {
 		for _, c := range runClaims(r) {
 			if c[0] == property && c[1] != lookup(runClaims(e.Words.Runs[0]), property) {

@@ -503,11 +503,16 @@ func (c *comparing) order(pairs []match.NodePair) {
 		}
 		byParent[is] = append(byParent[is], p.New)
 	}
+	rank := map[*markup.Node]int{} // in the tree: in the file, misplaced elements of tables stand elsewhere
+	c.view.Design.Markup.Root.Walk(func(n *markup.Node) bool {
+		rank[n] = len(rank)
+		return true
+	})
 	for _, up := range parents {
 		list := byParent[up]
 		at := make([]int, len(list))
 		for i, n := range list {
-			at[i] = c.old[n].Offset
+			at[i] = rank[c.old[n]]
 		}
 		message := ""
 		for _, i := range outOfOrder(at) {

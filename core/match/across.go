@@ -43,7 +43,7 @@ type AcrossOptions struct {
 // box and its words.
 func AcrossTrees(drawn, page *design.Element, o AcrossOptions) []Across {
 	a := &across{drawn: visible(drawn), page: visible(page), of: map[*design.Element]*Across{}, texts: map[*design.Element]*design.Element{},
-		boxes: map[*design.Element]*design.Element{}, rootDrawn: drawn, rootPage: page}
+		boxes: map[*design.Element]*design.Element{}, holding: map[*design.Element]int{}, rootDrawn: drawn, rootPage: page}
 	for d, p := range o.Hand {
 		if under(d, drawn) && under(p, page) {
 			a.join(d, p, "", ByHand)
@@ -89,6 +89,7 @@ type across struct {
 	texts               map[*design.Element]*design.Element // text of the page → text of the drawing
 	boxes               map[*design.Element]*design.Element // element of the page → container of the drawing
 	order               map[*design.Element]int
+	holding             map[*design.Element]int // texts with a partner in an element of the page
 }
 
 func (a *across) place(e *design.Element) int {
@@ -111,6 +112,11 @@ func (a *across) join(d, p *design.Element, part string, why Reason) {
 	switch {
 	case part != "":
 	case d.Words != nil:
+		if a.texts[p] == nil {
+			for up := p; up != nil; up = up.Parent {
+				a.holding[up]++
+			}
+		}
 		a.texts[p] = d
 	case paintsBox(d) || d.Kind == design.Box:
 		a.boxes[p] = d
@@ -349,9 +355,15 @@ func (a *across) holder(g *design.Element, partners []*design.Element, drawn map
 	if low == nil {
 		return nil, ""
 	}
+	own := map[*design.Element]bool{}
+	for _, p := range partners {
+		if d := a.texts[p]; d != nil && drawn[d] {
+			own[p] = true
+		}
+	}
 	var chain []*design.Element // elements that hold these and no other texts of the drawing
 	for e := low; e != nil && e != a.rootPage.Parent; e = e.Parent {
-		if a.holdsOther(e, drawn) {
+		if a.holding[e] > len(own) {
 			break
 		}
 		if d := a.boxes[e]; d == nil || under(d, g) && !paintsBox(d) {
@@ -394,17 +406,6 @@ func (a *across) holder(g *design.Element, partners []*design.Element, drawn map
 		}
 	}
 	return nil, ""
-}
-
-// holdsOther reports whether an element of the page holds texts whose partners stand elsewhere in the drawing.
-func (a *across) holdsOther(e *design.Element, drawn map[*design.Element]bool) bool {
-	other := false
-	e.Walk(func(k *design.Element) {
-		if d := a.texts[k]; d != nil && !drawn[d] {
-			other = true
-		}
-	})
-	return other
 }
 
 // paintsBox reports whether a container lies on a background, or a box paints anything.

@@ -18,6 +18,7 @@ type SiteChange struct {
 	Line     int    // of the declaration or markup that changed; of a removed one, of its rule
 	Property string // as declared; a custom property for a variable
 	Was, Is  string
+	Dark     bool // it stands in what is for the dark scheme
 }
 
 func (c SiteChange) String() string {
@@ -158,6 +159,9 @@ func changeValue(r *rand.Rand, files map[string]string, variable bool) (c SiteCh
 	c = SiteChange{What: "value", File: file, Line: lineAt(text, d.From), Property: d.Property, Was: d.Value, Is: is}
 	if variable {
 		c.What = "variable"
+	}
+	for up := d.Rule; up >= 0; up = code.Rules[up].Parent {
+		c.Dark = c.Dark || strings.Contains(code.Rules[up].Selector, "dark")
 	}
 	files[file] = text[:d.ValueAt] + is + text[d.ValueAt+len(d.Value):]
 	return c, true
@@ -431,4 +435,22 @@ func swapRules(r *rand.Rand, files map[string]string) (string, bool) {
 	lines[i], lines[i+1] = lines[i+1], lines[i]
 	files[sheet] = strings.Join(lines, "\n")
 	return "rules swapped: " + lines[i], true
+}
+
+// ShowsNothing reports whether a change of a value shows nowhere: a border or outline of no style, a custom property of
+// a radius that is as round as it can be.
+func ShowsNothing(c SiteChange) bool {
+	return (c.Property == "border" || c.Property == "outline") && strings.TrimSpace(c.Was) == "0"
+}
+
+// Drawn reports whether a change is one of what drawings state: a colour, a size of type or a corner, in the light scheme.
+func Drawn(c SiteChange) bool {
+	if c.What != "value" && c.What != "variable" || c.Dark || c.Property == "--color-bad" { // which nothing uses
+		return false
+	}
+	switch {
+	case strings.HasPrefix(c.Property, "--color"), c.Property == "color", c.Property == "border-radius", c.Property == "font-size":
+		return true
+	}
+	return false
 }

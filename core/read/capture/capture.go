@@ -269,6 +269,7 @@ func (s *styles) Differs(n *markup.Node, property string) bool { return s.of(n).
 func (s *styles) Properties(n *markup.Node) []string           { return s.of(n).Properties(n) }
 func (s *styles) Rules(n *markup.Node) []design.StyleRule      { return s.of(n).Rules(n) }
 func (s *styles) Declared(n *markup.Node) []design.Declaration { return s.of(n).Declared(n) }
+func (s *styles) Same(n *markup.Node) any                      { return s.of(n).Same(n) }
 func (s *styles) Set(n *markup.Node) []string                  { return s.of(n).Set(n) }
 func (s *styles) Parts(n *markup.Node) []*markup.Node          { return s.of(n).Parts(n) }
 func (s *styles) States(n *markup.Node) []design.StyleRule     { return s.of(n).States(n) }

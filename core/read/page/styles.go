@@ -228,6 +228,14 @@ func (p *Page) Declared(n *markup.Node) (out []design.Declaration) {
 	return out
 }
 
+// Same is equal for elements that have the same computed style.
+func (p *Page) Same(n *markup.Node) any {
+	if p = p.Of(n); p == nil || p.styles[n] == nil {
+		return nil
+	}
+	return p.styles[n]
+}
+
 // Set are the longhands that the page declares for an element itself.
 func (p *Page) Set(n *markup.Node) []string {
 	if p = p.Of(n); p == nil || p.styles[n] == nil {
