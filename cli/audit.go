@@ -215,14 +215,12 @@ func (a *app) printAudit(f *auditFlags, r *audit.Report, known int, gone []audit
 		}
 		return err
 	case f.as == "markdown":
-		a.print("%s", audit.Markdown(r))
-		return nil
+		return a.document([]byte(audit.Markdown(r)))
 	case a.json || f.as == "json":
 		return a.printJSON(map[string]any{"findings": full(r.Findings), "screens": full(r.Screens), "excepted": r.Accepted, "accepted": known,
 			"gone": full(gone), "counts": audit.Count(r.Findings)})
 	case f.questions:
-		a.print("%s", audit.Questions(r))
-		return nil
+		return a.document([]byte(audit.Questions(r)))
 	}
 	a.printAuditFindings(r)
 	for _, x := range gone {

@@ -278,7 +278,9 @@ func (a *app) fixDrift(f *driftFlags, r *job.Drifted) error {
 		made += n
 		changed[file] = []byte(text)
 		if !f.write {
-			a.print("%s", drift.Patch(filepath.ToSlash(file), string(data), text))
+			if err := a.document([]byte(drift.Patch(filepath.ToSlash(file), string(data), text))); err != nil {
+				return err
+			}
 		}
 	}
 	a.remark("note", left)

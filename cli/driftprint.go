@@ -34,8 +34,7 @@ func (a *app) printDrift(f *driftFlags, r *job.Drifted, gone []audit.Accepted, b
 		}
 		return err
 	case f.as == "markdown":
-		a.print("%s", drift.Markdown(r.Report, r.Coverage))
-		return nil
+		return a.document([]byte(drift.Markdown(r.Report, r.Coverage)))
 	}
 	a.printPairs(r)
 	a.printDifferences(r)
@@ -101,7 +100,11 @@ func (a *app) printDifferences(r *job.Drifted) {
 		if d.Cause.Place.Line == 0 {
 			where = d.Cause.Place.File
 		}
-		a.print("    %s%s\n", where, t.dim(touches(d)))
+		at := touches(d)
+		if d.Elsewhere {
+			at += "  · as designed elsewhere"
+		}
+		a.print("    %s%s\n", where, t.dim(at))
 		if a.verbose {
 			for _, s := range d.Spots {
 				a.print("      %s\n", t.dim(strings.TrimSpace(fmt.Sprintf("%s  %s  ↔  %s  (%s)", s.Screen, s.Design.Selector, s.Site.Selector, s.Why))))

@@ -48,7 +48,7 @@ func TestJSONFollowsItsSchema(t *testing.T) {
 			"spec components"}, {"spec", w, "spec poster"},
 		{"spec-computed", w, "spec site/index.html h1 --computed"}, {"spec-rules", w, "spec site/booking.html * --rules"}, {"spec-why", w, "spec site/booking.html * --why color"},
 		{"tokens-harvest-code", w, "tokens harvest site/index.html"}, {"tokens-harvest-code", w, "tokens harvest site/css/site.css"}, {"assets-page", w, "assets list site/index.html"},
-		{"audit", w, "audit --fail-on never --level note"}, {"audit", w, "audit site/index.html --level note"}, {"audit-rules", w, "audit --rules"}, {"apply", w, "apply --dry-run"}, {"apply", w, "apply --words fi --dry-run"},
+		{"audit", w, "audit --fail-on never --level note"}, {"audit", w, "audit site/index.html --level note"}, {"audit-rules", w, "audit --rules"}, {"drift", w, "drift site --fail-on never"}, {"drift", w, "drift site --design site"}, {"drift-why", w, "drift site --why #pay"}, {"apply", w, "apply --dry-run"}, {"apply", w, "apply --words fi --dry-run"},
 		{"mark", w, "mark booking #check asset=icons/{name} --dry-run"}, {"mark", w, "audit timetable --fix names"},
 		{"outline", w, "outline site/index.html"}, {"spec", w, "spec site/index.html .sailing"}, {"text-collect", w, "text collect site/booking.html"}, {"code", w, "code site/booking.html .button"},
 		{"measure", w, "measure booking #adults"}, {"measure", w, "measure booking #adults #children"}, {"measure", w,

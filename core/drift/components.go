@@ -1,6 +1,7 @@
 package drift
 
 import (
+	"math"
 	"slices"
 	"strings"
 
@@ -150,7 +151,7 @@ func (d *drawn) compareInstance(e *design.Element, state string) {
 // shownBy is the first element of the pages that is the component in the variant and state of an instance; nil for none.
 func (c *components) shownBy(pages []*design.Document, e *design.Element, state string) *design.Element {
 	var best *design.Element
-	score := -1
+	score := math.MinInt
 	other := c.variants(e)
 	for _, p := range pages {
 		for _, k := range p.All() {
@@ -237,6 +238,11 @@ func fit(k, e *design.Element, all []string) (score int, ok bool) {
 			score += 2
 		} else if !plainVariants[v] && (len(all) > 1 || modified(classes, e.Marks.Component)) {
 			return 0, false
+		}
+	}
+	for _, c := range classes { // one that is modified further is less what the sheet shows
+		if strings.HasPrefix(c, strings.ToLower(e.Marks.Component)+"-") && !slices.ContainsFunc(own, func(v string) bool { return strings.HasSuffix(c, "-"+v) }) {
+			score -= 2
 		}
 	}
 	if wordsIn(k) != "" && strings.EqualFold(wordsIn(k), wordsIn(e)) {

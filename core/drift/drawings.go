@@ -48,7 +48,7 @@ type use struct {
 	wrong map[string]bool
 }
 
-func compareDrawing(in *In, p *DrawingPair) ([]seen, Pair) {
+func compareDrawing(in *In, p *DrawingPair) (*drawn, []seen, Pair) {
 	d := &drawn{in: in, view: p.View, screen: p.Screen.Name, page: p.Page}
 	d.match(p.Screen.Root, p.Page.Screens[0].Root, match.AcrossOptions{Hand: p.Hand, Whole: true})
 	d.compare()
@@ -61,7 +61,7 @@ func compareDrawing(in *In, p *DrawingPair) ([]seen, Pair) {
 	if in.Reasons {
 		pair.Matched = d.matched()
 	}
-	return d.out, pair
+	return d, d.out, pair
 }
 
 func (d *drawn) matched() (out []Matched) {

@@ -111,6 +111,9 @@ type Difference struct {
 	Mend     string      `json:"mend,omitempty"` // the line of CSS that would mend it
 	Spots    []Spot      `json:"spots"`
 
+	// The same declaration is as designed on other elements, so that it cannot just be changed.
+	Elsewhere bool `json:"rightElsewhere,omitempty"`
+
 	Edit *Edit `json:"-"` // what would mend it in the site's style sheets; nil where that is not safe
 }
 

@@ -18,13 +18,14 @@ func Run(in In) (*Report, error) {
 	r := &Report{}
 	lists := make([][]seen, len(in.Pages)+len(in.Drawings)+len(in.Sheets))
 	pairs := make([]Pair, len(lists))
+	drawings := make([]*drawn, len(in.Drawings))
 	var wait sync.WaitGroup
 	for i := range in.Pages {
 		wait.Go(func() { lists[i], pairs[i] = comparePages(&in, &in.Pages[i]) })
 	}
 	for i := range in.Drawings {
 		k := len(in.Pages) + i
-		wait.Go(func() { lists[k], pairs[k] = compareDrawing(&in, &in.Drawings[i]) })
+		wait.Go(func() { drawings[i], lists[k], pairs[k] = compareDrawing(&in, &in.Drawings[i]) })
 	}
 	wait.Wait()
 	for i := range in.Sheets {
@@ -37,7 +38,53 @@ func Run(in In) (*Report, error) {
 	lists = append(lists, variables(&in))
 	r.Pairs = pairs
 	r.Differences = gather(&in, slices.Concat(lists...))
+	elsewhere(r.Differences, drawings)
 	return r, nil
+}
+
+// elsewhere marks differences whose declaration is as designed on other elements, and those of one declaration for which
+// the design has several values.
+func elsewhere(list []Difference, drawings []*drawn) {
+	at := map[string]int{} // how many differences a declaration has
+	wanted := map[string]bool{}
+	key := func(place, property string) string { return place + "\x00" + property }
+	for i := range list {
+		d := &list[i]
+		if d.Edit == nil || len(drawings) == 0 {
+			continue
+		}
+		for _, s := range d.Spots {
+			wanted[s.Prop] = true
+		}
+		at[key(placeKey(d.Cause.Place), d.Property)]++
+	}
+	right := map[string]bool{}
+	for _, d := range drawings {
+		for _, t := range d.tried {
+			if !t.right || !wanted[t.property] {
+				continue
+			}
+			if w := winner(d.page.Styles.Why(t.node, t.property)); w != nil {
+				right[key(placeKey(w.Place), t.property)] = true
+			}
+			for _, v := range d.variables(t.node, t.property) {
+				right[key(placeKey(v.Place), t.property)] = true
+			}
+		}
+	}
+	for i := range list {
+		d := &list[i]
+		if d.Edit == nil || len(drawings) == 0 {
+			continue
+		}
+		d.Elsewhere = at[key(placeKey(d.Cause.Place), d.Property)] > 1
+		for _, s := range d.Spots {
+			d.Elsewhere = d.Elsewhere || right[key(placeKey(d.Cause.Place), s.Prop)]
+		}
+		if d.Elsewhere {
+			d.Edit = nil
+		}
+	}
 }
 
 // gather makes one difference of all that one cause makes another.

@@ -20,26 +20,20 @@ func Markdown(r *Report, c *Coverage) string {
 	} else {
 		fmt.Fprintf(&b, "%d errors, %d warnings, %d notes\n", counts[audit.Error], counts[audit.Warning], counts[audit.Note])
 	}
-	last := Kind("")
-	for i := range r.Differences {
-		d := &r.Differences[i]
-		if d.Kind != last {
-			last = d.Kind
-			what := d.Kind.What()
-			fmt.Fprintf(&b, "\n## %s%s\n\n| level | what | where | instead |\n|---|---|---|---|\n", strings.ToUpper(what[:1]), what[1:])
+	for _, kind := range Kinds {
+		first := true
+		for i := range r.Differences {
+			d := &r.Differences[i]
+			if d.Kind != kind {
+				continue
+			}
+			if first {
+				first = false
+				what := kind.What()
+				fmt.Fprintf(&b, "\n## %s%s\n\n| level | what | where | instead |\n|---|---|---|---|\n", strings.ToUpper(what[:1]), what[1:])
+			}
+			b.WriteString(row(d))
 		}
-		where := d.Cause.Place.File
-		if d.Cause.Place.Line > 0 {
-			where += fmt.Sprintf(", line %d", d.Cause.Place.Line)
-		}
-		if n := len(d.Spots); n > 1 {
-			where += fmt.Sprintf(" (%d places)", n)
-		}
-		mend := ""
-		if d.Mend != "" {
-			mend = "`" + strings.ReplaceAll(d.Mend, "`", "'") + "`"
-		}
-		fmt.Fprintf(&b, "| %s | %s | %s | %s |\n", d.Level, cell(d.Message), cell(where), strings.ReplaceAll(mend, "|", "\\|"))
 	}
 	if c != nil && len(c.Kinds) > 0 {
 		b.WriteString("\n## Values of the site\n\n| kind | by variable | a token's, written out | almost a token's | others |\n|---|---:|---:|---:|---:|\n")
@@ -49,6 +43,22 @@ func Markdown(r *Report, c *Coverage) string {
 		}
 	}
 	return b.String()
+}
+
+// row is a difference in a row of a table.
+func row(d *Difference) string {
+	where := d.Cause.Place.File
+	if d.Cause.Place.Line > 0 {
+		where += fmt.Sprintf(", line %d", d.Cause.Place.Line)
+	}
+	if n := len(d.Spots); n > 1 {
+		where += fmt.Sprintf(" (%d places)", n)
+	}
+	mend := ""
+	if d.Mend != "" {
+		mend = "`" + strings.ReplaceAll(strings.ReplaceAll(d.Mend, "`", "'"), "|", "\\|") + "`"
+	}
+	return fmt.Sprintf("| %s | %s | %s | %s |\n", d.Level, cell(d.Message), cell(where), mend)
 }
 
 // cell is a text in a cell of a table.

@@ -21,7 +21,7 @@ type NodePair struct {
 	Why      Reason
 }
 
-// Trees pairs the elements of two versions of a page: whole subtrees that are the same, ids, containers by what they
+// Trees pairs the elements of two versions of a page: ids, whole subtrees that are the same, containers by what they
 // hold, and what stands in the same container by its kind, classes and words, in this order. Elements that are left are
 // gone (old) or new. Classes help but do not decide, so that renamed ones change nothing; a wrapper around the same
 // contents is new, and what it holds is not. Time and memory grow with the number of nodes.
@@ -30,8 +30,8 @@ func Trees(old, new *markup.Node) []NodePair {
 	if len(m.old.nodes) == 0 || len(m.new.nodes) == 0 {
 		return nil
 	}
-	m.same()
 	m.ids()
+	m.same()
 	m.roots()
 	m.holders()
 	m.within()
