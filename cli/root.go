@@ -192,7 +192,7 @@ Begin with "archetyp demo", or with "archetyp init --harvest" and "archetyp sync
 	})
 	root.AddCommand(a.initCmd(), a.demoCmd(), a.captureCmd(), a.syncCmd(), a.watchCmd(), a.statusCmd(), a.outlineCmd(), a.specCmd(), a.measureCmd(),
 		a.sampleCmd(), a.codeCmd(), a.renderCmd(),
-		a.tokensCmd(), a.textCmd(), a.assetsCmd(), a.markCmd(), a.applyCmd(), a.auditCmd(), a.guideCmd(), a.editionCmd(), a.phaseCmd(), a.remarkCmd(), a.inboxCmd(), a.driftCmd(), a.overlayCmd(), a.editorCmd(), a.focusCmd())
+		a.tokensCmd(), a.textCmd(), a.assetsCmd(), a.markCmd(), a.applyCmd(), a.auditCmd(), a.guideCmd(), a.editionCmd(), a.phaseCmd(), a.remarkCmd(), a.inboxCmd(), a.driftCmd(), a.overlayCmd(), a.liveCmd(), a.editorCmd(), a.focusCmd())
 	root.SetHelpCommand(&cobra.Command{Hidden: true, Use: "no-help"})
 	nameCommands(root)
 	return root

@@ -28,6 +28,7 @@ func actions(ctx context.Context, c *call, p *struct {
 	}
 	e := c.client.encoding
 	from, to := o.text.offset(p.Range.Start, e), o.text.offset(p.Range.End, e)
+	c.caretAt(o, from)
 	if !o.a.Generated(o.rel()) {
 		out = append(out, c.mends(o, from, to)...)
 	}

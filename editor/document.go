@@ -117,6 +117,7 @@ func didChange(_ context.Context, c *call, p *struct {
 	d = d.changed(p.ContentChanges, version, c.client.encoding)
 	c.put(d.uri, d)
 	c.changed(d)
+	c.toLive(d, false)
 	return nil, nil
 }
 
@@ -127,6 +128,7 @@ func didClose(_ context.Context, c *call, p *documentParams) (any, error) {
 		return nil, nil
 	}
 	c.put(d.uri, nil)
+	c.toLive(d, true)
 	_ = c.conn.Notify(c.ctx, "textDocument/publishDiagnostics", publishDiagnostics{URI: d.uri, Diagnostics: []diagnostic{}})
 	if isInput(d.file) {
 		c.work.Go(func() {

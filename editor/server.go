@@ -37,7 +37,8 @@ type Server struct {
 	once        sync.Once
 	work        sync.WaitGroup
 	ctx         context.Context // ends with the server
-	idleSince   *time.Timer     // collects garbage when nobody has typed for a while
+	lives       lives
+	idleSince   *time.Timer // collects garbage when nobody has typed for a while
 }
 
 // client is what the client can do.
@@ -148,6 +149,7 @@ var requests = map[string]method{
 	"completionItem/resolve":         with(resolveItem),
 	"textDocument/hover":             with(hoverAt),
 	"textDocument/codeAction":        with(actions),
+	"textDocument/documentHighlight": with(highlights),
 	"textDocument/documentColor":     with(documentColors),
 	"textDocument/colorPresentation": with(colorPresentations),
 	"textDocument/definition":        with(definition),
@@ -356,15 +358,16 @@ func initialize(_ context.Context, c *call, p *initializeParams) (any, error) {
 			"textDocumentSync": map[string]any{"openClose": true, "change": 2, "save": map[string]bool{"includeText": false}},
 			"completionProvider": map[string]any{"triggerCharacters": []string{":", " ", "(", "-", "\"", "'", "#", "{", "/", "."},
 				"resolveProvider": true},
-			"hoverProvider":          true,
-			"codeActionProvider":     map[string]any{"codeActionKinds": []string{"quickfix", "source.fixAll", "refactor"}},
-			"colorProvider":          true,
-			"definitionProvider":     true,
-			"referencesProvider":     true,
-			"renameProvider":         map[string]bool{"prepareProvider": true},
-			"documentSymbolProvider": true,
-			"codeLensProvider":       map[string]bool{"resolveProvider": true},
-			"executeCommandProvider": map[string]any{"commands": commandNames()},
+			"hoverProvider":             true,
+			"documentHighlightProvider": true,
+			"codeActionProvider":        map[string]any{"codeActionKinds": []string{"quickfix", "source.fixAll", "refactor"}},
+			"colorProvider":             true,
+			"definitionProvider":        true,
+			"referencesProvider":        true,
+			"renameProvider":            map[string]bool{"prepareProvider": true},
+			"documentSymbolProvider":    true,
+			"codeLensProvider":          map[string]bool{"resolveProvider": true},
+			"executeCommandProvider":    map[string]any{"commands": commandNames()},
 		},
 	}, nil
 }
