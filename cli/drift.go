@@ -154,7 +154,9 @@ func (a *app) drifted(f *driftFlags, args []string) (*job.Drifted, *workspace.Wo
 		}
 	}
 	over := a.busy("comparing")
-	r, err := job.Drift(&job.SiteReader{Context: a.ctx, WS: ws, Dir: a.dir, Browser: v.Browser, Live: f.live}, o)
+	reader := &job.SiteReader{Context: a.ctx, WS: ws, Dir: a.dir, Browser: v.Browser, Live: f.live}
+	defer reader.Close()
+	r, err := job.Drift(reader, o)
 	over()
 	if err != nil {
 		return nil, nil, "", err
@@ -188,7 +190,7 @@ func (a *app) drift(f *driftFlags, args []string) error {
 	if f.fix {
 		return a.fixDrift(f, r)
 	}
-	var before *workspace.LockedDrift
+	var before *drift.Standing
 	now := r.Standing(site)
 	if ws != nil {
 		lock, err := ws.ReadLock()

@@ -8,11 +8,10 @@ import (
 	"archetyp/core/drift"
 	"archetyp/core/hint"
 	"archetyp/job"
-	"archetyp/workspace"
 )
 
 // printDrift prints the outcome in the form asked for.
-func (a *app) printDrift(f *driftFlags, r *job.Drifted, gone []audit.Accepted, before, now *workspace.LockedDrift) error {
+func (a *app) printDrift(f *driftFlags, r *job.Drifted, gone []audit.Accepted, before, now *drift.Standing) error {
 	switch {
 	case a.json || f.as == "json":
 		return a.printJSON(map[string]any{"differences": full(r.Differences), "pairs": full(r.Pairs), "unpaired": full(r.Unpaired), "coverage": r.Coverage,
@@ -135,7 +134,7 @@ func touches(d *drift.Difference) string {
 }
 
 // printCoverage says how much of what the site declares is tokens.
-func (a *app) printCoverage(c *drift.Coverage, before *workspace.LockedDrift) {
+func (a *app) printCoverage(c *drift.Coverage, before *drift.Standing) {
 	if c == nil || len(c.Kinds) == 0 {
 		return
 	}
@@ -173,7 +172,7 @@ func (a *app) printCoverage(c *drift.Coverage, before *workspace.LockedDrift) {
 	}
 }
 
-func (a *app) printDriftSum(f *driftFlags, r *job.Drifted, before, now *workspace.LockedDrift) {
+func (a *app) printDriftSum(f *driftFlags, r *job.Drifted, before, now *drift.Standing) {
 	var parts []string
 	for _, l := range []struct {
 		level     audit.Level

@@ -62,7 +62,7 @@ func (a *app) live(site, styles string, port int) error {
 	if found {
 		dir = ws.Dir
 	}
-	var files fs.FS
+	var files, fonts fs.FS
 	watched := a.dir
 	if !job.IsAddress(site) {
 		root, err := os.OpenRoot(a.path(site))
@@ -71,6 +71,14 @@ func (a *app) live(site, styles string, port int) error {
 		}
 		defer root.Close()
 		files, watched = root.FS(), a.path(site)
+		if dir != "" {
+			beside, err := os.OpenRoot(dir)
+			if err != nil {
+				return err
+			}
+			defer beside.Close()
+			fonts = beside.FS()
+		}
 	}
 	if styles != "" {
 		watched = a.path(styles)
@@ -78,7 +86,7 @@ func (a *app) live(site, styles string, port int) error {
 	if watched, err = filepath.Abs(watched); err != nil {
 		return err
 	}
-	l, err := serve.NewLive(files, site, liveAnswers{&job.LiveSite{Reader: &job.SiteReader{Context: a.ctx, WS: ws, Dir: a.dir}, Site: site, Dir: dir}})
+	l, err := serve.NewLive(files, fonts, site, liveAnswers{&job.LiveSite{Reader: &job.SiteReader{Context: a.ctx, WS: ws, Dir: a.dir}, Site: site, Dir: dir}})
 	if err != nil {
 		return err
 	}

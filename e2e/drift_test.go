@@ -363,3 +363,40 @@ func TestDriftOfCaptures(t *testing.T) {
 		t.Errorf("%s", data)
 	}
 }
+
+// TestDriftInABrowser compares sizes as a browser laid boxes out, too.
+func TestDriftInABrowser(t *testing.T) {
+	t.Parallel()
+	need(t, "chromium", "chromium-browser", "google-chrome")
+	dir := demo(t)
+	plain, seen := drift(t, dir, "site"), drift(t, dir, "site", "--browser")
+	if len(plain.Differences) != len(seen.Differences) {
+		t.Errorf("%d and %d differences", len(plain.Differences), len(seen.Differences))
+	}
+	change(t, dir, "site/css/site.css", "padding: 56px var(--space-24) 65px", "padding: 56px var(--space-24) 85px")
+	if d := drift(t, dir, "site", "--only", "size"); len(d.Differences) != 0 {
+		t.Errorf("without a layout: %+v", d.Differences[0].Message)
+	}
+	d := drift(t, dir, "site", "--only", "size", "--browser")
+	if len(d.Differences) != 1 || !strings.Contains(d.Differences[0].Message, ".header height is 26") {
+		t.Errorf("%+v", d.Differences)
+	}
+}
+
+// TestDriftInTheGuide shows what was recorded on a page.
+func TestDriftInTheGuide(t *testing.T) {
+	t.Parallel()
+	dir := demo(t)
+	must(t, dir, "drift", "site", "--record", "--fail-on", "never")
+	if r := run(t, dir, "sync", "--check"); r.status != 1 {
+		t.Errorf("the guide lacks its page, and sync has nothing to do: %d %s", r.status, r.out)
+	}
+	must(t, dir, "sync")
+	page := read(t, dir, "guide/site.html")
+	for _, want := range []string{"Design and site", "sailing-row", "39 of 65", "border-radius: var(--radius-xl);"} {
+		if !strings.Contains(page, want) {
+			t.Errorf("the page has no %q", want)
+		}
+	}
+	must(t, dir, "sync", "--check")
+}

@@ -206,3 +206,42 @@ func TestLivePageOfAnotherServer(t *testing.T) {
 		}
 	}
 }
+
+// TestEditorShowsDrift shows what the site does otherwise than the design at the declarations, with what mends it.
+func TestEditorShowsDrift(t *testing.T) {
+	t.Parallel()
+	dir := demo(t)
+	write(t, dir, "archetyp.yaml", read(t, dir, "archetyp.yaml")+"drift: {site: site}\n")
+	c := startEditor(t, dir, obj{})
+	css := read(t, dir, "site/css/site.css")
+	c.show("site/css/site.css", css+"|")
+	drifts := func(list []finding) (out []finding) {
+		for _, f := range list {
+			if strings.HasPrefix(f.Code, "drift-") {
+				out = append(out, f)
+			}
+		}
+		return out
+	}
+	list := drifts(c.published("site/css/site.css", func(l []finding) bool { return len(drifts(l)) > 0 }))
+	radius := ""
+	for _, f := range list {
+		if f.Code == "drift-radius" {
+			radius = f.Message
+		}
+	}
+	if len(list) < 6 || !strings.Contains(radius, ".sailing border-radius is 14px, in the design 16px") {
+		t.Errorf("%+v", list)
+	}
+	change(t, dir, "site/css/site.css", "border-radius: 14px", "border-radius: 16px")
+	c.show("site/css/site.css", read(t, dir, "site/css/site.css")+"|")
+	c.tell("textDocument/didSave", obj{"textDocument": obj{"uri": c.uri("site/css/site.css")}})
+	c.published("site/css/site.css", func(l []finding) bool {
+		for _, f := range l {
+			if f.Code == "drift-radius" {
+				return false
+			}
+		}
+		return len(drifts(l)) > 0
+	})
+}

@@ -67,6 +67,7 @@ func (sp *space) diagnostics(o *openFile, e encoding) []diagnostic {
 		}
 		return out
 	}
+	out = append(out, sp.driftsIn(o, e)...)
 	for _, f := range sp.findings(o, mostFindings+1) {
 		g := diagnostic{Range: o.text.span(f.From, f.To, e), Severity: severity(f.Level), Code: f.Rule, Source: "archetyp", Message: f.Msg}
 		if f.Replace != "" {

@@ -12,6 +12,7 @@ import (
 	"time"
 
 	"archetyp/core/design"
+	"archetyp/core/drift"
 	"archetyp/core/offer"
 	"archetyp/job"
 	"archetyp/workspace"
@@ -25,15 +26,16 @@ type space struct {
 	begun sync.Once
 
 	mu       sync.Mutex
-	answers  *job.Answers    // nil until the first reading
-	reading  chan struct{}   // closed when the reading under way ends; nil for none
-	dirty    bool            // something changed since it began
-	fault    string          // that was reported last
-	focus    job.Focus       // as last seen
-	own      *focused        // nil until it is asked for
-	declared map[string]bool // custom properties of code; nil until they are known
-	looked   time.Time       // when they were looked for
-	renaming *renaming       // nil for none
+	answers  *job.Answers                  // nil until the first reading
+	reading  chan struct{}                 // closed when the reading under way ends; nil for none
+	dirty    bool                          // something changed since it began
+	fault    string                        // that was reported last
+	focus    job.Focus                     // as last seen
+	own      *focused                      // nil until it is asked for
+	declared map[string]bool               // custom properties of code; nil until they are known
+	looked   time.Time                     // when they were looked for
+	renaming *renaming                     // nil for none
+	drifts   map[string][]drift.Difference // of the site, by style sheet
 }
 
 // focused are the focused elements, as they are read for one state of the workspace.
@@ -121,6 +123,7 @@ func (sp *space) read() {
 			sp.mu.Unlock()
 			sp.publishAll()
 			sp.findDeclared()
+			sp.findDrift()
 			return
 		}
 		sp.dirty = false
@@ -233,6 +236,7 @@ func (sp *space) watch() {
 		} else {
 			sp.findDeclared()
 			sp.publishAll()
+			sp.findDrift()
 		}
 		sp.finishRename()
 	}

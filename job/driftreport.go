@@ -3,6 +3,7 @@ package job
 import (
 	"encoding/json"
 	"slices"
+	"time"
 
 	"archetyp/core/audit"
 	"archetyp/core/drift"
@@ -36,22 +37,11 @@ func (d *Drifted) Edits() map[string][]drift.Edit {
 	return out
 }
 
-// Standing is how far a site is from the design, in numbers that a lock remembers.
-func (d *Drifted) Standing(site string) *workspace.LockedDrift {
-	out := &workspace.LockedDrift{Site: site, Differences: map[string]int{}, Covered: map[string]int{}}
-	for _, x := range d.Differences {
-		out.Differences[string(x.Level)]++
-	}
-	if d.Coverage != nil {
-		for _, k := range d.Coverage.Kinds {
-			out.Covered[k.Kind] = int(100*k.Share() + 0.5)
-		}
-	}
-	return out
-}
+// Standing is how far a site is from the design, as the lock remembers it.
+func (d *Drifted) Standing(site string) *drift.Standing { return d.Report.Standing(site, d.Coverage) }
 
 // RecordDrift remembers in the lock how far a site is from the design.
-func RecordDrift(ws *workspace.Workspace, now *workspace.LockedDrift) error {
+func RecordDrift(ws *workspace.Workspace, now *drift.Standing) error {
 	lock, err := ws.ReadLock()
 	if err != nil {
 		return err
@@ -61,7 +51,7 @@ func RecordDrift(ws *workspace.Workspace, now *workspace.LockedDrift) error {
 	if string(was) == string(is) {
 		return nil
 	}
-	lock.Drift = now
+	lock.Drift, lock.Summary = now, nil // the guide shows it: the next sync has something to do
 	data, err := lock.JSON()
 	if err != nil {
 		return err
@@ -70,3 +60,6 @@ func RecordDrift(ws *workspace.Workspace, now *workspace.LockedDrift) error {
 	change.Put(ws, workspace.Memory, workspace.LockName, data)
 	return ws.Apply(change)
 }
+
+// today is the day, as baselines write it.
+func today() string { return time.Now().Format(time.DateOnly) }

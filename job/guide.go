@@ -125,6 +125,7 @@ func (s *Snapshot) guideInput(was, now *guideCache) (*guide.Input, error) {
 	if in.Annotations, err = s.annotations(); err != nil {
 		return nil, err
 	}
+	in.Drift = s.lock.Drift
 	if in.Shared, err = s.shared(); err != nil {
 		return nil, err
 	}

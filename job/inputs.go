@@ -126,7 +126,7 @@ func wordsFile(ws *workspace.Workspace) string {
 
 // same reports whether all inputs, and what they link to, are those that a lock was made from.
 func (in *inputs) same(l *workspace.Lock) bool {
-	if l.Program != Program || len(l.Inputs) != len(in.hashes) || len(l.Summary) == 0 {
+	if l.Program != Program || len(l.Inputs) != len(in.hashes) || len(l.Summary) == 0 || string(l.Summary) == "null" {
 		return false
 	}
 	for p, h := range in.hashes {

@@ -115,7 +115,12 @@ func rendered(address string, v View, d workspace.Drawing, headers map[string]st
 	if err != nil {
 		return nil, err
 	}
-	d.View = reading.View{Medium: v.medium(), URL: s.URL, ContentType: "text/html; charset=utf-8", Fetch: fetchFile,
+	return ofSnapshot(s, address, v, d, headers)
+}
+
+// ofSnapshot reads a page as a browser saw it.
+func ofSnapshot(s *browser.Snapshot, address string, v View, d workspace.Drawing, headers map[string]string) (*design.Document, error) {
+	d.View = reading.View{Medium: v.medium(), URL: s.URL, ContentType: "text/html; charset=utf-8", Fetch: fetchFile, States: d.View.States,
 		Shot: &page.Shot{Boxes: boxesOf(s), Picture: s.Picture}}
 	if IsAddress(address) {
 		client, err := site.New(s.URL, site.Options{Headers: headers})

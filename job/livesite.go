@@ -193,4 +193,3 @@ func (l *LiveSite) Picture(ctx context.Context, at string, width float64) ([]byt
 	}
 	return picture.PNG(img), nil
 }
-

@@ -2,6 +2,7 @@ package job
 
 import (
 	"context"
+	"fmt"
 	"io/fs"
 	"net/url"
 	"os"
@@ -11,6 +12,7 @@ import (
 	"strings"
 	"sync"
 
+	"archetyp/browser"
 	"archetyp/core/css"
 	"archetyp/core/design"
 	"archetyp/core/drift"
@@ -42,6 +44,40 @@ type SiteReader struct {
 	Dir     string               // that paths are from
 	Browser bool                 // pages are looked at in a browser
 	Live    bool                 // sites of the configuration are read where they are, not from their captures
+
+	mu    sync.Mutex
+	seen  map[string]*browser.Snapshot // by address and window
+	opens *browser.Browser
+}
+
+// Close ends the browser, where one was opened.
+func (r *SiteReader) Close() {
+	if r.opens != nil {
+		r.opens.Close()
+	}
+}
+
+// rendered is a page as a browser shows it, which looks at each window once.
+func (r *SiteReader) rendered(address string, v drift.View, d workspace.Drawing, headers map[string]string) (*design.Document, error) {
+	r.mu.Lock()
+	defer r.mu.Unlock()
+	view := View{Width: v.Width, Height: v.Height, Dark: v.Dark, Browser: true}
+	key := fmt.Sprint(address, v.Width, v.Height, v.Dark)
+	s := r.seen[key]
+	if s == nil {
+		var err error
+		if r.opens == nil {
+			if r.opens, err = browser.Open(r.Context); err != nil {
+				return nil, err
+			}
+			r.seen = map[string]*browser.Snapshot{}
+		}
+		if s, err = r.opens.Snapshot(address, browser.Visit{Width: int(v.Width), Height: int(v.Height), Dark: v.Dark, Picture: true, Headers: headers}); err != nil {
+			return nil, err
+		}
+		r.seen[key] = s
+	}
+	return ofSnapshot(s, address, view, d, headers)
 }
 
 // Pages are the pages of a site: a name in the configuration, an address, a folder, a page or a capture.
@@ -163,7 +199,7 @@ func (r *SiteReader) onDisk(file, shown, root string) SitePage {
 		medium, states := mediumOf(v)
 		d.View = reading.View{Medium: medium, URL: fileAddress(file), Fetch: fetchFile, States: states}
 		if r.Browser {
-			return rendered(fileAddress(file), View{Width: v.Width, Height: v.Height, Dark: v.Dark, Browser: true}, d, nil)
+			return r.rendered(fileAddress(file), v, d, nil)
 		}
 		return workspace.ParseDrawing(data, d)
 	}}
@@ -226,7 +262,7 @@ func (r *SiteReader) live(s workspace.Site) (out []SitePage, err error) {
 			medium, states := mediumOf(v)
 			d.View = reading.View{Medium: medium, URL: a.URL, ContentType: a.ContentType, States: states, Fetch: fetched}
 			if r.Browser {
-				return rendered(a.URL, View{Width: v.Width, Height: v.Height, Dark: v.Dark, Browser: true}, d, headers)
+				return r.rendered(a.URL, v, d, headers)
 			}
 			return workspace.ParseDrawing(a.Data, d)
 		}})

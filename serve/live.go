@@ -31,6 +31,7 @@ type Live struct {
 
 	proxy *httputil.ReverseProxy // of a site elsewhere; nil for a folder
 	files fs.FS                  // of a folder
+	fonts fs.FS                  // where /fonts/ is, if not in there; nil for nowhere
 	ask   LiveAnswers
 
 	mu     sync.Mutex
@@ -57,9 +58,9 @@ type LiveQuestion struct {
 // liveAt is where the script's own addresses begin.
 const liveAt = "/-archetyp/"
 
-// NewLive shows a folder of files, or the site at an address.
-func NewLive(files fs.FS, address string, ask LiveAnswers) (*Live, error) {
-	l := &Live{Secret: rand.Text(), files: files, ask: ask, sheets: map[string][]byte{}, pages: map[chan []byte]struct{}{}}
+// NewLive shows a folder of files, or the site at an address. fonts has /fonts/ where the folder has none.
+func NewLive(files, fonts fs.FS, address string, ask LiveAnswers) (*Live, error) {
+	l := &Live{Secret: rand.Text(), files: files, fonts: fonts, ask: ask, sheets: map[string][]byte{}, pages: map[chan []byte]struct{}{}}
 	if files != nil {
 		return l, nil
 	}
@@ -131,6 +132,10 @@ func (l *Live) file(w http.ResponseWriter, r *http.Request) {
 		name = path.Join(name, "index.html")
 	}
 	w.Header().Set("Cache-Control", "no-store")
+	if _, err := fs.Stat(l.files, name); err != nil && l.fonts != nil && strings.HasPrefix(name, "fonts/") {
+		http.ServeFileFS(w, r, l.fonts, name)
+		return
+	}
 	if !strings.HasSuffix(name, ".html") && !strings.HasSuffix(name, ".htm") {
 		http.ServeFileFS(w, r, l.files, name)
 		return

@@ -1,6 +1,7 @@
 package workspace
 
 import (
+	"archetyp/core/drift"
 	"bytes"
 	"encoding/json"
 	"fmt"
@@ -30,21 +31,15 @@ type Lock struct {
 	// what the sync had to say, kept for when nothing changed
 	Summary json.RawMessage `json:"summary"`
 	// output → hash of the edited file whose edits the tokens have
-	Absorbed  map[string]string                 `json:"absorbed,omitempty"`
+	Absorbed map[string]string `json:"absorbed,omitempty"`
+	// of the site, as it was recorded last
+	Drift     *drift.Standing                   `json:"drift,omitempty"`
 	Tokens    map[string]LockedToken            `json:"tokens"`
 	Modifiers []LockedModifier                  `json:"modifiers,omitempty"`
 	Contexts  map[string]map[string]LockedToken `json:"contexts,omitempty"` // by context, the tokens that are others there
 	Elements  map[string]*LockedElements        `json:"elements"`           // by source
 	// since then: what a token is called now → what it was
 	Renamed map[string]string `json:"renamed,omitempty"`
-	Drift   *LockedDrift      `json:"drift,omitempty"` // of the site, as it was recorded last
-}
-
-// LockedDrift is how far a site was from the design.
-type LockedDrift struct {
-	Site        string         `json:"site"`
-	Differences map[string]int `json:"differences"` // by level
-	Covered     map[string]int `json:"covered"`     // share of values that are tokens by kind, in %
 }
 
 // LockedToken is a token as it was, and the elements that used it.

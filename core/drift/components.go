@@ -113,6 +113,7 @@ func (c *components) instance(e *design.Element) (ok bool, err error) {
 	view := c.sheet.View
 	view.State = force
 	d := &drawn{in: c.in, view: view, screen: c.sheet.Screen.Name, page: shown.Screen.Document}
+	d.part = true
 	d.match(e, shown, match.AcrossOptions{Hand: map[*design.Element]*design.Element{e: shown}})
 	d.compareInstance(e, force)
 	if c.in.Reasons {

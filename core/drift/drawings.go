@@ -37,6 +37,7 @@ type drawn struct {
 	out    []seen
 	uses   map[string]*use // of custom properties
 
+	part    bool // an instance of a component is compared, not a screen
 	lacking []*design.Element
 	tried   []tried
 }
@@ -51,8 +52,8 @@ type use struct {
 func compareDrawing(in *In, p *DrawingPair) (*drawn, []seen, Pair) {
 	d := &drawn{in: in, view: p.View, screen: p.Screen.Name, page: p.Page}
 	d.match(p.Screen.Root, p.Page.Screens[0].Root, match.AcrossOptions{Hand: p.Hand, Whole: true})
-	d.compare()
 	d.missing(p.Screen.Root)
+	d.compare()
 	d.tellMissing()
 	d.extra(p.Page.Screens[0].Root)
 	elements := 0
@@ -158,6 +159,7 @@ func (d *drawn) compare() {
 		}
 	}
 	d.gaps()
+	d.seenSizes()
 	d.shared()
 }
 
@@ -396,7 +398,7 @@ func (d *drawn) spot(x *match.Across, property, was, is string) Spot {
 }
 
 func drawnRef(e *design.Element) Ref {
-	r := Ref{Selector: e.Selector(), Element: e.Title(), Line: e.Position.Line, Column: e.Position.Column}
+	r := Ref{Selector: e.Selector(), Element: e.Title(), Component: e.Component(), Line: e.Position.Line, Column: e.Position.Column}
 	if e.Screen != nil && e.Screen.Document != nil {
 		r.Source = e.Screen.Document.Name
 	}

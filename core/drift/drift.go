@@ -65,11 +65,12 @@ type Value struct {
 
 // Ref is an element on one side.
 type Ref struct {
-	Source   string `json:"source"`
-	Selector string `json:"selector,omitempty"`
-	Element  string `json:"element,omitempty"` // what to call it
-	Line     int    `json:"line,omitempty"`
-	Column   int    `json:"column,omitempty"`
+	Source    string `json:"source"`
+	Selector  string `json:"selector,omitempty"`
+	Element   string `json:"element,omitempty"`   // what to call it
+	Component string `json:"component,omitempty"` // that it is or stands in, in the design
+	Line      int    `json:"line,omitempty"`
+	Column    int    `json:"column,omitempty"`
 }
 
 // Cause is what on the site makes the difference.

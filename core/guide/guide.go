@@ -18,6 +18,7 @@ import (
 	"archetyp/core/css"
 	"archetyp/core/design"
 	"archetyp/core/digest"
+	"archetyp/core/drift"
 	"archetyp/core/geom"
 	"archetyp/core/paint/picture"
 	"archetyp/core/paint/raster"
@@ -115,10 +116,11 @@ type Input struct {
 	Body  string // font families the guide is set in; "" for the reader's own
 	Title string
 
-	Annotations []Annotation // phases and remarks
-	Shared      []Shared     // components of libraries, which are documented there
-	Changes     *Changes     // from an earlier state; nil for no such page
-	Edition     string       // "edition 3: As agreed"; "" for the workspace as it is
+	Annotations []Annotation    // phases and remarks
+	Shared      []Shared        // components of libraries, which are documented there
+	Changes     *Changes        // from an earlier state; nil for no such page
+	Drift       *drift.Standing // how far the site is from the design; nil where that is not recorded
+	Edition     string          // "edition 3: As agreed"; "" for the workspace as it is
 }
 
 // Use is how a component that the team has in code is used, and an excerpt of its file.
@@ -160,6 +162,7 @@ func Files(in *Input) ([]File, error) {
 	b.componentPages()
 	b.screenPages()
 	b.annotationPages()
+	b.sitePage()
 	b.changes()
 	b.flows()
 	b.assets()

@@ -189,7 +189,7 @@
       picture.onerror = () => { picture?.remove(); picture = null; show({error: 'No screen of the design is this page.'}); };
       picture.onload = () => { picture.style.width = picture.naturalWidth / 2 + 'px'; };
       picture.src = `${at}picture?page=${encodeURIComponent(location.pathname)}&width=${innerWidth}`;
-      root.append(picture);
+      root.prepend(picture);
     } else if (ev.code === 'Escape' && panel) {
       panel.remove();
       panel = null;
