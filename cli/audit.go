@@ -294,8 +294,8 @@ func (a *app) levelText(l audit.Level, name string) string {
 func (a *app) withSwatches(text string) string {
 	words := strings.Split(text, " ")
 	for i, w := range words {
-		if strings.HasPrefix(w, "#") && (len(w) == 7 || len(w) == 9) {
-			words[i] = a.term.swatchOf(w) + w
+		if c := strings.TrimRight(w, ",;."); strings.HasPrefix(c, "#") && (len(c) == 7 || len(c) == 9) {
+			words[i] = a.term.swatchOf(c) + w
 		}
 	}
 	return strings.Join(words, " ")
