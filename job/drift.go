@@ -41,7 +41,7 @@ func Drift(r *SiteReader, o DriftOptions) (*Drifted, error) {
 	if err != nil {
 		return nil, err
 	}
-	in := drift.In{Tolerances: o.Tolerances, Levels: o.Levels, Reasons: o.Reasons}
+	in := drift.In{Tolerances: o.Tolerances, Levels: o.Levels, Reasons: o.Reasons, Likeness: pictureLikeness}
 	if in.Tokens, err = DriftTokens(r.WS); err != nil {
 		return nil, err
 	}

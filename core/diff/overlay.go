@@ -183,7 +183,11 @@ func shrunk(img *image.RGBA, n int) *image.RGBA {
 	return out
 }
 
-// Outlined draws the outlines of parts on a picture that shows how two differ, the least like ones with their offsets.
+// thereInk outlines a part where the second picture has it.
+var thereInk = color.RGBA{0x1f, 0x7a, 0xc4, 0xff}
+
+// Outlined draws the outlines of parts on a picture that shows how two differ, the least like ones with their offsets: where
+// the first picture has them, and in blue where the second does.
 func Outlined(img *image.RGBA, o *Overlay, most int) *image.RGBA {
 	var taken []image.Rectangle
 	n := 0
@@ -193,6 +197,9 @@ func Outlined(img *image.RGBA, o *Overlay, most int) *image.RGBA {
 		}
 		n++
 		frame(img, l.Box.Inset(-2), otherInk, 1)
+		if l.Offset != (image.Point{}) { // where the second picture has it
+			frame(img, l.Box.Sub(l.Offset).Inset(-2), thereInk, 1)
+		}
 		taken = badge(img, l.Box, offsetWords(l), otherInk, taken)
 	}
 	return img

@@ -159,6 +159,7 @@ func (d *drawn) compare() {
 		}
 	}
 	d.gaps()
+	d.pictures()
 	d.seenSizes()
 	d.shared()
 }

@@ -145,8 +145,13 @@ type In struct {
 	Tolerances Tolerances
 	Levels     map[Kind]audit.Level // where the configuration gives one
 	Tokens     Tokens               // nil for none
+	Likeness   Likeness             // nil compares no pictures with what is drawn
 	Reasons    bool                 // every pair of elements is wanted, with its reason
 }
+
+// Likeness says how like a picture of a page is to what an element of a drawing shows, 0–1; ok is false where they cannot be
+// compared.
+type Likeness func(e *design.Element, picture *design.PagePicture) (share float64, ok bool)
 
 // ViewPair is one view of a page on both sides.
 type ViewPair struct {
