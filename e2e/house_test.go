@@ -25,7 +25,8 @@ core/token/emit core/text/exchange core/text/fit
 core/code core/code/targets
 core/asset core/offer
 core/token/absorb core/ask core/audit
-core/guide core/lint
+core/drift core/lint
+core/guide
 workspace
 job
 editor

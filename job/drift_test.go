@@ -2,6 +2,7 @@ package job
 
 import (
 	"context"
+	"flag"
 	"fmt"
 	"maps"
 	"math/rand/v2"
@@ -16,6 +17,19 @@ import (
 	"archetyp/demo/edits"
 	"archetyp/workspace"
 )
+
+var long = flag.Bool("long", false, "take all the cases there are")
+
+// cases is how many cases are taken: all of them with -long, fewer else, and only some with -short.
+func cases(all, usual int) int {
+	switch {
+	case *long:
+		return all
+	case testing.Short():
+		return usual / 4
+	}
+	return usual
+}
 
 // inFolder writes files into a new folder.
 func inFolder(t testing.TB, files map[string]string) string {
@@ -74,10 +88,7 @@ func attributed(d *drift.Difference, c edits.SiteChange) bool {
 // TestChangesOfASite holds that a change to one thing of a site is found, as what it is and where it is, and nothing else
 // is; that what mends it gives the style sheet back byte for byte; and that then nothing differs.
 func TestChangesOfASite(t *testing.T) {
-	many := 300
-	if testing.Short() {
-		many = 40
-	}
+	many := cases(300, 90)
 	site := demoSite(t)
 	was := inFolder(t, site)
 	good, all, silent, mended, sheets := 0, 0, 0, 0, 0
@@ -150,10 +161,7 @@ func sameBut(a, b, property string) bool {
 
 // TestChangesThatShowNothing holds that a site that is written otherwise and looks the same has no differences.
 func TestChangesThatShowNothing(t *testing.T) {
-	many := 150
-	if testing.Short() {
-		many = 30
-	}
+	many := cases(150, 50)
 	site := demoSite(t)
 	was := inFolder(t, site)
 	for seed, all := uint64(1), 0; all < many; seed++ {
@@ -198,10 +206,7 @@ func demoDrawings(t testing.TB) (*workspace.Workspace, []*design.Document) {
 // TestChangesAgainstDrawings holds how many changes of a site are found that a drawing knows of: colours, type, corners
 // and shadows of what is drawn, and its words.
 func TestChangesAgainstDrawings(t *testing.T) {
-	many := 200
-	if testing.Short() {
-		many = 30
-	}
+	many := cases(200, 60)
 	ws, docs := demoDrawings(t)
 	site := demoSite(t)
 	held := func(now map[string]string) map[string]drift.Difference {
