@@ -105,9 +105,8 @@ func Apply(text string, edits []Edit) (out string, made int, left []string) {
 					continue
 				}
 				value := strings.TrimRight(d.Value, " \t\n")
-				important := ""
 				if k := strings.LastIndex(value, "!"); k >= 0 && strings.EqualFold(strings.Join(strings.Fields(value[k+1:]), ""), "important") {
-					value, important = strings.TrimRight(value[:k], " \t\n"), value[k:]
+					value = strings.TrimRight(value[:k], " \t\n")
 				}
 				if strings.Join(strings.Fields(value), " ") != strings.Join(strings.Fields(e.Was), " ") {
 					continue
@@ -118,7 +117,6 @@ func Apply(text string, edits []Edit) (out string, made int, left []string) {
 				} else {
 					c.from, c.to, c.text = d.ValueAt, d.ValueAt+len(value), e.Is
 				}
-				_ = important
 			}
 		}
 		if !ok {

@@ -5,6 +5,7 @@ import (
 	"math"
 
 	"archetyp/core/design"
+	"archetyp/core/digest"
 	"archetyp/core/markup"
 	"archetyp/core/match"
 )
@@ -44,5 +45,29 @@ func (d *drawn) pictures() {
 		s.message = fmt.Sprintf("%s is %.0f %% like %s in the design", called(d.node(x)), 100*share, part(x.Drawn))
 		s.cause.Place = d.place(d.node(x))
 		d.out = append(d.out, s)
+	}
+}
+
+// pictures compares the files of pictures and fonts that have the same address on both sides.
+func (c *comparing) pictures() {
+	sums := map[string]string{}
+	for _, p := range c.view.Design.Styles.Pictures() {
+		if len(p.Data) > 0 && p.Address != "" {
+			sums[p.Kind+"\x00"+relative(p.Address, c.pair.Bases[0])] = digest.Of(string(p.Data))
+		}
+	}
+	for _, p := range c.view.Site.Styles.Pictures() {
+		address := relative(p.Address, c.pair.Bases[1])
+		was, ok := sums[p.Kind+"\x00"+address]
+		if !ok || len(p.Data) == 0 || was == digest.Of(string(p.Data)) {
+			continue
+		}
+		s := seen{kind: Picture, message: fmt.Sprintf("%s is another %s than in the design", address, map[bool]string{true: "font", false: "picture"}[p.Kind == "font"])}
+		s.spot = Spot{Screen: c.pair.Screen, View: c.view.View, Site: Ref{Source: p.Place.File, Element: p.By, Line: p.Place.Line, Column: p.Place.Column}, Prop: "file", Was: was, Is: digest.Of(string(p.Data))}
+		if p.Node != nil {
+			s.spot.Site = c.ref(1, p.Node)
+		}
+		s.cause.Place = p.Place
+		c.out = append(c.out, s)
 	}
 }
