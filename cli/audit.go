@@ -303,16 +303,7 @@ func (a *app) withSwatches(text string) string {
 
 func (a *app) printAuditSum(f *auditFlags, r *audit.Report, known int) {
 	counts := audit.Count(r.Findings)
-	var parts []string
-	for _, l := range []struct {
-		level     audit.Level
-		one, many string
-	}{{audit.Error, "error", "errors"}, {audit.Warning, "warning", "warnings"}, {audit.Note, "note", "notes"}} {
-		if n := counts[l.level]; n > 0 {
-			parts = append(parts, plural(n, l.one, l.many))
-		}
-	}
-	line := strings.Join(parts, ", ")
+	line := countsOf(func(l audit.Level) int { return counts[l] })
 	if line == "" {
 		line = a.term.good("✓") + " nothing found"
 	}
@@ -326,6 +317,20 @@ func (a *app) printAuditSum(f *auditFlags, r *audit.Report, known int) {
 	if a.verbose {
 		a.printShares(r.Screens)
 	}
+}
+
+// countsOf says how many findings there are of each level; "" for none.
+func countsOf(count func(audit.Level) int) string {
+	var parts []string
+	for _, l := range []struct {
+		level     audit.Level
+		one, many string
+	}{{audit.Error, "error", "errors"}, {audit.Warning, "warning", "warnings"}, {audit.Note, "note", "notes"}} {
+		if n := count(l.level); n > 0 {
+			parts = append(parts, plural(n, l.one, l.many))
+		}
+	}
+	return strings.Join(parts, ", ")
 }
 
 // printShares says how much of each screen is built from components.

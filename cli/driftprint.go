@@ -173,16 +173,7 @@ func (a *app) printCoverage(c *drift.Coverage, before *drift.Standing) {
 }
 
 func (a *app) printDriftSum(f *driftFlags, r *job.Drifted, before, now *drift.Standing) {
-	var parts []string
-	for _, l := range []struct {
-		level     audit.Level
-		one, many string
-	}{{audit.Error, "error", "errors"}, {audit.Warning, "warning", "warnings"}, {audit.Note, "note", "notes"}} {
-		if n := now.Differences[string(l.level)]; n > 0 {
-			parts = append(parts, plural(n, l.one, l.many))
-		}
-	}
-	line := strings.Join(parts, ", ")
+	line := countsOf(func(l audit.Level) int { return now.Differences[string(l)] })
 	if line == "" {
 		line = a.term.good("✓") + " the site is as the design says"
 	}

@@ -16,12 +16,12 @@ func (d *drawn) seenSizes() {
 	if d.page.Boxless {
 		return
 	}
-	said := map[string]bool{} // elements of the page with another size or space, by selector and axis
+	listed := map[string]bool{} // elements of the page with another size or space, by selector and axis
 	for _, s := range d.out {
 		if s.kind == Size || s.kind == Space || s.kind == Type || s.kind == Words || s.kind == Border {
-			said[s.spot.Site.Selector+axis(s.spot.Prop)] = true
+			listed[s.spot.Site.Selector+axis(s.spot.Prop)] = true
 			if s.kind == Type || s.kind == Words {
-				said[s.spot.Site.Selector+"x"], said[s.spot.Site.Selector+"y"] = true, true
+				listed[s.spot.Site.Selector+"x"], listed[s.spot.Site.Selector+"y"] = true, true
 			}
 		}
 	}
@@ -46,7 +46,7 @@ func (d *drawn) seenSizes() {
 				continue
 			}
 			fits := k == 0 && (d.texts[x.Page] || d.part) // as wide as its words, or as what a component stands in
-			skip := fits || explained[x.Drawn][k] || said[ref.Selector+a.axis] || a.is < a.was && d.missingIn(x.Drawn)
+			skip := fits || explained[x.Drawn][k] || listed[ref.Selector+a.axis] || a.is < a.was && d.missingIn(x.Drawn)
 			for up := x.Drawn; up != nil; up = up.Parent {
 				e := explained[up]
 				e[k] = true

@@ -44,7 +44,7 @@ func compareDrawing(in *In, p *DrawingPair) (*drawn, []seen, Pair) {
 	d.match(p.Screen.Root, p.Page.Screens[0].Root, match.AcrossOptions{Hand: p.Hand, Whole: true})
 	d.missing(p.Screen.Root)
 	d.compare()
-	d.tellMissing()
+	d.reportMissing()
 	d.extra(p.Page.Screens[0].Root)
 	elements := 0
 	p.Screen.Root.Walk(func(*design.Element) { elements++ })

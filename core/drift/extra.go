@@ -69,9 +69,9 @@ func (d *drawn) adds(e *design.Element, only bool) {
 	s.cause.Place = d.place(n)
 	what := called(n)
 	if e.Words != nil {
-		what = "the words " + said(e.Words.Words)
+		what = "the words " + quoted(e.Words.Words)
 	} else if w := allWords(n); w != "" && !only {
-		what += " " + said(w)
+		what += " " + quoted(w)
 	}
 	if only {
 		what = "what " + what + " paints"

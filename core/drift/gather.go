@@ -291,11 +291,11 @@ func (d *Difference) sentence() string {
 	if st := d.Spots[0].View.State; st != "" && !strings.Contains(what, ":"+st) {
 		what += " (:" + st + ")"
 	}
-	return fmt.Sprintf("%s is %s, in the design %s", what, d.Site.say(), d.Design.say())
+	return fmt.Sprintf("%s is %s, in the design %s", what, d.Site.words(), d.Design.words())
 }
 
-// say is a value with its token.
-func (v Value) say() string {
+// words is a value with its token.
+func (v Value) words() string {
 	text := plainColours(v.Text)
 	switch {
 	case text == "" || v.Text == "" && v.Declared == "":

@@ -55,7 +55,7 @@ func (d *drawn) lacks(e *design.Element) {
 func part(e *design.Element) string {
 	switch {
 	case e.Words != nil:
-		return said(e.Words.Words)
+		return quoted(e.Words.Words)
 	case e.Name != "":
 		return e.Name
 	}
@@ -70,8 +70,8 @@ func plural(kind string) string {
 	return kind + "s"
 }
 
-// tellMissing notes what is missing: what one container lacks is one difference, and so is what several of one kind lack.
-func (d *drawn) tellMissing() {
+// reportMissing notes what is missing: what one container lacks is one difference, and so is what several of one kind lack.
+func (d *drawn) reportMissing() {
 	byParent := map[*design.Element][]*design.Element{}
 	var order []*design.Element
 	for _, e := range d.lacking {

@@ -79,28 +79,9 @@ func (c *comparing) nearest(side int, n *markup.Node) *markup.Node {
 
 // outOfOrder are the places in a list of numbers that must go for the rest to rise: as few as can be.
 func outOfOrder(list []int) (out []int) {
-	// The longest rising subsequence, by the smallest last number of each length.
-	tails, before := []int{}, make([]int, len(list))
-	for i, v := range list {
-		at, _ := slices.BinarySearchFunc(tails, v, func(t, v int) int { return list[t] - v })
-		before[i] = -1
-		if at > 0 {
-			before[i] = tails[at-1]
-		}
-		if at == len(tails) {
-			tails = append(tails, i)
-		} else {
-			tails[at] = i
-		}
-	}
-	keep := map[int]bool{}
-	if len(tails) > 0 {
-		for i := tails[len(tails)-1]; i >= 0; i = before[i] {
-			keep[i] = true
-		}
-	}
+	keep := match.Rising(list)
 	for i := range list {
-		if !keep[i] {
+		if _, kept := slices.BinarySearch(keep, i); !kept {
 			out = append(out, i)
 		}
 	}

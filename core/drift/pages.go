@@ -86,7 +86,7 @@ func (c *comparing) run(pairs []match.NodePair) {
 	c.moving = map[*markup.Node]bool{}
 	c.order(pairs)
 	c.lists()
-	if !c.plain { // said in the first view; here only for what follows from it
+	if !c.plain { // reported in the first view; here it only keeps back what follows from it
 		c.out = nil
 	}
 	for _, p := range pairs {

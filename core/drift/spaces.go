@@ -202,7 +202,7 @@ func (d *drawn) stripes(x *match.Across) map[string]*design.Element {
 	return out
 }
 
-// borders compares stripes along the sides of a container with the borders of the page, and takes back what claims said
+// borders compares stripes along the sides of a container with the borders of the page, and takes back what claims reported
 // of sides without any.
 func (d *drawn) borders(x *match.Across) {
 	n := d.node(x)

@@ -41,7 +41,7 @@ func (c *comparing) words(o, n *markup.Node) {
 	if was == is || n.Local == "style" || n.Local == "script" {
 		return
 	}
-	s := seen{kind: Words, spot: c.spot(o, n, "", was, is), message: fmt.Sprintf("%s reads %s, in the design %s", called(n), said(from(is, was)), said(from(was, is)))}
+	s := seen{kind: Words, spot: c.spot(o, n, "", was, is), message: fmt.Sprintf("%s reads %s, in the design %s", called(n), quoted(from(is, was)), quoted(from(was, is)))}
 	s.cause.Place = c.wordsPlace(o, n)
 	c.out = append(c.out, s)
 }
@@ -60,8 +60,8 @@ func from(text, other string) string {
 	return "… " + strings.Join(a[same-before:], " ")
 }
 
-// said is words in quotation marks, or that there are none.
-func said(s string) string {
+// quoted is words in quotation marks, or that there are none.
+func quoted(s string) string {
 	if s == "" {
 		return "nothing"
 	}
@@ -137,7 +137,7 @@ func (d *drawn) words(x *match.Across) {
 		return
 	}
 	s := seen{kind: Words, spot: d.spot(x, "", was, is)}
-	s.message = fmt.Sprintf("%s reads %s, in the design %s", called(d.node(x)), said(from(is, was)), said(from(was, is)))
+	s.message = fmt.Sprintf("%s reads %s, in the design %s", called(d.node(x)), quoted(from(is, was)), quoted(from(was, is)))
 	s.cause.Place = d.place(d.node(x))
 	d.out = append(d.out, s)
 }

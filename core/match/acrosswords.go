@@ -75,24 +75,13 @@ func (a *across) words() {
 			}
 		}
 	}
-	tails, before := []int{}, make([]int, len(tries))
+	places := make([]int, len(tries))
 	for i, t := range tries {
-		k, _ := slices.BinarySearchFunc(tails, t.p, func(x, p int) int { return tries[x].p - p })
-		before[i] = -1
-		if k > 0 {
-			before[i] = tails[k-1]
-		}
-		if k == len(tails) {
-			tails = append(tails, i)
-		} else {
-			tails[k] = i
-		}
+		places[i] = t.p
 	}
-	if len(tails) > 0 {
-		for i := tails[len(tails)-1]; i >= 0; i = before[i] {
-			if d, p := drawn[tries[i].d], page[tries[i].p]; a.of[d] == nil && a.texts[p] == nil {
-				a.join(d, p, "", ByWords)
-			}
+	for _, i := range Rising(places) {
+		if d, p := drawn[tries[i].d], page[tries[i].p]; a.of[d] == nil && a.texts[p] == nil {
+			a.join(d, p, "", ByWords)
 		}
 	}
 	for _, e := range drawn { // words that went elsewhere
