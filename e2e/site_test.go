@@ -144,7 +144,7 @@ func TestCapture(t *testing.T) {
 	says(t, dir, "outline ferry-site", "Timetable", "Your trip", "Boarding pass")
 	says(t, dir, "assets list ferry-site", "icon icon.svg svg 64 × 64 px", "inline in the page", "font HankenGrotesk-Regular.ttf")
 	says(t, dir, "outline ferry-site --alike", "3 alike", "class sailing")
-	says(t, dir, "tokens harvest ferry-site", "#0c6f91 1 near color.sea.600", "7px 1 near space.8", "3 of them near one", "color.coral.500")
+	says(t, dir, "tokens harvest ferry-site", "#0c6f91 1 near color.sea.600", "7px 1 near space.8", "4 of them near one", "color.coral.500")
 	says(t, dir, "spec captures/ferry-site .badge-good", "background-color #dff2e6")
 	change(t, dir, "archetyp.yaml", "design/*.ora", "design/*.ora\n  - captures/*/capture.json")
 	must(t, dir, "sync")

@@ -88,7 +88,7 @@ func attributed(d *drift.Difference, c edits.SiteChange) bool {
 // TestChangesOfASite holds that a change to one thing of a site is found, as what it is and where it is, and nothing else
 // is; that what mends it gives the style sheet back byte for byte; and that then nothing differs.
 func TestChangesOfASite(t *testing.T) {
-	many := cases(300, 90)
+	many := cases(300, 40)
 	site := demoSite(t)
 	was := inFolder(t, site)
 	good, all, silent, mended, sheets := 0, 0, 0, 0, 0
@@ -161,7 +161,7 @@ func sameBut(a, b, property string) bool {
 
 // TestChangesThatShowNothing holds that a site that is written otherwise and looks the same has no differences.
 func TestChangesThatShowNothing(t *testing.T) {
-	many := cases(150, 50)
+	many := cases(150, 25)
 	site := demoSite(t)
 	was := inFolder(t, site)
 	for seed, all := uint64(1), 0; all < many; seed++ {
@@ -206,7 +206,7 @@ func demoDrawings(t testing.TB) (*workspace.Workspace, []*design.Document) {
 // TestChangesAgainstDrawings holds how many changes of a site are found that a drawing knows of: colours, type, corners
 // and shadows of what is drawn, and its words.
 func TestChangesAgainstDrawings(t *testing.T) {
-	many := cases(200, 60)
+	many := cases(200, 30)
 	ws, docs := demoDrawings(t)
 	site := demoSite(t)
 	held := func(now map[string]string) map[string]drift.Difference {
