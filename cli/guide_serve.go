@@ -28,7 +28,8 @@ func (a *app) guideServeCmd() *cobra.Command {
 under their own paths, and the tokens as /tokens.css and /tokens.json, so that a development server can link to them.
 With --watch, saving a source syncs at once and reloads the open pages it affects. With --edit, too, and the pages
 can change token values, mark elements and set the focused element; git shows what was changed. With --remarks, readers
-write remarks and replies in the pages: they become files, and with --commit commits under their names. Other machines are
+write remarks and replies in the pages: they become files, and with --commit commits under their names. With --site,
+pages lay the page that was built from their screen over it. Other machines are
 served with --listen and a --secret, a word in the link: whoever has the link can read, and with --edit or
 --remarks change, and anybody on the way can read it, since it is no https.`),
 		Example: example("archetyp guide serve", "archetyp guide serve --watch --port 0", "archetyp guide serve --edit", "archetyp guide serve --remarks --commit",
@@ -46,6 +47,7 @@ served with --listen and a --secret, a word in the link: whoever has the link ca
 	c.Flags().BoolVar(&f.edit, "edit", false, "let pages change tokens, marks and the focused element; includes --watch")
 	c.Flags().BoolVar(&f.remarks, "remarks", false, "let readers write remarks in the pages; includes --watch")
 	c.Flags().BoolVar(&f.commit, "commit", false, "with --remarks: commit each remark under the reader's name")
+	c.Flags().StringVar(&f.site, "site", "", "let pages lay the `SITE` over their screens, as a browser shows it")
 	c.Flags().StringVar(&f.listen, "listen", "127.0.0.1", "listen at `ADDRESS`, for other machines, too; needs --secret")
 	c.Flags().StringVar(&f.secret, "secret", "", "serve only those who have `WORD` in their link")
 	return c
@@ -61,6 +63,7 @@ type serveFlags struct {
 
 	remarks, commit bool
 	listen, secret  string
+	site            string
 }
 
 // leastSecret is the length of a secret from which guessing it takes too long.
@@ -109,6 +112,10 @@ func (a *app) serveGuide(f *serveFlags) error {
 	if f.remarks {
 		scripts = append(scripts, serve.RemarkScript)
 		maps.Copy(may, job.GuideRemarks(f.commit))
+	}
+	if f.site != "" {
+		scripts = append(scripts, serve.SiteScript)
+		may["site"] = job.GuideSite(f.site)
 	}
 	if len(may) > 0 {
 		g.Edit(a.guideEdits(ws.Dir, may), scripts...)

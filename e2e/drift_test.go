@@ -10,6 +10,7 @@ import (
 	"strings"
 	"testing"
 
+	"github.com/chromedp/chromedp"
 	"github.com/santhosh-tekuri/jsonschema/v6"
 )
 
@@ -399,4 +400,24 @@ func TestDriftInTheGuide(t *testing.T) {
 		}
 	}
 	must(t, dir, "sync", "--check")
+}
+
+// TestSiteInTheGuide lays the site over a screen in a served guide.
+func TestSiteInTheGuide(t *testing.T) {
+	t.Parallel()
+	tab := chromium(t)
+	dir := demo(t)
+	at, _ := serveGuide(t, dir, "--site", "site")
+	if err := chromedp.Do(tab, chromedp.EmulateViewport(1280, 800), chromedp.Navigate(at+"screens/timetable.html")); err != nil {
+		t.Fatal(err)
+	}
+	evaluated[bool](t, tab, `document.dispatchEvent(new KeyboardEvent('keydown', {key: 's', bubbles: true}))`)
+	soon(t, tab, `String(document.querySelector('#canvas img[alt^="site/index.html"]')?.naturalWidth)`, "390")
+	if words := evaluated[string](t, tab, `document.querySelector('[role=status]').textContent`); !strings.Contains(words, "% like the drawing. Least like:") {
+		t.Error(words)
+	}
+	evaluated[bool](t, tab, `(() => { const s = document.querySelector('[aria-label="How the site is laid over"]'); s.value = 'split'; return s.dispatchEvent(new Event('change')); })()`)
+	if css := evaluated[string](t, tab, `document.querySelector('#canvas img[alt^="site/index.html"]').style.clipPath`); !strings.HasPrefix(css, "inset(") {
+		t.Error(css)
+	}
 }

@@ -90,6 +90,7 @@ type Overlaid struct {
 	Density  float64
 	Elements map[string]*design.Element // by the name of their spot
 	Shown    []byte                     // a PNG
+	Second   *image.RGBA                // the picture that was laid over
 }
 
 // reach is how far the best place of a picture, or of an element to align by, is looked for, in px.
@@ -115,6 +116,7 @@ func OverlayPictures(a, b *OverlaySide, o OverlayOptions) (*Overlaid, error) {
 	if a.Picture != nil && b.Picture != nil && a.Picture.Rect.Dx() != b.Picture.Rect.Dx() && !o.Best {
 		return nil, hint.New(fmt.Sprintf("%s is %d pixels wide, %s %d", a.Name, a.Picture.Rect.Dx(), b.Name, b.Picture.Rect.Dx()), "Scale one of them, or lay them over each other with --best.")
 	}
+	out.Second = pair[1]
 	spots := out.spots(a)
 	by := image.Pt(int(math.Round(o.X*out.Density)), int(math.Round(o.Y*out.Density)))
 	far := int(math.Round(reach * out.Density))

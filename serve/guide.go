@@ -57,6 +57,7 @@ func (g *Guide) Secret(word string) { g.secret = word }
 const (
 	EditScript   = "edit.js"    // of tokens, marks and the focused element
 	RemarkScript = "remarks.js" // of remarks
+	SiteScript   = "site.js"    // of the site over a screen
 
 	askScript = "ask.js" // which both need
 )
@@ -124,7 +125,7 @@ func (g *Guide) ServeHTTP(w http.ResponseWriter, r *http.Request) {
 		g.changes(w, r)
 	case "favicon.ico": // which browsers ask for by themselves
 		w.WriteHeader(http.StatusNoContent)
-	case "-/changes.js", "-/" + askScript, "-/" + EditScript, "-/" + RemarkScript:
+	case "-/changes.js", "-/" + askScript, "-/" + EditScript, "-/" + RemarkScript, "-/" + SiteScript:
 		data, err := files.ReadFile("files/" + path.Base(name))
 		g.send(w, r, name, data, err)
 	default:
