@@ -304,7 +304,7 @@ func (a *app) fixDrift(f *driftFlags, r *job.Drifted) error {
 func (a *app) watchDrift(f *driftFlags, args []string) error {
 	ctx, stop := a.untilInterrupted()
 	defer stop()
-	last := ""
+	last, first := "", true
 	once := func() (string, error) {
 		r, _, site, err := a.drifted(f, args)
 		a.close()
@@ -320,14 +320,11 @@ func (a *app) watchDrift(f *driftFlags, args []string) error {
 		for _, d := range r.Differences {
 			state += d.ID + d.Message
 		}
-		if last == "" || state != last {
-			last = state + " "
-			if err := a.printDrift(f, r, gone, nil, r.Standing(site)); err != nil {
-				return site, err
-			}
-			last = state
+		if !first && state == last {
+			return site, nil
 		}
-		return site, nil
+		first, last = false, state
+		return site, a.printDrift(f, r, gone, nil, r.Standing(site))
 	}
 	site, err := once()
 	if err != nil {

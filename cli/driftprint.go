@@ -176,6 +176,9 @@ func (a *app) printDriftSum(f *driftFlags, r *job.Drifted, before, now *drift.St
 	line := countsOf(func(l audit.Level) int { return now.Differences[string(l)] })
 	if line == "" {
 		line = a.term.good("✓") + " the site is as the design says"
+		if len(f.only) > 0 {
+			line += " in " + strings.Join(f.only, ", ")
+		}
 	}
 	if r.Report.Accepted > 0 {
 		line += fmt.Sprintf("; %d accepted by %s", r.Report.Accepted, f.baseline)

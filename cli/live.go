@@ -8,6 +8,7 @@ import (
 	"path/filepath"
 	"strconv"
 	"strings"
+	"time"
 
 	"archetyp/core/hint"
 	"archetyp/job"
@@ -86,15 +87,24 @@ func (a *app) live(site, styles string, port int) error {
 	if watched, err = filepath.Abs(watched); err != nil {
 		return err
 	}
-	l, err := serve.NewLive(files, fonts, site, liveAnswers{&job.LiveSite{Reader: &job.SiteReader{Context: a.ctx, WS: ws, Dir: a.dir}, Site: site, Dir: dir}})
-	if err != nil {
+	answers := liveAnswers{&job.LiveSite{Reader: &job.SiteReader{Context: a.ctx, WS: ws, Dir: a.dir}, Site: site, Dir: dir}}
+	var l *serve.Live
+	if files != nil {
+		root, err := filepath.Abs(a.path(site))
+		if err != nil {
+			return err
+		}
+		l = serve.NewLiveFolder(files, fonts, filepath.ToSlash(root), answers)
+	} else if l, err = serve.NewLiveSite(site, answers); err != nil {
 		return err
 	}
+	job.StyleSheets(watched, l.Known)
 	watcher, err := workspace.Watch(watched)
 	if err != nil {
 		return err
 	}
 	defer watcher.Close()
+	watcher.Rest = 8 * time.Millisecond // people look at the page while they save
 	a.close()
 	ctx, stop := a.untilInterrupted()
 	defer stop()
@@ -102,14 +112,12 @@ func (a *app) live(site, styles string, port int) error {
 	both.Go(func() error {
 		err := l.Serve(ctx, net.JoinHostPort("127.0.0.1", strconv.Itoa(port)), func(at string) {
 			if dir != "" {
-				if err := job.LiveAt(dir, &job.LiveNote{Address: at, Secret: l.Secret}); err != nil {
-					a.say("%v\n", err)
-				}
+				job.LiveAt(dir, &job.LiveNote{Address: at, Secret: l.Secret})
 			}
 			a.say("The site is at %s until you press Ctrl+C. Alt+click shows rules, Alt+D the design.\n", at)
 		})
 		if dir != "" {
-			_ = job.LiveAt(dir, nil)
+			job.LiveAt(dir, nil)
 		}
 		return err
 	})
@@ -128,7 +136,7 @@ func (a *app) live(site, styles string, port int) error {
 					continue
 				}
 				if data, err := os.ReadFile(full); err == nil {
-					l.Edited(filepath.ToSlash(full), data)
+					l.Saved(filepath.ToSlash(full), data)
 				}
 			}
 		}

@@ -4,7 +4,6 @@ import (
 	"fmt"
 	"slices"
 	"strings"
-	"sync"
 
 	"archetyp/core/audit"
 	"archetyp/core/design"
@@ -67,34 +66,10 @@ func Drift(r *SiteReader, o DriftOptions) (*Drifted, error) {
 }
 
 // looker looks at pages, each way once.
-type looker struct {
-	mu   sync.Mutex
-	docs map[string]*sync.Once
-	got  map[string]*design.Document
-	errs map[string]error
-}
+type looker struct{ memo[*design.Document] }
 
 func (l *looker) look(p *SitePage, v drift.View) (*design.Document, error) {
-	key := fmt.Sprint(p.File, v)
-	l.mu.Lock()
-	if l.docs == nil {
-		l.docs, l.got, l.errs = map[string]*sync.Once{}, map[string]*design.Document{}, map[string]error{}
-	}
-	once := l.docs[key]
-	if once == nil {
-		once = &sync.Once{}
-		l.docs[key] = once
-	}
-	l.mu.Unlock()
-	once.Do(func() {
-		doc, err := p.read(v)
-		l.mu.Lock()
-		l.got[key], l.errs[key] = doc, err
-		l.mu.Unlock()
-	})
-	l.mu.Lock()
-	defer l.mu.Unlock()
-	return l.got[key], l.errs[key]
+	return l.get(fmt.Sprint(p.File, v), func() (*design.Document, error) { return p.read(v) })
 }
 
 // builtPages pairs the screens of drawings with the pages that were built from them, and what is left of screens that show

@@ -48,7 +48,9 @@ func DriftTokens(ws *workspace.Workspace) (drift.Tokens, error) {
 		case token.Gradient:
 			kind = "gradient"
 		case token.Dimension:
-			kind = token.LengthUse(t.Path)
+			if kind = token.LengthUse(t.Path); kind == "size" {
+				kind = "type"
+			}
 			text = inPixels(text, ws.Config.RootPx())
 		default:
 			continue
@@ -65,41 +67,9 @@ func DriftTokens(ws *workspace.Workspace) (drift.Tokens, error) {
 	return d, nil
 }
 
-// useOf is the kind of token that a property takes.
-func useOf(property string) string {
-	switch {
-	case property == "box-shadow", property == "shadow":
-		return "shadow"
-	case strings.Contains(property, "radius"):
-		return "radius"
-	case strings.HasPrefix(property, "background-image"):
-		return "gradient"
-	case strings.Contains(property, "color"), property == "background", property == "fill", property == "stroke":
-		return "colour"
-	case property == "font-size":
-		return "size"
-	case strings.HasPrefix(property, "padding"), strings.HasPrefix(property, "margin"), strings.HasSuffix(property, "gap"):
-		return "space"
-	}
-	return ""
+func (d *driftTokens) Of(kind, value string) string {
+	return d.byValue[kind+"\x00"+drift.Canonical(value)]
 }
-
-func (d *driftTokens) Of(property, value string) string {
-	use := useOf(property)
-	if use == "" {
-		return ""
-	}
-	if p := d.byValue[use+"\x00"+drift.Canonical(value)]; p != "" {
-		return p
-	}
-	if use == "colour" && property == "background" {
-		if _, err := color.Parse(value); err != nil {
-			return d.byValue["gradient\x00"+drift.Canonical(value)]
-		}
-	}
-	return ""
-}
-
 func (d *driftTokens) Property(path string) string  { return d.property[path] }
 func (d *driftTokens) Named(property string) string { return d.byProperty[property] }
 func (d *driftTokens) Value(path string) string     { return d.value[path] }

@@ -1,12 +1,15 @@
 package job
 
 import (
+	"archetyp/workspace"
 	"bytes"
 	"context"
 	"encoding/json"
+	"io/fs"
 	"net/http"
 	"os"
 	"path/filepath"
+	"strings"
 	"time"
 )
 
@@ -16,23 +19,47 @@ type LiveNote struct {
 	Secret  string `json:"secret"`
 }
 
-// liveFile keeps it, for this person alone.
-const liveFile = ".archetyp/live.json"
+// liveFile keeps it in the cache, for this person alone.
+const liveFile = "live.json"
 
 // LiveAt notes in a workspace where a site is shown; nil for nowhere any more.
-func LiveAt(dir string, n *LiveNote) error {
-	file := filepath.Join(dir, filepath.FromSlash(liveFile))
-	if n == nil {
-		return os.Remove(file)
+func LiveAt(dir string, n *LiveNote) {
+	ws, ok, err := workspace.Find(dir)
+	if err != nil || !ok {
+		return
 	}
-	data, err := json.Marshal(n)
-	if err != nil {
-		return err
+	var data []byte
+	if n != nil {
+		if data, err = json.Marshal(n); err != nil {
+			return
+		}
 	}
-	if err := os.MkdirAll(filepath.Dir(file), 0o755); err != nil {
-		return err
-	}
-	return os.WriteFile(file, data, 0o600)
+	ws.CacheSecret(liveFile, data)
+}
+
+// mostStyles is how many style sheets of a folder are read when a site is shown.
+const mostStyles = 2000
+
+// StyleSheets reads the style sheets in a folder and below, by their paths with forward slashes.
+func StyleSheets(dir string, found func(file string, text []byte)) {
+	n := 0
+	_ = filepath.WalkDir(dir, func(p string, e fs.DirEntry, err error) error {
+		switch {
+		case err != nil:
+			return nil // what cannot be read is not edited either
+		case e.IsDir() && p != dir && (strings.HasPrefix(e.Name(), ".") || e.Name() == "node_modules"):
+			return filepath.SkipDir
+		case e.IsDir() || !strings.EqualFold(filepath.Ext(p), ".css"):
+			return nil
+		}
+		if n++; n > mostStyles {
+			return filepath.SkipAll
+		}
+		if data, err := os.ReadFile(p); err == nil {
+			found(filepath.ToSlash(p), data)
+		}
+		return nil
+	})
 }
 
 // LiveEditor sends what is typed to the place where a site is shown. It does nothing where none is.
@@ -51,10 +78,11 @@ func (l *LiveEditor) at() *LiveNote {
 		return l.note
 	}
 	l.read, l.note = time.Now(), nil
-	data, err := os.ReadFile(filepath.Join(l.Dir, filepath.FromSlash(liveFile)))
-	if err != nil {
+	ws, ok, err := workspace.Find(l.Dir)
+	if err != nil || !ok {
 		return nil
 	}
+	data, _ := ws.Cached(liveFile)
 	var n LiveNote
 	if json.Unmarshal(data, &n) == nil && n.Address != "" {
 		l.note = &n

@@ -8,7 +8,6 @@ import (
 	"net/url"
 	"path"
 	"strings"
-	"sync"
 
 	"archetyp/core/color"
 	"archetyp/core/css"
@@ -25,10 +24,6 @@ type LiveSite struct {
 	Reader *SiteReader
 	Site   string // a folder or an address
 	Dir    string // of the workspace; "" for none
-
-	mu       sync.Mutex
-	drawings []*design.Document
-	ws       *workspace.Workspace
 }
 
 // LiveElement is an element of a page: the rules that mean it, and what the design says of it.
@@ -76,10 +71,8 @@ func (l *LiveSite) page(ctx context.Context, at string, width float64) (*design.
 	return nil, errors.New("the folder has no page " + name)
 }
 
-// design reads the drawings, again where they changed.
+// design reads the drawings as they are now.
 func (l *LiveSite) design(ctx context.Context) ([]*design.Document, *workspace.Workspace, error) {
-	l.mu.Lock()
-	defer l.mu.Unlock()
 	if l.Dir == "" {
 		return nil, nil, nil
 	}
@@ -91,9 +84,8 @@ func (l *LiveSite) design(ctx context.Context) ([]*design.Document, *workspace.W
 	if err != nil {
 		return nil, nil, err
 	}
-	l.ws = ws
-	l.drawings, err = snap.Docs()
-	return l.drawings, ws, err
+	docs, err := snap.Docs()
+	return docs, ws, err
 }
 
 // builtFrom is the screen that a page was built from, the nearest in width; nil for none.

@@ -272,21 +272,8 @@ func (r *SiteReader) live(s workspace.Site) (out []SitePage, err error) {
 
 // fetchOnce fetches every address once, however often it is asked for.
 func fetchOnce(load func(string) (page.Loaded, error)) func(string) (page.Loaded, error) {
-	var mu sync.Mutex
-	got := map[string]page.Loaded{}
+	var got memo[page.Loaded]
 	return func(address string) (page.Loaded, error) {
-		mu.Lock()
-		l, ok := got[address]
-		mu.Unlock()
-		if ok {
-			return l, nil
-		}
-		l, err := load(address)
-		if err == nil {
-			mu.Lock()
-			got[address] = l
-			mu.Unlock()
-		}
-		return l, err
+		return got.get(address, func() (page.Loaded, error) { return load(address) })
 	}
 }

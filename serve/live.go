@@ -5,17 +5,20 @@ import (
 	"compress/gzip"
 	"context"
 	"crypto/rand"
+	"crypto/sha256"
 	"crypto/subtle"
 	"encoding/json"
 	"errors"
 	"fmt"
 	"io"
 	"io/fs"
+	"maps"
 	"mime"
 	"net/http"
 	"net/http/httputil"
 	"net/url"
 	"path"
+	"slices"
 	"strings"
 	"sync"
 
@@ -31,11 +34,12 @@ type Live struct {
 
 	proxy *httputil.ReverseProxy // of a site elsewhere; nil for a folder
 	files fs.FS                  // of a folder
+	root  string                 // its path, as style sheets are named
 	fonts fs.FS                  // where /fonts/ is, if not in there; nil for nowhere
 	ask   LiveAnswers
 
 	mu     sync.Mutex
-	sheets map[string][]byte // texts of style sheets that were edited, by path
+	sheets map[string]*liveSheet // by the path of the file
 	count  int
 	pages  map[chan []byte]struct{}
 }
@@ -58,12 +62,26 @@ type LiveQuestion struct {
 // liveAt is where the script's own addresses begin.
 const liveAt = "/-archetyp/"
 
-// NewLive shows a folder of files, or the site at an address. fonts has /fonts/ where the folder has none.
-func NewLive(files, fonts fs.FS, address string, ask LiveAnswers) (*Live, error) {
-	l := &Live{Secret: rand.Text(), files: files, fonts: fonts, ask: ask, sheets: map[string][]byte{}, pages: map[chan []byte]struct{}{}}
-	if files != nil {
-		return l, nil
-	}
+// liveSheet is a style sheet that people edit.
+type liveSheet struct {
+	now []byte          // its text while it is edited; nil as long as it is not
+	had map[string]bool // sums of the texts that the file had, by which a site is known to send it as it is
+}
+
+func newLive(ask LiveAnswers) *Live {
+	return &Live{Secret: rand.Text(), ask: ask, sheets: map[string]*liveSheet{}, pages: map[chan []byte]struct{}{}}
+}
+
+// NewLiveFolder shows a folder of files. root is its path; fonts has /fonts/ where the folder has none.
+func NewLiveFolder(files, fonts fs.FS, root string, ask LiveAnswers) *Live {
+	l := newLive(ask)
+	l.files, l.fonts, l.root = files, fonts, root
+	return l
+}
+
+// NewLiveSite shows the site at an address.
+func NewLiveSite(address string, ask LiveAnswers) (*Live, error) {
+	l := newLive(ask)
 	target, err := url.Parse(address)
 	if err != nil || target.Scheme != "http" && target.Scheme != "https" || target.Host == "" {
 		return nil, hint.New(address+" is no address of a site", "For example: archetyp live http://127.0.0.1:3000/")
@@ -105,12 +123,6 @@ func (l *Live) ServeHTTP(w http.ResponseWriter, r *http.Request) {
 		l.own(w, r, name)
 		return
 	}
-	if text, ok := l.edited(r.URL.Path); ok && (r.Method == http.MethodGet || r.Method == http.MethodHead) {
-		w.Header().Set("Content-Type", "text/css; charset=utf-8")
-		w.Header().Set("Cache-Control", "no-store")
-		_, _ = w.Write(text)
-		return
-	}
 	if l.proxy != nil {
 		l.proxy.ServeHTTP(w, r)
 		return
@@ -132,6 +144,11 @@ func (l *Live) file(w http.ResponseWriter, r *http.Request) {
 		name = path.Join(name, "index.html")
 	}
 	w.Header().Set("Cache-Control", "no-store")
+	if text := l.typed(path.Join(l.root, name)); text != nil {
+		w.Header().Set("Content-Type", "text/css; charset=utf-8")
+		_, _ = w.Write(text)
+		return
+	}
 	if _, err := fs.Stat(l.files, name); err != nil && l.fonts != nil && strings.HasPrefix(name, "fonts/") {
 		http.ServeFileFS(w, r, l.fonts, name)
 		return
@@ -149,10 +166,10 @@ func (l *Live) file(w http.ResponseWriter, r *http.Request) {
 	_, _ = w.Write(withLive(data))
 }
 
-// mostPage is how large a page may be that the script is added to.
+// mostPage is how large a page or a style sheet may be that is changed on its way.
 const mostPage = 32 << 20
 
-// through adds the script to a page on its way, and has style sheets asked for again.
+// through adds the script to a page on its way, and puts what is edited in the place of a style sheet.
 func (l *Live) through(r *http.Response, target *url.URL) error {
 	for i, c := range r.Header.Values("Set-Cookie") {
 		r.Header["Set-Cookie"][i] = hereCookie(c)
@@ -163,50 +180,54 @@ func (l *Live) through(r *http.Response, target *url.URL) error {
 	}
 	r.Header.Del("Strict-Transport-Security")
 	kind, _, _ := mime.ParseMediaType(r.Header.Get("Content-Type"))
-	switch kind {
-	case "text/css":
-		r.Header.Set("Cache-Control", "no-store")
-		return nil
-	case "text/html", "application/xhtml+xml":
-	default:
+	if kind != "text/css" && kind != "text/html" && kind != "application/xhtml+xml" {
 		return nil
 	}
-	if p := r.Header.Get("Content-Security-Policy"); p != "" {
+	r.Header.Set("Cache-Control", "no-store")
+	if p := r.Header.Get("Content-Security-Policy"); p != "" && kind != "text/css" {
 		r.Header.Set("Content-Security-Policy", admitting(p))
 	}
-	if r.Request != nil && r.Request.Method == http.MethodHead || r.StatusCode == http.StatusNotModified || r.StatusCode == http.StatusNoContent {
+	if r.Request.Method == http.MethodHead || r.StatusCode != http.StatusOK && kind == "text/css" || r.StatusCode == http.StatusNotModified || r.StatusCode == http.StatusNoContent {
 		return nil
 	}
-	var body io.Reader = r.Body
-	switch strings.ToLower(r.Header.Get("Content-Encoding")) {
-	case "":
-	case "gzip":
-		z, err := gzip.NewReader(body)
-		if err != nil {
-			return err
-		}
-		body = z
-	case "br":
-		body = brotli.NewReader(body)
-	default: // it stays as it is
-		return nil
-	}
-	data, err := io.ReadAll(io.LimitReader(body, mostPage+1))
-	if err != nil {
+	data, ok, err := unpacked(r)
+	if err != nil || !ok {
 		return err
 	}
-	if len(data) > mostPage {
-		return errors.New("the page is larger than 32 MB")
+	if kind == "text/css" {
+		data = l.asEdited(r.Request.URL.Path, data)
+	} else {
+		data = withLive(data)
 	}
-	_ = r.Body.Close()
-	data = withLive(data)
 	r.Body = io.NopCloser(bytes.NewReader(data))
 	r.ContentLength = int64(len(data))
 	r.Header.Set("Content-Length", fmt.Sprint(len(data)))
 	r.Header.Del("Content-Encoding")
 	r.Header.Del("ETag")
-	r.Header.Set("Cache-Control", "no-store")
 	return nil
+}
+
+// unpacked is the body of an answer; ok is false for a coding that is left as it is.
+func unpacked(r *http.Response) (data []byte, ok bool, err error) {
+	var body io.Reader = r.Body
+	switch strings.ToLower(r.Header.Get("Content-Encoding")) {
+	case "":
+	case "gzip":
+		if body, err = gzip.NewReader(body); err != nil {
+			return nil, false, err
+		}
+	case "br":
+		body = brotli.NewReader(body)
+	default:
+		return nil, false, nil
+	}
+	if data, err = io.ReadAll(io.LimitReader(body, mostPage+1)); err != nil {
+		return nil, false, err
+	}
+	if len(data) > mostPage {
+		return nil, false, errors.New("it is larger than 32 MB")
+	}
+	return data, true, r.Body.Close()
 }
 
 // hereCookie is a cookie that this machine's address may set: without a domain, and without asking for https.
@@ -337,31 +358,89 @@ func (l *Live) fromEditor(w http.ResponseWriter, r *http.Request, name string) {
 	case b.Closed:
 		l.Forget(b.Path)
 	default:
-		l.Edited(b.Path, []byte(b.Text))
+		l.Typed(b.Path, []byte(b.Text))
 	}
 	w.WriteHeader(http.StatusNoContent)
 }
 
-// Edited has a style sheet take effect in open pages: path is that of its file, of which the end is that of its address.
-func (l *Live) Edited(file string, text []byte) {
+// Known notes the text of a style sheet as it lies on disk. file is its path with forward slashes.
+func (l *Live) Known(file string, text []byte) {
 	l.mu.Lock()
-	same := bytes.Equal(l.sheets[file], text)
-	l.sheets[file] = text
+	defer l.mu.Unlock()
+	l.of(file).had[textSum(text)] = true
+}
+
+// of is a style sheet by its path.
+func (l *Live) of(file string) *liveSheet {
+	if l.sheets[file] == nil {
+		l.sheets[file] = &liveSheet{had: map[string]bool{}}
+	}
+	return l.sheets[file]
+}
+
+// textSum sums up a text, line endings and a byte order mark aside.
+func textSum(text []byte) string {
+	text = bytes.ReplaceAll(bytes.TrimPrefix(text, []byte("\xef\xbb\xbf")), []byte("\r\n"), []byte("\n"))
+	sum := sha256.Sum256(bytes.TrimSpace(text))
+	return string(sum[:])
+}
+
+// Saved has a style sheet that was saved take effect in open pages.
+func (l *Live) Saved(file string, text []byte) {
+	l.Known(file, text)
+	l.Typed(file, text)
+}
+
+// Typed has a style sheet take effect that is not saved yet.
+func (l *Live) Typed(file string, text []byte) {
+	l.mu.Lock()
+	s := l.of(file)
+	same := s.now != nil && bytes.Equal(s.now, text)
+	s.now = text
 	l.mu.Unlock()
 	if !same {
 		l.sheet(file)
 	}
 }
 
-// Forget takes back what was unsaved of a style sheet.
+// Forget takes back what was not saved of a style sheet.
 func (l *Live) Forget(file string) {
 	l.mu.Lock()
-	_, had := l.sheets[file]
-	delete(l.sheets, file)
+	s := l.of(file)
+	had := s.now != nil
+	s.now = nil
 	l.mu.Unlock()
 	if had {
 		l.sheet(file)
 	}
+}
+
+// typed is the text of a style sheet that is edited; nil for none.
+func (l *Live) typed(file string) []byte {
+	l.mu.Lock()
+	defer l.mu.Unlock()
+	if s := l.sheets[file]; s != nil {
+		return s.now
+	}
+	return nil
+}
+
+// asEdited is a style sheet of a site as it is edited: the text of the file whose path ends most as the address does, where
+// the site sends that file as it is. What a tool made of the file stays: the site makes it anew.
+func (l *Live) asEdited(address string, sent []byte) []byte {
+	l.mu.Lock()
+	defer l.mu.Unlock()
+	var best *liveSheet
+	most := 0
+	for _, file := range slices.Sorted(maps.Keys(l.sheets)) {
+		if n := sameEnd(file, address); n > most {
+			best, most = l.sheets[file], n
+		}
+	}
+	if best == nil || best.now == nil || len(best.had) > 0 && !best.had[textSum(sent)] {
+		return sent
+	}
+	return best.now
 }
 
 func (l *Live) sheet(file string) {
@@ -370,23 +449,6 @@ func (l *Live) sheet(file string) {
 	n := l.count
 	l.mu.Unlock()
 	l.send(map[string]any{"sheet": file, "n": n})
-}
-
-// edited is the text of an edited style sheet whose path ends as an address does, the longest first.
-func (l *Live) edited(address string) ([]byte, bool) {
-	if !strings.HasSuffix(address, ".css") {
-		return nil, false
-	}
-	l.mu.Lock()
-	defer l.mu.Unlock()
-	var best []byte
-	most := 0
-	for file, text := range l.sheets {
-		if n := sameEnd(file, address); n > most || n == most && n > 0 && len(text) > len(best) {
-			best, most = text, n
-		}
-	}
-	return best, most > 0
 }
 
 // sameEnd is how many names two paths have in common at their ends.

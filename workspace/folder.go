@@ -201,9 +201,11 @@ func (f *folder) writeNew(name string, data []byte, mode fs.FileMode, sync bool)
 	if err != nil {
 		return err
 	}
-	_, err = file.Write(data)
-	if err == nil && mode != 0 {
+	if mode != 0 {
 		err = file.Chmod(mode)
+	}
+	if err == nil {
+		_, err = file.Write(data)
 	}
 	if err == nil && sync {
 		err = file.Sync()

@@ -286,7 +286,12 @@ func (w *Workspace) Cached(name string) (data []byte, ok bool) {
 }
 
 // Cache keeps a file in the cache. It is a help only: where it cannot be written, the work is done again next time.
-func (w *Workspace) Cache(name string, data []byte) {
+func (w *Workspace) Cache(name string, data []byte) { w.cache(name, data, 0) }
+
+// CacheSecret is Cache for what nobody else on the machine may read.
+func (w *Workspace) CacheSecret(name string, data []byte) { w.cache(name, data, 0o600) }
+
+func (w *Workspace) cache(name string, data []byte, mode fs.FileMode) {
 	if w.guest || w.checkState() != nil || w.stateFolder() != nil {
 		return
 	}
@@ -296,7 +301,7 @@ func (w *Workspace) Cache(name string, data []byte) {
 	}
 	tmp := to + "." + strconv.Itoa(os.Getpid()) + ".new"
 	_ = w.folder.root.Remove(tmp)
-	err := w.folder.writeNew(tmp, data, 0, false)
+	err := w.folder.writeNew(tmp, data, mode, false)
 	if err == nil {
 		err = w.folder.root.Rename(tmp, to)
 	}

@@ -25,6 +25,8 @@ const (
 // Watcher reports which files below a folder change. It skips folders that begin with a dot, in which git and this
 // program keep their own, and node_modules.
 type Watcher struct {
+	Rest time.Duration // how long nothing changes before changes are reported; a short one may see a file half written, and again
+
 	dir   string
 	files *fsnotify.Watcher
 }
@@ -35,7 +37,7 @@ func Watch(dir string) (*Watcher, error) {
 	if err != nil {
 		return nil, unwatched(dir, err)
 	}
-	w := &Watcher{dir, files}
+	w := &Watcher{rest, dir, files}
 	if err := w.add(dir); err != nil {
 		files.Close()
 		return nil, unwatched(dir, err)
@@ -85,7 +87,7 @@ func (w *Watcher) Next(ctx context.Context) ([]string, error) {
 	changed := map[string]bool{} // whether it is new
 	var quiet, end <-chan time.Time
 	stir := func() {
-		quiet = time.After(rest)
+		quiet = time.After(w.Rest)
 		if end == nil {
 			end = time.After(most)
 		}

@@ -22,7 +22,7 @@ type Sheet struct {
 var forced = []string{"hover", "focus", "focus-visible", "active", "disabled"}
 
 // compareSheet holds the components of a sheet against those of the pages.
-func compareSheet(in *In, s *Sheet) (out []seen, pair Pair, err error) {
+func compareSheet(in *In, s *Sheet) (held []*drawn, out []seen, pair Pair, err error) {
 	pair = Pair{Screen: s.Screen.Name, Design: s.Screen.Document.Name, Views: []View{s.View}, Why: match.ByMark}
 	c := &components{in: in, sheet: s, absent: map[string]*seen{}, found: map[string]bool{}, plain: map[string]bool{}}
 	var list []*design.Element
@@ -42,7 +42,7 @@ func compareSheet(in *In, s *Sheet) (out []seen, pair Pair, err error) {
 		pair.Elements++
 		ok, err := c.instance(e)
 		if err != nil {
-			return nil, pair, err
+			return nil, nil, pair, err
 		}
 		if ok {
 			pair.Paired++
@@ -54,7 +54,7 @@ func compareSheet(in *In, s *Sheet) (out []seen, pair Pair, err error) {
 			c.out = append(c.out, *c.absent[name])
 		}
 	}
-	return c.out, pair, nil
+	return c.held, c.out, pair, nil
 }
 
 // rank puts the plain state before others.
@@ -74,6 +74,7 @@ type components struct {
 	missing []string
 	found   map[string]bool
 	matched []Matched
+	held    []*drawn        // one for each instance that was compared
 	plain   map[string]bool // differences of the plain state, which every state has, too
 }
 
@@ -116,6 +117,7 @@ func (c *components) instance(e *design.Element) (ok bool, err error) {
 	d.part = true
 	d.match(e, shown, match.AcrossOptions{Hand: map[*design.Element]*design.Element{e: shown}})
 	d.compareInstance(e, force)
+	c.held = append(c.held, d)
 	if c.in.Reasons {
 		c.matched = append(c.matched, d.matched()...)
 	}

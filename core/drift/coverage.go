@@ -7,7 +7,6 @@ import (
 	"archetyp/core/color"
 	"archetyp/core/css"
 	"archetyp/core/design"
-	"archetyp/core/markup"
 	"archetyp/core/styletext"
 
 	lexer "github.com/tdewolff/parse/v2/css"
@@ -52,13 +51,17 @@ type RawValue struct {
 	Place    design.StylePlace `json:"place"`
 }
 
-// coveredKinds are the kinds that are counted, in their order, and the properties of each.
+// The kinds of values that tokens have and coverage counts, in their order.
 var coveredKinds = []string{"colour", "type", "space", "radius", "shadow"}
 
-func coveredAs(property string) string {
+// TokenKind is the kind of token that a value of a property may be: colour, gradient, type (a size), space, radius or
+// shadow; "" for none.
+func TokenKind(property, value string) string {
 	switch k := kindOf(property); {
 	case strings.HasPrefix(property, "--"):
 		return ""
+	case strings.Contains(value, "gradient("):
+		return "gradient"
 	case k == Radius:
 		return "radius"
 	case property == "box-shadow", property == "text-shadow":
@@ -75,81 +78,80 @@ func coveredAs(property string) string {
 
 // Cover counts the values of style sheets. near gives the token that is almost a colour, and how far it is.
 func Cover(sheets []design.StyleSheet, t Tokens, all []string, near func(color.Color) (token string, far float64)) *Coverage {
-	out := &Coverage{Raw: []RawValue{}, Near: []RawValue{}, Unused: []string{}}
-	counts := map[string]*KindCoverage{}
+	c := &covering{tokens: t, near: near, counts: map[string]*KindCoverage{}, used: map[string]bool{},
+		out: &Coverage{Raw: []RawValue{}, Near: []RawValue{}, Unused: []string{}}}
 	for _, k := range coveredKinds {
-		counts[k] = &KindCoverage{Kind: k}
+		c.counts[k] = &KindCoverage{Kind: k}
 	}
-	used := map[string]bool{}
-	seen := map[string]bool{}
-	for _, s := range sheets {
-		if seen[s.Name+"\x00"+s.Text] {
-			continue
-		}
-		seen[s.Name+"\x00"+s.Text] = true
-		code := styletext.Read(s.Text, styletext.CSS)
-		lines := markup.Lines([]byte(s.Text))
-		for i := range code.Decls {
-			d := &code.Decls[i]
-			if d.Colon < 0 || d.Rule < 0 {
-				continue
-			}
-			for _, name := range varsIn(d.Value) {
-				if p := t.Named(name); p != "" {
-					used[p] = true
-				}
-			}
-			kind := coveredAs(d.Property)
-			if strings.HasPrefix(d.Property, "--") {
-				for _, use := range []string{"color", "box-shadow", "padding", "border-radius", "font-size"} {
-					if p := t.Of(use, d.Value); p != "" {
-						used[p] = true
-					}
-				}
-			}
-			if kind == "" || strings.HasPrefix(code.Rules[d.Rule].Selector, "@font-face") {
-				continue
-			}
-			c := counts[kind]
-			c.Tokens += len(varsIn(d.Value))
-			for _, v := range literals(kind, d) {
-				at := lines.Position(d.From)
-				raw := RawValue{Property: d.Property, Value: v, Selector: strings.Join(strings.Fields(code.Rules[d.Rule].Selector), " "),
-					Place: design.StylePlace{File: s.Name, Line: at.Line + s.Line - 1, Column: at.Column}}
-				property := map[string]string{"colour": "color", "type": "font-size", "space": "padding", "radius": "border-radius", "shadow": "box-shadow"}[kind]
-				if p := t.Of(property, v); p != "" {
-					used[p] = true
-					c.Raw++
-					raw.Token, raw.Use = p, "var("+t.Property(p)+")"
-					out.Raw = append(out.Raw, raw)
-					continue
-				}
-				if kind == "colour" && near != nil {
-					if col, err := color.Parse(v); err == nil {
-						if p, far := near(col); p != "" {
-							c.Near++
-							raw.Token, raw.Use, raw.Distance = p, "var("+t.Property(p)+")", far
-							out.Near = append(out.Near, raw)
-							continue
-						}
-					}
-				}
-				c.Others++
-			}
-		}
-	}
+	eachDeclaration(sheets, c.declaration)
 	for _, k := range coveredKinds {
-		if counts[k].All() > 0 {
-			out.Kinds = append(out.Kinds, *counts[k])
+		if c.counts[k].All() > 0 {
+			c.out.Kinds = append(c.out.Kinds, *c.counts[k])
 		}
 	}
 	for _, p := range all {
-		if !used[p] {
-			out.Unused = append(out.Unused, p)
+		if !c.used[p] {
+			c.out.Unused = append(c.out.Unused, p)
 		}
 	}
-	slices.Sort(out.Unused)
-	return out
+	slices.Sort(c.out.Unused)
+	return c.out
+}
+
+// covering counts values.
+type covering struct {
+	tokens Tokens
+	near   func(color.Color) (token string, far float64)
+	counts map[string]*KindCoverage
+	used   map[string]bool // tokens
+	out    *Coverage
+}
+
+func (c *covering) declaration(code *styletext.Code, d *styletext.Decl, place design.StylePlace) {
+	vars := varsIn(d.Value)
+	for _, name := range vars {
+		if p := c.tokens.Named(name); p != "" {
+			c.used[p] = true
+		}
+	}
+	if strings.HasPrefix(d.Property, "--") {
+		for _, kind := range coveredKinds {
+			if p := c.tokens.Of(kind, d.Value); p != "" {
+				c.used[p] = true
+			}
+		}
+		return
+	}
+	kind := TokenKind(d.Property, "")
+	rule := code.Rules[d.Rule].Selector
+	if kind == "" || strings.HasPrefix(rule, "@font-face") {
+		return
+	}
+	c.counts[kind].Tokens += len(vars)
+	for _, v := range literals(kind, d) {
+		c.literal(kind, RawValue{Property: d.Property, Value: v, Selector: oneLine(rule), Place: place})
+	}
+}
+
+// literal counts a value that is written out.
+func (c *covering) literal(kind string, v RawValue) {
+	count := c.counts[kind]
+	if v.Token = c.tokens.Of(kind, v.Value); v.Token != "" {
+		c.used[v.Token] = true
+		count.Raw++
+		v.Use = "var(" + c.tokens.Property(v.Token) + ")"
+		c.out.Raw = append(c.out.Raw, v)
+		return
+	}
+	if col, err := color.Parse(v.Value); kind == "colour" && c.near != nil && err == nil {
+		if v.Token, v.Distance = c.near(col); v.Token != "" {
+			count.Near++
+			v.Use = "var(" + c.tokens.Property(v.Token) + ")"
+			c.out.Near = append(c.out.Near, v)
+			return
+		}
+	}
+	count.Others++
 }
 
 // varsIn are the custom properties that a value uses.

@@ -37,16 +37,17 @@ const (
 // Kinds are all of them, in the order in which they are listed.
 var Kinds = []Kind{Missing, Words, Picture, Order, Colour, Type, Size, Space, Radius, Border, Shadow, Opacity, Layout, Extra, Motion, Other}
 
-// What says in a few words what differences of a kind are.
-func (k Kind) What() string {
-	return map[Kind]string{
-		Words: "other words than the design has", Missing: "parts of the design that the site lacks", Extra: "parts of the site that the design lacks",
-		Order: "elements in another order than in the design", Picture: "other pictures than the design has", Colour: "other colours than the design has",
-		Type: "type set otherwise than in the design", Size: "other sizes than in the design", Space: "other spacing than in the design", Radius: "corners of another radius",
-		Border: "other borders than in the design", Shadow: "other shadows than in the design", Opacity: "another opacity than in the design",
-		Layout: "another arrangement than in the design", Motion: "other motion than in the design", Other: "other values than in the design",
-	}[k]
+// whats say in a few words what differences of each kind are.
+var whats = map[Kind]string{
+	Words: "other words than the design has", Missing: "parts of the design that the site lacks", Extra: "parts of the site that the design lacks",
+	Order: "elements in another order than in the design", Picture: "other pictures than the design has", Colour: "other colours than the design has",
+	Type: "type set otherwise than in the design", Size: "other sizes than in the design", Space: "other spacing than in the design", Radius: "corners of another radius",
+	Border: "other borders than in the design", Shadow: "other shadows than in the design", Opacity: "another opacity than in the design",
+	Layout: "another arrangement than in the design", Motion: "other motion than in the design", Other: "other values than in the design",
 }
+
+// What says in a few words what differences of a kind are.
+func (k Kind) What() string { return whats[k] }
 
 // View is a way to look at a page.
 type View struct {
@@ -127,8 +128,8 @@ type Tolerances struct {
 
 // Tokens knows the tokens of the workspace.
 type Tokens interface {
-	// Of is the token that has a value of a kind of property; "" for none.
-	Of(property, value string) string
+	// Of is the token of a TokenKind that has a value; "" for none.
+	Of(kind, value string) string
 	// Property is the custom property of a token.
 	Property(token string) string
 	// Named is the token of a custom property; "" for none.

@@ -10,9 +10,6 @@ import (
 
 // extra finds what the page has and the drawing lacks: the outermost elements that show something.
 func (d *drawn) extra(e *design.Element) {
-	if e.Hidden || e.Node == nil || silent(element(e.Node)) || e.Node.Local == "title" || e.Node.Local == "meta" {
-		return
-	}
 	on := map[*design.Element]bool{}
 	for i := range d.pairs {
 		on[d.pairs[i].Page] = true

@@ -87,7 +87,7 @@ func (d *drawn) shared() {
 		s := &d.out[i]
 		for _, v := range slices.Backward(s.vars) {
 			u := d.uses[placeKey(v.Place)]
-			known := d.in.Tokens != nil && d.in.Tokens.Of(s.spot.Prop, v.Value) != "" // then another variable was meant
+			known := d.in.tokenOf(s.spot.Prop, v.Value) != "" // then another variable was meant
 			if u != nil && u.right == 0 && (len(u.wrong) > 1 || !known) && onlyVar(v.Value) == "" {
 				s.cause = declares(&v, v.Prop)
 				break
@@ -113,7 +113,7 @@ func (d *drawn) cause(n *markup.Node, property, was string) Cause {
 		switch {
 		case named != "" && !d.in.sameLiteral(named, v.Value): // it is not what the token of its name is
 			return declares(&v, v.Prop)
-		case named == "" && d.in.Tokens.Of(property, v.Value) == "" && d.in.Tokens.Of(property, was) != "": // it is no token, and should be one
+		case named == "" && d.in.tokenOf(property, v.Value) == "" && d.in.tokenOf(property, was) != "": // it is no token, and should be one
 			return declares(&v, v.Prop)
 		}
 	}

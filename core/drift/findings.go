@@ -7,14 +7,7 @@ import (
 // Rules are the kinds of differences as rules of a report.
 func Rules() (out []audit.Rule) {
 	for _, k := range Kinds {
-		level := audit.Error
-		switch k {
-		case Extra, Other:
-			level = audit.Warning
-		case Motion:
-			level = audit.Note
-		}
-		out = append(out, audit.Rule{Name: k.Rule(), Group: "drift", Level: level, What: k.What(), Why: "the site is not as the design says"})
+		out = append(out, audit.Rule{Name: k.Rule(), Group: "drift", Level: k.usual(), What: k.What(), Why: "the site is not as the design says"})
 	}
 	return out
 }

@@ -5,6 +5,7 @@ import (
 	"slices"
 	"strings"
 
+	"archetyp/core/css"
 	"archetyp/core/markup"
 	"archetyp/core/styletext"
 )
@@ -42,7 +43,7 @@ func (d *Difference) edit(in *In, first *seen) *Edit {
 		return nil
 	case first.claimed != "" && !c.Lacking:
 		property, value, _ := strings.Cut(strings.TrimSuffix(first.claimed, ";"), ":")
-		if c.Variable == "" && strings.TrimSpace(property) != c.Property {
+		if c.Variable == "" && (strings.TrimSpace(property) != c.Property || !whole(c.Property, c.Value)) {
 			return nil
 		}
 		if value = strings.TrimSpace(value); c.Variable != "" {
@@ -60,6 +61,16 @@ func (d *Difference) edit(in *In, first *seen) *Edit {
 		return nil
 	}
 	return e
+}
+
+// whole reports whether a drawing's value may stand for all that a declaration says: a shorthand of several parts says
+// more than what was compared, such as the picture beside a colour.
+func whole(property, value string) bool {
+	switch property {
+	case "background", "border", "outline", "font", "text-decoration", "border-radius", "padding", "margin", "gap", "border-width", "border-style", "border-color":
+		return len(css.SplitTop(strings.TrimSpace(value), ' ')) == 1
+	}
+	return true
 }
 
 // own is the custom property of a token, where the site declares it; "" for none.
@@ -113,7 +124,7 @@ func Apply(text string, edits []Edit) (out string, made int, left []string) {
 				}
 				ok = true
 				if e.Is == "" {
-					c.from, c.to = whole(text, d)
+					c.from, c.to = withLine(text, d)
 				} else {
 					c.from, c.to, c.text = d.ValueAt, d.ValueAt+len(value), e.Is
 				}
@@ -138,8 +149,8 @@ func Apply(text string, edits []Edit) (out string, made int, left []string) {
 	return text, made, left
 }
 
-// whole is a declaration with its semicolon, and with its line where it stands alone in it.
-func whole(text string, d *styletext.Decl) (from, to int) {
+// withLine is a declaration with its semicolon, and with its line where it stands alone in it.
+func withLine(text string, d *styletext.Decl) (from, to int) {
 	from, to = d.From, d.End
 	if to < len(text) && text[to] == ';' {
 		to++

@@ -10,6 +10,7 @@ import (
 
 	"archetyp/core/audit"
 	"archetyp/core/color"
+	"archetyp/core/design"
 	"archetyp/core/digest"
 )
 
@@ -30,10 +31,12 @@ func Run(in In) (*Report, error) {
 	wait.Wait()
 	for i := range in.Sheets {
 		k := len(in.Pages) + len(in.Drawings) + i
-		var err error
-		if lists[k], pairs[k], err = compareSheet(&in, &in.Sheets[i]); err != nil {
+		held, list, pair, err := compareSheet(&in, &in.Sheets[i])
+		if err != nil {
 			return nil, err
 		}
+		lists[k], pairs[k] = list, pair
+		drawings = append(drawings, held...)
 	}
 	lists = append(lists, variables(&in))
 	r.Pairs = pairs
@@ -43,20 +46,21 @@ func Run(in In) (*Report, error) {
 }
 
 // elsewhere marks differences whose declaration is as designed on other elements, and those of one declaration for which
-// the design has several values.
+// the design has several values: none of these can just be changed.
 func elsewhere(list []Difference, drawings []*drawn) {
-	at := map[string]int{} // how many differences a declaration has
-	wanted := map[string]bool{}
-	key := func(place, property string) string { return place + "\x00" + property }
+	if len(drawings) == 0 {
+		return
+	}
+	key := func(place design.StylePlace, property string) string { return placeKey(place) + "\x00" + property }
+	differ, wanted := map[string]int{}, map[string]bool{}
 	for i := range list {
 		d := &list[i]
-		if d.Edit == nil || len(drawings) == 0 {
-			continue
-		}
 		for _, s := range d.Spots {
 			wanted[s.Prop] = true
 		}
-		at[key(placeKey(d.Cause.Place), d.Property)]++
+		if !d.Cause.Lacking {
+			differ[key(d.Cause.Place, d.Property)]++
+		}
 	}
 	right := map[string]bool{}
 	for _, d := range drawings {
@@ -65,22 +69,19 @@ func elsewhere(list []Difference, drawings []*drawn) {
 				continue
 			}
 			if w := winner(d.page.Styles.Why(t.node, t.property)); w != nil {
-				right[key(placeKey(w.Place), t.property)] = true
+				right[key(w.Place, t.property)] = true
 			}
 			for _, v := range d.variables(t.node, t.property) {
-				right[key(placeKey(v.Place), t.property)] = true
+				right[key(v.Place, t.property)] = true
 			}
 		}
 	}
 	for i := range list {
 		d := &list[i]
-		if d.Edit == nil || len(drawings) == 0 {
+		if d.Cause.Lacking || d.Property == "" {
 			continue
 		}
-		d.Elsewhere = at[key(placeKey(d.Cause.Place), d.Property)] > 1
-		for _, s := range d.Spots {
-			d.Elsewhere = d.Elsewhere || right[key(placeKey(d.Cause.Place), s.Prop)]
-		}
+		d.Elsewhere = differ[key(d.Cause.Place, d.Property)] > 1 || slices.ContainsFunc(d.Spots, func(s Spot) bool { return right[key(d.Cause.Place, s.Prop)] })
 		if d.Elsewhere {
 			d.Edit = nil
 		}
@@ -193,7 +194,7 @@ func difference(in *In, list []seen) Difference {
 // values fills in what the two sides say, and what would mend it.
 func (d *Difference) values(in *In, first *seen, longs []string) {
 	c := &d.Cause
-	if len(longs) > 1 && !d.same(longs) {
+	if len(longs) > 1 && !d.same() {
 		first.spot.Was, first.spot.Is = "", ""
 	}
 	if c.Variable != "" {
@@ -237,7 +238,7 @@ func (d *Difference) values(in *In, first *seen, longs []string) {
 }
 
 // same reports whether all longhands have the same value on each side, as the four sides of a box.
-func (d *Difference) same(longs []string) bool {
+func (d *Difference) same() bool {
 	for _, s := range d.Spots {
 		if s.Was != d.Spots[0].Was || s.Is != d.Spots[0].Is {
 			return false
@@ -261,11 +262,22 @@ func (d *Difference) tokens(in *In) {
 		}
 	}
 	if d.Design.Token == "" && d.Design.Text != "" {
-		d.Design.Token = in.Tokens.Of(prop, d.Design.Text)
+		d.Design.Token = in.tokenOf(prop, d.Design.Text)
 	}
 	if d.Site.Text != "" {
-		d.Site.Token = in.Tokens.Of(prop, d.Site.Text)
+		d.Site.Token = in.tokenOf(prop, d.Site.Text)
 	}
+}
+
+// tokenOf is the token that has a value of a property; "" for none.
+func (in *In) tokenOf(property, value string) string {
+	if in.Tokens == nil {
+		return ""
+	}
+	if kind := TokenKind(property, value); kind != "" {
+		return in.Tokens.Of(kind, value)
+	}
+	return ""
 }
 
 // onlyVar is the custom property that is all of a value; "" for none.
@@ -324,34 +336,32 @@ const (
 	grossLength = 4    // px
 )
 
-// levelOf is how grave a difference is by its kind and by how far apart the values are.
-func levelOf(d *Difference) audit.Level {
-	switch d.Kind {
-	case Missing, Words, Order:
-		return audit.Error
-	case Picture:
-		return audit.Error
-	case Extra:
+// usual is how grave differences of a kind are, where nothing says how far apart the values are.
+func (k Kind) usual() audit.Level {
+	switch k {
+	case Extra, Other:
 		return audit.Warning
 	case Motion:
 		return audit.Note
+	}
+	return audit.Error
+}
+
+// levelOf is how grave a difference is: as its kind is, or only a warning where the values are near each other.
+func levelOf(d *Difference) audit.Level {
+	near := false
+	switch d.Kind {
 	case Colour:
-		if d.Unit == "OKLab" && d.Distance < grossColour {
-			return audit.Warning
-		}
-		return audit.Error
-	case Opacity, Type:
-		if d.Unit == "px" && d.Distance < 1 {
-			return audit.Warning
-		}
-		return audit.Error
-	case Other:
+		near = d.Unit == "OKLab" && d.Distance < grossColour
+	case Type:
+		near = d.Unit == "px" && d.Distance < 1
+	case Size, Space, Radius, Border, Shadow, Layout:
+		near = d.Unit == "px" && d.Distance < grossLength || d.Unit == "OKLab" && d.Distance < grossColour || d.Unit != "px" && d.Unit != "OKLab" && d.Unit != ""
+	}
+	if near {
 		return audit.Warning
 	}
-	if d.Unit == "px" && d.Distance >= grossLength || d.Unit == "" || d.Unit == "OKLab" && d.Distance >= grossColour {
-		return audit.Error
-	}
-	return audit.Warning
+	return d.Kind.usual()
 }
 
 // identify names a difference by what it is and by the rule or element it is at, not by lines: it stays while the files

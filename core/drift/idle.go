@@ -31,7 +31,7 @@ func (c *comparing) idleVariables(o, n *markup.Node) {
 	}
 }
 
-// sameText reports whether two values say the same as far as can be told without an element.
+// sameText reports whether two values say the same as far as that shows without an element.
 func (c *comparing) sameText(a, b string) bool {
 	_, _, same := c.in.Tolerances.apart("", a, b)
 	if same {
@@ -41,73 +41,66 @@ func (c *comparing) sameText(a, b string) bool {
 	return x.shape == y.shape && !slices.Equal(x.units, y.units) // in other units: that shows only where it is used
 }
 
-// written is a rule in a sheet.
+// written is a rule in a sheet: its declarations by property; a property that stands there again has a blank behind it.
 type written struct {
 	selector string
-	decls    map[string]string
-	places   map[string]design.StylePlace
+	decls    map[string]declaration
+	order    []string
 }
 
-// rulesIn are the rules of sheets by their selectors with the at-rules around them; of several of one selector each has
-// its number.
-func rulesIn(sheets []design.StyleSheet) map[string]written {
-	out := map[string]written{}
-	for _, s := range sheets {
-		code := styletext.Read(s.Text, styletext.CSS)
-		lines := markup.Lines([]byte(s.Text))
-		for i := range code.Decls {
-			d := &code.Decls[i]
-			if d.Rule < 0 || d.Colon < 0 {
-				continue
-			}
-			name := ""
-			for r := d.Rule; r >= 0; r = code.Rules[r].Parent {
-				name = strings.Join(strings.Fields(code.Rules[r].Selector), " ") + "\x00" + name
-			}
-			w, ok := out[name]
-			if !ok {
-				w = written{selector: code.Rules[d.Rule].Selector, decls: map[string]string{}, places: map[string]design.StylePlace{}}
-				out[name] = w
-			}
-			at := lines.Position(d.From)
-			key := d.Property
-			for w.decls[key] != "" {
-				key += "\x00"
-			}
-			w.decls[key] = d.Value
-			w.places[key] = design.StylePlace{File: s.Name, Line: at.Line + s.Line - 1, Column: at.Column}
+type declaration struct {
+	value string
+	place design.StylePlace
+}
+
+// rulesIn are the rules of sheets by their selectors with the at-rules around them, and these in order.
+func rulesIn(sheets []design.StyleSheet) (rules map[string]*written, order []string) {
+	rules = map[string]*written{}
+	eachDeclaration(sheets, func(code *styletext.Code, d *styletext.Decl, place design.StylePlace) {
+		name := ""
+		for r := d.Rule; r >= 0; r = code.Rules[r].Parent {
+			name = oneLine(code.Rules[r].Selector) + "\x00" + name
 		}
-	}
-	return out
+		w := rules[name]
+		if w == nil {
+			w = &written{selector: code.Rules[d.Rule].Selector, decls: map[string]declaration{}}
+			rules[name] = w
+			order = append(order, name)
+		}
+		key := d.Property
+		for w.decls[key].value != "" {
+			key += " "
+		}
+		w.decls[key] = declaration{d.Value, place}
+		w.order = append(w.order, key)
+	})
+	return rules, order
 }
 
-// idleRules compares rules of the same selector on both sides that mean no element on either.
+// idleRules compares rules of the same selector on both sides that mean no element on either. A rule that has other
+// properties than before may say the same in another way, which shows only where it is used.
 func (c *comparing) idleRules() {
-	old, new := rulesIn(c.view.Design.Styles.Sheets()), rulesIn(c.view.Site.Styles.Sheets())
-	for name, is := range new {
-		was, ok := old[name]
-		if !ok || len(was.decls) != len(is.decls) {
+	old, _ := rulesIn(c.view.Design.Styles.Sheets())
+	new, order := rulesIn(c.view.Site.Styles.Sheets())
+	for _, name := range order {
+		is, was := new[name], old[name]
+		if was == nil || len(was.decls) != len(is.decls) {
 			continue
 		}
-		for p, v := range is.decls {
-			if b, ok := was.decls[p]; !ok || strings.HasPrefix(p, "--") || strings.Join(strings.Fields(b), " ") == strings.Join(strings.Fields(v), " ") || c.sameText(b, v) ||
-				!c.idle(is.selector) {
+		for _, p := range is.order {
+			a, ok := was.decls[p]
+			b := is.decls[p]
+			if !ok || strings.HasPrefix(p, "--") || oneLine(a.value) == oneLine(b.value) || c.sameText(a.value, b.value) || !c.idle(is.selector) {
 				continue
 			}
-			prop := strings.TrimRight(p, "\x00")
-			d := &design.StyleDeclaration{Declaration: design.Declaration{Prop: prop, Value: was.decls[p]}, Kind: "rule", Selector: is.selector, Place: was.places[p]}
-			s := seen{idle: true, kind: kindOf(prop), old: d, spot: Spot{Screen: c.pair.Screen, View: c.view.View, Prop: prop, Was: was.decls[p], Is: v}}
-			s.cause = Cause{Selector: is.selector, Property: prop, Value: v, Place: is.places[p]}
-			s.spot.Design, s.spot.Site = Ref{Source: was.places[p].File, Line: was.places[p].Line}, Ref{Source: is.places[p].File, Line: is.places[p].Line}
+			prop := strings.TrimRight(p, " ")
+			s := seen{idle: true, kind: kindOf(prop), cause: Cause{Selector: is.selector, Property: prop, Value: b.value, Place: b.place},
+				old:  &design.StyleDeclaration{Declaration: design.Declaration{Prop: prop, Value: a.value}, Kind: "rule", Selector: is.selector, Place: a.place},
+				spot: Spot{Screen: c.pair.Screen, View: c.view.View, Prop: prop, Was: a.value, Is: b.value}}
+			s.spot.Design, s.spot.Site = Ref{Source: a.place.File, Line: a.place.Line}, Ref{Source: b.place.File, Line: b.place.Line}
 			c.out = append(c.out, s)
 		}
 	}
-	slices.SortStableFunc(c.out, func(a, b seen) int {
-		if !a.idle || !b.idle {
-			return 0
-		}
-		return strings.Compare(a.key(), b.key())
-	})
 }
 
 // idle reports whether a selector means nothing on the page, states aside. An at-rule such as @font-face means no element.

@@ -94,27 +94,13 @@ func (c *comparing) run(pairs []match.NodePair) {
 			continue
 		}
 		c.styles(p.Old, p.New)
-		parts := map[string]*markup.Node{}
-		for _, k := range c.view.Design.Styles.Parts(p.Old) {
-			parts[k.Local] = k
-		}
-		for _, k := range c.view.Site.Styles.Parts(p.New) {
-			if was := parts[k.Local]; was != nil {
-				delete(parts, k.Local)
-				c.styles(was, k)
-			} else {
-				c.part(nil, k, p)
-			}
-		}
-		for _, k := range parts {
-			c.part(k, nil, p)
-		}
+		c.parts(p)
 		if c.plain && !c.hidden[1][p.New] {
 			c.words(p.Old, p.New)
 			c.attributes(p.Old, p.New)
 		}
 	}
-	if c.plain {
+	if c.plain && len(pairs) > 0 {
 		c.pictures()
 		c.idleVariables(pairs[0].Old, pairs[0].New)
 		c.idleRules()
@@ -220,31 +206,40 @@ func relative(v, base string) string {
 	return strings.ReplaceAll(v, base, "")
 }
 
-// part reports a pseudo-element that only one side styles, where it shows something.
-func (c *comparing) part(o, n *markup.Node, of match.NodePair) {
-	if !c.plain {
-		return
+// parts compares the pseudo-elements of a pair.
+func (c *comparing) parts(p match.NodePair) {
+	was, is := c.view.Design.Styles.Parts(p.Old), c.view.Site.Styles.Parts(p.New)
+	named := func(list []*markup.Node, name string) *markup.Node {
+		if i := slices.IndexFunc(list, func(n *markup.Node) bool { return n.Local == name }); i >= 0 {
+			return list[i]
+		}
+		return nil
 	}
-	if n != nil {
-		if k := c.site(n); n.Local == "::before" || n.Local == "::after" {
-			if k.get("content") == "none" || k.get("content") == "normal" || k.hides() {
-				return
+	for _, k := range is {
+		if o := named(was, k.Local); o != nil {
+			c.styles(o, k)
+		} else if c.plain && c.site(k).partShows() {
+			s := seen{kind: Extra, spot: c.spot(p.Old, k, "", "", ""), message: called(k) + " is styled, which the design does not do"}
+			s.spot.Why = p.Why
+			if rules := c.view.Site.Styles.Rules(k); len(rules) > 0 {
+				s.cause.Selector, s.cause.Place = rules[0].Selector, rules[0].Place
 			}
-		}
-		s := seen{kind: Extra, spot: c.spot(of.Old, n, "", "", ""), message: called(n) + " is styled, which the design does not do"}
-		s.spot.Why = c.why[of.New]
-		if rules := c.view.Site.Styles.Rules(n); len(rules) > 0 {
-			s.cause.Selector, s.cause.Place = rules[0].Selector, rules[0].Place
-		}
-		c.out = append(c.out, s)
-		return
-	}
-	if k := c.design(o); o.Local == "::before" || o.Local == "::after" {
-		if k.get("content") == "none" || k.get("content") == "normal" || k.hides() {
-			return
+			c.out = append(c.out, s)
 		}
 	}
-	s := seen{kind: Missing, spot: c.spot(o, of.New, "", "", ""), message: called(o) + " is not styled"}
-	s.cause.Place, s.cause.Lacking = c.markupPlace(of.New), true
-	c.out = append(c.out, s)
+	for _, k := range was {
+		if named(is, k.Local) == nil && c.plain && c.design(k).partShows() {
+			s := seen{kind: Missing, spot: c.spot(k, p.New, "", "", ""), message: called(k) + " is not styled"}
+			s.cause.Place, s.cause.Lacking = c.markupPlace(p.New), true
+			c.out = append(c.out, s)
+		}
+	}
+}
+
+// partShows reports whether a pseudo-element shows something: one before or after an element needs content.
+func (c asking) partShows() bool {
+	if c.node.Local != "::before" && c.node.Local != "::after" {
+		return true
+	}
+	return !c.oneOf("content", "none", "normal") && !c.hides()
 }

@@ -190,7 +190,7 @@ func kindOf(property string) Kind {
 		return Colour
 	case has(property, "image"), property == "content", strings.HasPrefix(property, "background"), strings.HasPrefix(property, "mask"), property == "d":
 		if property == "background-image" {
-			return Colour // mostly gradients; a picture has an address, and is told apart by it
+			return Colour // mostly gradients; what has an address counts as a picture where it is compared
 		}
 		return Picture
 	case strings.HasPrefix(property, "font"), property == "line-height", strings.HasPrefix(property, "letter-spacing"), property == "word-spacing",
